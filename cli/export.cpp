@@ -1,0 +1,35 @@
+#include <fmt/format.h>
+
+#include <QGuiApplication>
+#include <filesystem>
+
+#include "catalogue/catalogue.hpp"
+#include "cli/commands.hpp"
+#include "render/export.hpp"
+#include "render/fonts.hpp"
+
+namespace elkit::cli {
+
+int export_all(const Options& o) {
+    auto design = load(o);
+    if (!design) return fail(design.error());
+    auto conditions = conditions_from(o, design.value());
+    if (!conditions) return fail(conditions.error());
+    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
+    int argc = 1;
+    char name[] = "elkit-cli";
+    char* argv[] = {name, nullptr};
+    QGuiApplication application(argc, argv);
+    load_fonts();
+    auto files = export_kit(design.value(), conditions.value(), demo_stock(), o.directory);
+    if (!files) return fail(files.error());
+    Json list = Json::array();
+    for (const auto& file : files.value()) {
+        list.push_back(file.string());
+        if (!o.json) fmt::print("{}\n", file.string());
+    }
+    if (o.json) fmt::print("{}\n", Json{{"files", list}}.dump(2));
+    return 0;
+}
+
+}  // namespace elkit::cli

@@ -1,0 +1,62 @@
+#include "cli/output.hpp"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "design/file.hpp"
+#include "embedded.hpp"
+
+namespace elkit::cli {
+
+int exit_code(const Error& error) {
+    switch (error.fault) {
+        case Fault::design: return 1;
+        case Fault::usage: return 2;
+        case Fault::file: return 3;
+    }
+    return 1;
+}
+
+int fail(const Error& error) {
+    fmt::print(stderr, "elkit-cli: {}\n", error.text());
+    return exit_code(error);
+}
+
+Json number(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }
+
+Json figure_json(const Figure& f) {
+    Json j{{"label", f.label}, {"value", number(f.value)}, {"unit", symbol(f.unit)}, {"text", f.text()}};
+    if (f.low) j["low"] = number(*f.low);
+    if (f.high) j["high"] = number(*f.high);
+    j["working"] = f.working;
+    return j;
+}
+
+void print_figure(const Figure& f) {
+    fmt::print("{:<38} {}{}\n", f.label, f.text(), f.spread_text().empty() ? "" : "   (" + f.spread_text() + ")");
+    for (const auto& line : f.working) fmt::print("    {}\n", line);
+}
+
+Result<Conditions> conditions_from(const Options& options, const Design& design) {
+    Conditions c{options.battery, options.celsius, {}};
+    for (const std::string& text : options.switches) {
+        const auto at = text.find('=');
+        const std::string name = text.substr(0, at), state = at == std::string::npos ? "" : text.substr(at + 1);
+        const Part* part = design.circuit.find(name);
+        if (!part || part->kind != "switch") return Error{Fault::usage, "--switch " + text, "there is no switch " + name, "NAME=on or NAME=off"};
+        if (state != "on" && state != "off") return Error{Fault::usage, "--switch " + text, "found \"" + state + "\"", "NAME=on or NAME=off"};
+        c.switches[name] = state == "on";
+    }
+    return c;
+}
+
+Result<Design> load(const Options& options) {
+    auto design = options.file == "demo:pier-lantern" ? read_design(embedded::demo_pier_lantern)
+                  : options.file == "demo:coat-badge" ? read_design(embedded::demo_coat_badge)
+                                                      : load_design(options.file);
+    if (design && options.kits > 0) design.value().brief.kits = options.kits;
+    return design;
+}
+
+}  // namespace elkit::cli

@@ -1,0 +1,34 @@
+#pragma once
+#include <nlohmann/json.hpp>
+#include <string>
+
+#include "design/design.hpp"
+#include "engine/conditions.hpp"
+#include "quantity/figure.hpp"
+#include "quantity/result.hpp"
+
+namespace elkit::cli {
+
+using Json = nlohmann::ordered_json;
+
+/// Exit codes: 0 ok, 1 the design has errors, 2 wrong use, 3 file trouble.
+int exit_code(const Error& error);
+/// Prints the error to stderr as one line; returns its exit code.
+int fail(const Error& error);
+
+/// {"value", "unit", "low", "high", "text", "working"}; infinities become null.
+Json figure_json(const Figure& figure);
+Json number(double value);
+void print_figure(const Figure& figure);
+
+/// Flags shared by every command on a design.
+struct Options {
+    std::string file, directory;
+    bool json = false;
+    double battery = 1, celsius = 21, kits = 0;
+    std::vector<std::string> switches;
+};
+Result<Conditions> conditions_from(const Options& options, const Design& design);
+Result<Design> load(const Options& options);
+
+}  // namespace elkit::cli

@@ -1,0 +1,49 @@
+#pragma once
+#include <filesystem>
+#include <memory>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "quantity/result.hpp"
+
+struct sqlite3;
+
+namespace elkit {
+
+/// One kind of part that the workshop owns or can buy.
+struct DrawerItem {
+    std::string key;   ///< "resistor/75", "led/amber-5mm", "cell/LR6", …
+    std::string name;
+    double stock = 0;  ///< pieces owned
+    double pack = 1;   ///< pieces in a pack
+    double price = 0;  ///< of a pack, workshop's currency
+    double unit_price() const { return pack > 0 ? price / pack : 0; }
+    bool operator==(const DrawerItem&) const = default;
+};
+
+/// The parts owned, shared by all designs: an SQLite file. A new file starts with the made-up stock of data/drawer.
+class Drawer {
+  public:
+    /// Opens or creates the file; ":memory:" for a drawer that leaves nothing. File error if it is not a drawer.
+    static Result<Drawer> open(const std::filesystem::path& path);
+    Drawer(Drawer&&) noexcept;
+    Drawer& operator=(Drawer&&) noexcept;
+    ~Drawer();
+
+    Result<std::vector<DrawerItem>> items() const;  ///< sorted by key
+    Result<void> put(const DrawerItem& item);       ///< adds or replaces; usage error for a negative number or empty key
+
+  private:
+    explicit Drawer(sqlite3* db) : db_(db) {}
+    Result<void> prepare_tables();
+    sqlite3* db_ = nullptr;
+};
+
+/// Values [Ω] of the resistors in stock, ascending.
+std::vector<double> owned_resistors(const std::vector<DrawerItem>& items);
+const DrawerItem* find_item(const std::vector<DrawerItem>& items, std::string_view key);
+/// The stock that ships with Elkit.
+std::vector<DrawerItem> demo_stock();
+
+}  // namespace elkit

@@ -1,0 +1,268 @@
+#include <algorithm>
+#include <cmath>
+#include <cstdint>
+
+#include "board/pad_board.hpp"
+#include "circuit/connectivity.hpp"
+
+namespace elkit {
+namespace {
+
+/// SplitMix64 (Steele, Lea & Flood 2014): the same numbers on every machine.
+class Random {
+  public:
+    explicit Random(std::uint64_t seed) : state_(seed) {}
+    std::uint64_t next() {
+        std::uint64_t z = (state_ += 0x9E3779B97F4A7C15U);
+        z = (z ^ (z >> 30)) * 0xBF58476D1CE4E5B9U;
+        z = (z ^ (z >> 27)) * 0x94D049BB133111EBU;
+        return z ^ (z >> 31);
+    }
+    int below(int n) { return static_cast<int>(next() % static_cast<std::uint64_t>(n)); }
+    double unit() { return static_cast<double>(next() >> 11) * 0x1.0p-53; }
+
+  private:
+    std::uint64_t state_;
+};
+
+/// One part as the annealer moves it: where its pins and body are now.
+struct Piece {
+    const Part* part;
+    Footprint footprint;
+    Placement placement;
+    std::vector<Hole> holes;
+    std::vector<int> nets;  // index of each hole's net, −1 without one
+    Box body{};
+};
+
+class Placer {
+  public:
+    Placer(const Circuit& circuit, int columns, int rows, std::uint64_t seed) : columns_(columns), rows_(rows), random_(seed) {
+        const auto names = circuit.nets();
+        members_.resize(names.size());
+        for (const Part& part : circuit.parts) {
+            Piece piece{&part, footprint(part), {part.designator, {}, 0}, {}, {}, {}};
+            for (const auto& [pin, offset] : piece.footprint.pins) {
+                const auto at = std::find(names.begin(), names.end(), part.net(pin));
+                piece.nets.push_back(pin.empty() ? -1 : static_cast<int>(at - names.begin()));
+            }
+            pieces_.push_back(std::move(piece));
+        }
+        for (std::size_t i = 0; i < pieces_.size(); ++i)
+            for (std::size_t k = 0; k < pieces_[i].nets.size(); ++k)
+                if (pieces_[i].nets[k] >= 0) members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
+        for (Piece& p : pieces_) scatter(p);
+    }
+
+    /// Anneals; true if no parts overlap at the end.
+    bool run(int moves) {
+        double now = cost();
+        double best = now;
+        auto kept = placements();
+        for (int m = 0; m < moves; ++m) {
+            const double heat = 12.0 * std::pow(1 - double(m) / moves, 2) + 0.02;
+            const auto index = static_cast<std::size_t>(random_.below(static_cast<int>(pieces_.size())));
+            Piece& piece = pieces_[index];
+            const Placement before = piece.placement;
+            const double local_before = local_cost(index);
+            const double spread_before = spread();
+            propose(piece, heat);
+            if (!inside(piece)) {
+                settle(piece, before);
+                continue;
+            }
+            const double change = local_cost(index) - local_before + spread() - spread_before;
+            if (change > 0 && random_.unit() >= std::exp(-change / heat)) {
+                settle(piece, before);
+                continue;
+            }
+            now += change;
+            if (now < best - 1e-9) best = now, kept = placements();
+        }
+        for (std::size_t i = 0; i < pieces_.size(); ++i) settle(pieces_[i], kept[i]);
+        return overlap_total() == 0;
+    }
+
+    std::vector<Placement> placements() const {
+        std::vector<Placement> out;
+        for (const Piece& p : pieces_) out.push_back(p.placement);
+        return out;
+    }
+
+    double cost() const {
+        double sum = spread() + overlap_total() * overlap_price;
+        for (std::size_t n = 0; n < members_.size(); ++n) sum += net_length(n);
+        for (std::size_t i = 0; i < pieces_.size(); ++i) sum += edge_cost(pieces_[i]);
+        return sum;
+    }
+
+  private:
+    static constexpr double overlap_price = 40;
+
+    void settle(Piece& p, const Placement& placement) {
+        p.placement = placement;
+        p.holes.clear();
+        for (const auto& pin : placed_pins(*p.part, placement)) p.holes.push_back(pin.hole);
+        p.body = placed_body(p.footprint, placement);
+    }
+
+    bool inside(const Piece& p) const {
+        return p.body.x0 >= -0.95 && p.body.y0 >= -0.95 && p.body.x1 <= columns_ - 0.05 && p.body.y1 <= rows_ - 0.05 &&
+               std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) { return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_; });
+    }
+
+    void scatter(Piece& p) {
+        for (int tries = 0; tries < 500; ++tries) {
+            settle(p, {p.part->designator, {random_.below(columns_), random_.below(rows_)}, random_.below(4)});
+            if (inside(p)) return;
+        }
+    }
+
+    void propose(Piece& p, double heat) {
+        Placement next = p.placement;
+        const int kind = random_.below(10);
+        const int reach = std::max(1, static_cast<int>(heat));
+        if (kind < 6) next.at = {next.at.column + random_.below(2 * reach + 1) - reach, next.at.row + random_.below(2 * reach + 1) - reach};
+        else if (kind < 9) next.turn = (next.turn + 1 + random_.below(3)) & 3;
+        else next.at = {random_.below(columns_), random_.below(rows_)};
+        settle(p, next);
+    }
+
+    /// Length of a minimum spanning tree over the net's pads (Prim).
+    double net_length(std::size_t net) const {
+        const auto& pins = members_[net];
+        if (pins.size() < 2) return 0;
+        std::vector<double> distance(pins.size(), 1e9);
+        std::vector<bool> in(pins.size());
+        double sum = 0;
+        std::size_t at = 0;
+        for (std::size_t count = 1; count < pins.size(); ++count) {
+            in[at] = true;
+            const Hole here = pieces_[pins[at].first].holes[pins[at].second];
+            std::size_t nearest = 0;
+            double least = 1e9;
+            for (std::size_t k = 0; k < pins.size(); ++k) {
+                if (in[k]) continue;
+                const Hole h = pieces_[pins[k].first].holes[pins[k].second];
+                distance[k] = std::min(distance[k], double(std::abs(h.column - here.column) + std::abs(h.row - here.row)));
+                if (distance[k] < least) least = distance[k], nearest = k;
+            }
+            sum += least;
+            at = nearest;
+        }
+        return sum;
+    }
+
+    static bool overlap(const Piece& a, const Piece& b) {
+        if (a.body.overlaps(b.body)) return true;
+        return std::any_of(a.holes.begin(), a.holes.end(), [&](Hole h) { return std::find(b.holes.begin(), b.holes.end(), h) != b.holes.end(); });
+    }
+
+    int overlap_total() const {
+        int n = 0;
+        for (std::size_t i = 0; i < pieces_.size(); ++i)
+            for (std::size_t k = 0; k < i; ++k) n += overlap(pieces_[i], pieces_[k]);
+        return n;
+    }
+
+    /// Leads and switches stand within two holes of the edge, long side along it.
+    double edge_cost(const Piece& p) const {
+        if (!p.footprint.edge) return 0;
+        const double x = std::min(p.body.x0 + 0.5, columns_ - 0.5 - p.body.x1), y = std::min(p.body.y0 + 0.5, rows_ - 0.5 - p.body.y1);
+        const bool lies = (p.placement.turn & 1) == 0;
+        return 3 * std::max(0.0, lies ? y : x);
+    }
+
+    double local_cost(std::size_t i) const {
+        double sum = edge_cost(pieces_[i]);
+        std::vector<int> seen;
+        for (const int net : pieces_[i].nets)
+            if (net >= 0 && std::find(seen.begin(), seen.end(), net) == seen.end()) {
+                seen.push_back(net);
+                sum += net_length(static_cast<std::size_t>(net));
+            }
+        for (std::size_t k = 0; k < pieces_.size(); ++k)
+            if (k != i && overlap(pieces_[i], pieces_[k])) sum += overlap_price;
+        return sum + lights_cost();
+    }
+
+    /// Lights are seen: they stand in straight rows, all turned the same way.
+    double lights_cost() const {
+        double sum = 0;
+        const Piece* first = nullptr;
+        for (const Piece& p : pieces_) {
+            if (p.part->kind != "led") continue;
+            if (!first) first = &p;
+            sum += p.placement.turn != first->placement.turn ? 2.5 : 0;
+            int aligned = 0;
+            for (const Piece& q : pieces_)
+                if (&q != &p && q.part->kind == "led") aligned += (q.placement.at.row == p.placement.at.row) + (q.placement.at.column == p.placement.at.column);
+            sum -= 0.8 * std::min(aligned, 2);
+        }
+        return sum;
+    }
+
+    /// Half the outline of everything placed: the board should be small.
+    double spread() const {
+        Box b{1e9, 1e9, -1e9, -1e9};
+        for (const Piece& p : pieces_) b = {std::min(b.x0, p.body.x0), std::min(b.y0, p.body.y0), std::max(b.x1, p.body.x1), std::max(b.y1, p.body.y1)};
+        return 0.5 * (b.x1 - b.x0 + b.y1 - b.y0);
+    }
+
+    int columns_, rows_;
+    Random random_;
+    std::vector<Piece> pieces_;
+    std::vector<std::vector<std::pair<std::size_t, std::size_t>>> members_;
+};
+
+PadLayout collect(const Circuit& circuit, std::vector<Placement> placements, int columns, int rows) {
+    PadLayout layout{columns, rows, std::move(placements), {}, {}, {}};
+    for (std::size_t i = 0; i < circuit.parts.size(); ++i)
+        for (auto& pin : placed_pins(circuit.parts[i], layout.placements[i])) layout.pins.push_back(std::move(pin));
+    return layout;
+}
+
+/// Total body area in holes, with room for joints: the start size of the board.
+double needed_area(const Circuit& circuit) {
+    double area = 0;
+    for (const Part& part : circuit.parts) {
+        const Box b = footprint(part).body;
+        area += (b.x1 - b.x0 + 0.3) * (b.y1 - b.y0 + 0.3);
+    }
+    return area;
+}
+
+bool better(const PadLayout& a, const PadLayout& b) {
+    const auto score = [](const PadLayout& l) { return 12.0 * static_cast<double>(l.jumpers.size()) + 0.35 * l.columns * l.rows + static_cast<double>(l.bridges.size()); };
+    return score(a) < score(b);
+}
+
+}  // namespace
+
+Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices) {
+    if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
+    const double area = needed_area(circuit);
+    const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
+    const int moves = std::clamp(6000 * static_cast<int>(circuit.parts.size()), 20000, 150000);
+    std::optional<PadLayout> best;
+    for (const double slack : {1.45, 1.75, 2.1, 2.7, 3.6}) {
+        for (const double aspect : {1.35, 1.0, 1.9}) {
+            int columns = fixed_columns, rows = fixed_rows;
+            if (columns == 0 && rows == 0) columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
+            if (columns == 0) columns = std::max(6, static_cast<int>(std::ceil(area * slack / rows)));
+            if (rows == 0) rows = std::max(5, static_cast<int>(std::ceil(area * slack / columns)));
+            Placer placer(circuit, columns, rows, 17 + static_cast<std::uint64_t>(columns * 100 + rows));
+            if (!placer.run(moves)) continue;
+            PadLayout layout = collect(circuit, placer.placements(), columns, rows);
+            route_board(layout);
+            if (!best || better(layout, *best)) best = std::move(layout);
+            if (fixed_columns && fixed_rows) break;
+        }
+        if (best && best->jumpers.empty()) break;
+        if (best && slack > 2) break;
+    }
+    if (best) return std::move(*best);
+    return Error{Fault::design, "/board", "the parts do not fit on " + std::to_string(fixed_columns) + " × " + std::to_string(fixed_rows) + " holes", "a larger board, or 0 for automatic"};
+}
+
+}  // namespace elkit

@@ -1,0 +1,52 @@
+#include "build/readings.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace elkit {
+
+Result<Readings> Readings::solve(const Circuit& circuit) {
+    Readings r;
+    Conditions c;
+    for (const Part& part : circuit.parts)
+        if (part.kind == "switch") c.switches[part.designator] = true;
+    const Catalogue& catalogue = built_in_catalogue();
+    for (const double battery : {0.85, 1.0})
+        for (const double led : {-1.0, 1.0})
+            for (const double resistor : {-1.0, 1.0}) {
+                c.battery = battery;
+                auto op = operating_point(circuit, catalogue, c, {led, resistor, 0});
+                if (!op) return op.error();
+                r.corners_.push_back(std::move(op).value());
+            }
+    c.battery = 0.95;
+    auto op = operating_point(circuit, catalogue, c);
+    if (!op) return op.error();
+    r.typical_ = std::move(op).value();
+    return r;
+}
+
+template <class Read>
+Figure Readings::figure(std::string id, std::string label, Unit unit, Read read) const {
+    const double typical = read(typical_);
+    double low = typical, high = typical;
+    for (const auto& op : corners_) low = std::min(low, read(op)), high = std::max(high, read(op));
+    // a hand meter reads to about 1 % and two counts; the band must not blame a good unit
+    const double slack = 0.01 * std::abs(typical) + (unit == Unit::volt ? 0.01 : 1e-4);
+    Figure f{std::move(id), std::move(label), typical, unit, low - slack, high + slack, {}};
+    f.working = {"solved at 95 % battery and 21 °C; band over LED bins, resistor tolerance, cells 85 % … fresh",
+                 fmt::format("{} … {}, and 1 % for the meter", format_quantity(low, unit), format_quantity(high, unit))};
+    return f;
+}
+
+Figure Readings::between(const std::string& red, const std::string& black, std::string id, std::string label) const {
+    return figure(std::move(id), std::move(label), Unit::volt, [&](const OperatingPoint& op) { return op.voltage(red) - op.voltage(black); });
+}
+
+Figure Readings::supply_current(std::string id) const {
+    return figure(std::move(id), "current from the cells", Unit::ampere, [](const OperatingPoint& op) { return op.supply_current(); });
+}
+
+}  // namespace elkit

@@ -1,0 +1,89 @@
+#include "catalogue/catalogue.hpp"
+
+#include <nlohmann/json.hpp>
+#include <stdexcept>
+
+#include "embedded.hpp"
+
+namespace elkit {
+namespace {
+using nlohmann::json;
+
+Curve curve(const json& list) {
+    Curve c;
+    for (const auto& p : list) c.points.push_back({p.at(0).get<double>(), p.at(1).get<double>()});
+    return c;
+}
+
+CellType read_cell(const json& j, const json& temperature) {
+    CellType c;
+    c.id = j.at("id"), c.name = j.at("name"), c.chemistry = j.at("chemistry"), c.source = j.at("source");
+    c.open_circuit = curve(j.at("open_circuit"));
+    c.resistance = curve(j.at("resistance"));
+    c.capacity = curve(j.at("capacity"));
+    c.max_current = j.at("max_current"), c.self_discharge_per_year = j.at("self_discharge_per_year");
+    c.mass = j.at("mass_g"), c.price = j.at("price"), c.cutoff = j.at("cutoff"), c.limits_itself = j.at("limits_itself");
+    c.size = {j.at("size_mm").at(0).get<double>(), j.at("size_mm").at(1).get<double>()};
+    c.resistance_factor = curve(temperature.at("resistance").at(c.chemistry));
+    c.capacity_factor = curve(temperature.at("capacity").at(c.chemistry));
+    return c;
+}
+
+LedType read_led(const json& j) {
+    LedType t;
+    t.id = j.at("id"), t.name = j.at("name"), t.rgb = j.at("rgb"), t.source = j.at("source"), t.caution = j.at("caution");
+    t.vf_low = j.at("vf_low"), t.vf_typical = j.at("vf_typical"), t.vf_high = j.at("vf_high");
+    t.test_current = j.at("test_current"), t.emission = j.at("emission"), t.series_resistance = j.at("series_resistance");
+    t.intensity = j.at("intensity_mcd").get<double>() / 1000, t.max_current = j.at("max_current");
+    t.reverse_voltage = j.at("reverse_voltage"), t.diameter = j.at("diameter_mm"), t.tempco = j.at("tempco");
+    t.visible = j.at("visible");
+    return t;
+}
+
+DiodeType read_diode(const json& j) {
+    DiodeType t;
+    t.id = j.at("id"), t.name = j.at("name"), t.source = j.at("source");
+    t.vf_typical = j.at("vf_typical"), t.test_current = j.at("test_current"), t.emission = j.at("emission");
+    t.series_resistance = j.at("series_resistance"), t.max_current = j.at("max_current");
+    t.reverse_voltage = j.at("reverse_voltage"), t.tempco = j.at("tempco");
+    return t;
+}
+
+template <class List>
+auto find(const List& list, std::string_view id) -> decltype(&list.front()) {
+    for (const auto& entry : list)
+        if (entry.id == id) return &entry;
+    return nullptr;
+}
+}  // namespace
+
+const CellType* Catalogue::cell(std::string_view id) const { return find(cells, id); }
+const LedType* Catalogue::led(std::string_view id) const { return find(leds, id); }
+const DiodeType* Catalogue::diode(std::string_view id) const { return find(diodes, id); }
+
+const WireType& Catalogue::wire_at_least(double area) const {
+    for (const auto& w : wires)
+        if (w.area >= area * (1 - 1e-9)) return w;
+    return wires.back();
+}
+
+Result<Catalogue> read_catalogue(std::string_view text) {
+    try {
+        const json all = json::parse(text);
+        Catalogue c;
+        for (const auto& j : all.at("cells")) c.cells.push_back(read_cell(j, all.at("cell_temperature")));
+        for (const auto& j : all.at("leds")) c.leds.push_back(read_led(j));
+        for (const auto& j : all.at("diodes")) c.diodes.push_back(read_diode(j));
+        for (const auto& j : all.at("wires")) c.wires.push_back({j.at("area_mm2"), j.at("awg"), j.at("max_current")});
+        return c;
+    } catch (const json::exception& e) {
+        return Error{Fault::file, "catalogue", e.what(), "a catalogue as in data/catalogue"};
+    }
+}
+
+const Catalogue& built_in_catalogue() {
+    static const Catalogue catalogue = read_catalogue(embedded::catalogue).value();
+    return catalogue;
+}
+
+}  // namespace elkit

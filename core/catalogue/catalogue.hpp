@@ -1,0 +1,76 @@
+#pragma once
+#include <array>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "catalogue/curve.hpp"
+#include "quantity/result.hpp"
+
+namespace elkit {
+
+/// A battery or cell type. State of charge runs from 0 (empty) to 1 (fresh).
+struct CellType {
+    std::string id, name, chemistry;
+    Curve open_circuit;  ///< state of charge → V
+    Curve resistance;    ///< state of charge → Ω at 21 °C
+    Curve capacity;      ///< discharge current [A] → usable charge [Ah]; empty: endless (a mains supply unit)
+    double max_current = 0;              ///< A, continuous, without harm or steep loss
+    double self_discharge_per_year = 0;  ///< fraction
+    double mass = 0;                     ///< g
+    double price = 0;                    ///< workshop's currency
+    std::array<double, 2> size{};        ///< mm, diameter × height or width × height
+    double cutoff = 0;                   ///< V under load at which it counts as empty
+    bool limits_itself = false;          ///< its own resistance limits an LED's current (coin and button cells)
+    Curve resistance_factor, capacity_factor;  ///< °C → factor
+    std::string source;
+
+    bool endless() const { return capacity.points.empty(); }
+    double usable_charge(double ampere, double celsius) const {
+        return capacity.at_log(ampere) * capacity_factor.at(celsius);
+    }
+};
+
+struct LedType {
+    std::string id, name, rgb;
+    double vf_low = 0, vf_typical = 0, vf_high = 0;  ///< V at test_current, 25 °C
+    double test_current = 0.02;
+    double emission = 2, series_resistance = 5;  ///< n and Rs of the diode equation
+    double intensity = 0;                        ///< cd at test_current
+    double max_current = 0.03, reverse_voltage = 5, diameter = 5, tempco = -0.002;
+    bool visible = true;
+    std::string caution, source;
+};
+
+struct DiodeType {
+    std::string id, name;
+    double vf_typical = 0, test_current = 0, emission = 1.8, series_resistance = 1, max_current = 0, reverse_voltage = 0,
+           tempco = -0.002;
+    std::string source;
+};
+
+struct WireType {
+    double area = 0;  ///< mm²
+    int awg = 0;
+    double max_current = 0;
+};
+
+struct Catalogue {
+    std::vector<CellType> cells;
+    std::vector<LedType> leds;
+    std::vector<DiodeType> diodes;
+    std::vector<WireType> wires;
+
+    const CellType* cell(std::string_view id) const;  ///< nullptr if unknown; likewise below
+    const LedType* led(std::string_view id) const;
+    const DiodeType* diode(std::string_view id) const;
+    const WireType& wire_at_least(double area) const;  ///< the first gauge not thinner than `area` mm², else the thickest
+};
+
+/// Reads a catalogue; design error with a JSON pointer when a field is missing or of the wrong type.
+Result<Catalogue> read_catalogue(std::string_view json);
+
+/// The catalogue that ships with Elkit, read once; it never changes.
+const Catalogue& built_in_catalogue();
+
+}  // namespace elkit

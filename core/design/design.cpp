@@ -1,0 +1,23 @@
+#include "design/design.hpp"
+
+namespace elkit {
+
+const StepRecord* Design::record(std::string_view step) const {
+    for (const auto& r : records)
+        if (r.step == step) return &r;
+    return nullptr;
+}
+
+StepRecord& Design::record_for(const std::string& step) {
+    for (auto& r : records)
+        if (r.step == step) return r;
+    return records.emplace_back(StepRecord{step, false, "", std::nullopt, {}});
+}
+
+const Decision* Design::decision(std::string_view finding) const {
+    for (const auto& d : decisions)
+        if (d.finding == finding) return &d;
+    return nullptr;
+}
+
+}  // namespace elkit

@@ -1,0 +1,33 @@
+#pragma once
+#include <filesystem>
+#include <string>
+#include <string_view>
+
+#include "design/design.hpp"
+#include "quantity/result.hpp"
+
+namespace elkit {
+
+/// Reads a design from JSON text. Errors carry a line and column (broken JSON) or a JSON pointer (wrong content).
+Result<Design> read_design(std::string_view text);
+/// Every error in the text, in order; empty if it reads.
+std::vector<Error> design_errors(std::string_view text);
+
+/// JSON text with stable key order and number formatting; reading it back gives an equal design.
+std::string write_design(const Design& design);
+
+/// Largest design file that is opened [bytes].
+inline constexpr std::uintmax_t largest_file = 8u << 20;
+
+/// Reads a whole file; file error for a folder, a missing or unreadable file, or one above `largest_file`.
+Result<std::string> read_file(const std::filesystem::path& path);
+/// Writes through a temporary file in the same folder, synced and renamed: the old file or the new one, never half.
+Result<void> write_file(const std::filesystem::path& path, std::string_view text);
+
+Result<Design> load_design(const std::filesystem::path& path);
+Result<void> save_design(const Design& design, const std::filesystem::path& path);
+
+/// Errors of the text against the published schema (data/schema), as JSON pointers; empty if it conforms.
+std::vector<Error> schema_errors(std::string_view text);
+
+}  // namespace elkit

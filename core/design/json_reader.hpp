@@ -1,0 +1,44 @@
+#pragma once
+#include <functional>
+#include <nlohmann/json.hpp>
+#include <set>
+#include <string>
+#include <vector>
+
+#include "quantity/result.hpp"
+
+namespace elkit {
+
+/// Reads one JSON object field by field, notes errors with their JSON pointer, and keeps what it was not asked for.
+class JsonReader {
+  public:
+    using Json = nlohmann::ordered_json;
+    JsonReader(const Json& json, std::string pointer, std::vector<Error>& errors);
+
+    double number(const std::string& key, double standard, double low, double high);
+    std::string text(const std::string& key, const std::string& standard);
+    bool boolean(const std::string& key, bool standard);
+    /// The text under `key`, which must be one of `allowed`.
+    std::string choice(const std::string& key, const std::string& standard, const std::vector<std::string>& allowed);
+    /// Calls `read` with a reader for the object under `key`, if there is one.
+    void object(const std::string& key, const std::function<void(JsonReader&)>& read);
+    /// Calls `read` for each object in the list under `key`.
+    void list(const std::string& key, const std::function<void(JsonReader&)>& read);
+    bool has(const std::string& key) const;
+    const Json* take(const std::string& key);  ///< marks it read; nullptr if missing
+    void require(const std::string& key, const std::string& expected);
+    void error(const std::string& key, std::string found, std::string expected);
+    Json rest() const;  ///< the keys nobody read; null if none
+    const Json& json() const { return json_; }
+
+  private:
+    const Json& json_;
+    std::string pointer_;
+    std::vector<Error>& errors_;
+    std::set<std::string> seen_;
+};
+
+/// "a string \"abc\"", "the number 5", "a list", … for messages.
+std::string describe(const nlohmann::ordered_json& json);
+
+}  // namespace elkit

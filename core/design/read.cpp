@@ -1,0 +1,213 @@
+#include <fmt/format.h>
+
+#include <set>
+
+#include "catalogue/catalogue.hpp"
+#include "circuit/part_kind.hpp"
+#include "design/file.hpp"
+#include "design/json_reader.hpp"
+
+namespace elkit {
+namespace {
+using Json = nlohmann::ordered_json;
+constexpr double many = 1e6;
+
+void read_brief(JsonReader& r, Brief& b) {
+    b.purpose = r.text("purpose", b.purpose);
+    b.run_time = r.number("run_time_h", b.run_time, 0, many);
+    b.end_brightness = r.number("end_brightness", b.end_brightness, 0, 1);
+    b.kits = r.number("kits", b.kits, 1, many);
+    b.cost_ceiling = r.number("cost_ceiling", b.cost_ceiling, 0, many);
+    b.width = r.number("width_mm", b.width, 0, 2000);
+    b.height = r.number("height_mm", b.height, 0, 2000);
+    b.for_children = r.boolean("for_children", b.for_children);
+    b.extra = r.rest();
+}
+
+void read_light(JsonReader& r, LightGoals& g) {
+    g.cell = r.text("cell", g.cell);
+    g.cells = r.number("cells", g.cells, 1, 40);
+    g.led = r.text("led", g.led);
+    g.count = r.number("count", g.count, 1, 200);
+    g.per_string = r.number("per_string", g.per_string, 1, 40);
+    g.current = r.number("current", g.current, 1e-6, 10);
+    g.rounding = r.choice("rounding", "under", {"under", "nearest"}) == "nearest" ? Rounding::nearest : Rounding::under;
+    const std::string series = r.choice("series", "E24", {"E3", "E6", "E12", "E24", "E48", "E96", "E192"});
+    if (const auto parsed = parse_series(series)) g.series = parsed.value();
+    g.one_resistor = r.boolean("one_resistor", g.one_resistor);
+    g.resistor = r.boolean("resistor", g.resistor);
+    g.has_switch = r.boolean("switch", g.has_switch);
+    r.take("name");
+    g.extra = r.rest();
+    if (!built_in_catalogue().cell(g.cell)) r.error("cell", "unknown cell \"" + g.cell + "\"", "a cell of the catalogue, such as LR6");
+    if (!built_in_catalogue().led(g.led)) r.error("led", "unknown LED \"" + g.led + "\"", "an LED of the catalogue, such as red-5mm");
+}
+
+void read_points(JsonReader& r, const std::string& key, Part& part) {
+    const Json& list = *r.take(key);
+    PointList points;
+    for (const auto& p : list) {
+        if (!p.is_array() || p.size() != 2 || !p[0].is_number() || !p[1].is_number())
+            return r.error(key, "found " + p.dump(), "pairs of numbers [current A, volts V]");
+        points.push_back({p[0].get<double>(), p[1].get<double>()});
+    }
+    part.params[key] = points;
+}
+
+void read_params(JsonReader& r, const PartKind& kind, Part& part) {
+    for (const auto& [key, value] : r.json().items()) {
+        const ParamInfo* info = kind.param(key);
+        if (value.is_array()) {
+            if (info && !std::holds_alternative<PointList>(info->standard)) r.error(key, describe(value), "no list here");
+            read_points(r, key, part);
+        } else if (value.is_number()) {
+            if (info && !std::holds_alternative<double>(info->standard)) r.error(key, describe(value), "a text");
+            part.params[key] = info ? r.number(key, 0, info->low, info->high) : value.get<double>();
+        } else if (value.is_string()) {
+            if (info && !std::holds_alternative<std::string>(info->standard)) r.error(key, describe(value), "a number in " + std::string(symbol(info->unit).empty() ? "SI units" : symbol(info->unit)));
+            part.params[key] = r.text(key, "");
+        } else {
+            r.error(key, describe(value), "a number, a text or a list of points");
+        }
+    }
+}
+
+void read_pins(JsonReader& r, const PartKind& kind, Part& part) {
+    for (const std::string& name : kind.pins) {
+        r.require(name, "the net of pin " + name);
+        const std::string net = r.text(name, "");
+        if (r.has(name) && net.empty()) r.error(name, "the net has no name", "a net name such as V+");
+        part.pins.push_back({name, net});
+    }
+    const Json unknown = r.rest();
+    for (const auto& [name, net] : unknown.items())
+        r.error(name, fmt::format("a {} has no pin {}", kind.id, name), fmt::format("pins {}", fmt::join(kind.pins, ", ")));
+}
+
+void check_type(JsonReader& r, const Part& part) {
+    const Catalogue& catalogue = built_in_catalogue();
+    const auto unknown = [&](const char* key, const char* expected) { r.error(std::string("params/") + key, "unknown type \"" + part.text(key) + "\"", expected); };
+    if (part.kind == "led" && !catalogue.led(part.text("type"))) unknown("type", "an LED of the catalogue, such as red-5mm");
+    if (part.kind == "diode" && !catalogue.diode(part.text("type"))) unknown("type", "signal, rectifier or schottky");
+    if (part.kind == "battery" && !catalogue.cell(part.text("cell"))) unknown("cell", "a cell of the catalogue, such as LR6");
+    if (part.kind == "led") {
+        const std::string bin = part.text("bin");
+        if (bin != "low" && bin != "typical" && bin != "high") unknown("bin", "low, typical or high");
+    }
+}
+
+void read_part(JsonReader& r, Circuit& circuit, std::set<std::string>& designators) {
+    Part part;
+    r.require("designator", "a designator such as R1");
+    r.require("kind", "one of " + known_kinds());
+    r.require("pins", "an object of pin names and nets");
+    part.designator = r.text("designator", "");
+    part.kind = r.text("kind", "");
+    if (r.has("designator") && part.designator.empty()) r.error("designator", "is empty", "a designator such as R1");
+    if (!part.designator.empty() && !designators.insert(part.designator).second)
+        r.error("designator", "a second part is called " + part.designator, "each designator once");
+    const PartKind* kind = part_kind(part.kind);
+    if (!kind) {
+        if (r.has("kind")) r.error("kind", "unknown part kind \"" + part.kind + "\"", "one of " + known_kinds());
+        return;
+    }
+    r.object("params", [&](JsonReader& p) { read_params(p, *kind, part); });
+    r.object("pins", [&](JsonReader& p) { read_pins(p, *kind, part); });
+    check_type(r, part);
+    part.extra = r.rest();
+    circuit.parts.push_back(std::move(part));
+}
+
+void read_record(JsonReader& r, Design& d) {
+    StepRecord record;
+    r.require("step", "the step's id");
+    record.step = r.text("step", "");
+    record.done = r.boolean("done", false);
+    record.note = r.text("note", "");
+    if (r.has("measured")) record.measured = r.number("measured", 0, -1e9, 1e9);
+    record.extra = r.rest();
+    d.records.push_back(std::move(record));
+}
+
+void read_document(JsonReader& r, Design& d) {
+    d.version = static_cast<int>(r.number("elkit", current_version, 1, 1000));
+    d.name = r.text("name", d.name);
+    r.object("brief", [&](JsonReader& b) { read_brief(b, d.brief); });
+    if (r.has("recipe")) {
+        d.light = LightGoals{};
+        r.object("recipe", [&](JsonReader& b) {
+            b.require("name", "the recipe's name");
+            b.choice("name", "steady-light", {"steady-light"});
+            read_light(b, *d.light);
+        });
+    }
+    r.object("circuit", [&](JsonReader& c) {
+        std::set<std::string> designators;
+        c.list("parts", [&](JsonReader& p) { read_part(p, d.circuit, designators); });
+    });
+    r.object("board", [&](JsonReader& b) {
+        d.board.columns = b.number("columns", 0, 0, 200);
+        d.board.rows = b.number("rows", 0, 0, 200);
+        d.board.extra = b.rest();
+    });
+    r.object("batch", [&](JsonReader& b) {
+        d.batch.spares = b.number("spares", d.batch.spares, 0, 10);
+        d.batch.extra = b.rest();
+    });
+    r.list("records", [&](JsonReader& b) { read_record(b, d); });
+    r.list("decisions", [&](JsonReader& b) {
+        Decision decision{b.text("finding", ""), b.text("reason", ""), {}};
+        decision.extra = b.rest();
+        d.decisions.push_back(std::move(decision));
+    });
+    d.extra = r.rest();
+}
+
+/// Brings an older document up to the current version, step by step. There is only version 1 so far.
+void migrate(Json& document) { (void)document; }
+
+Error syntax_error(std::string_view text, std::size_t byte) {
+    std::size_t line = 1, column = 1;
+    for (std::size_t i = 0; i + 1 < byte && i < text.size(); ++i) {
+        ++column;
+        if (text[i] == '\n') ++line, column = 1;
+    }
+    const bool cut = byte >= text.size();
+    return {Fault::design, fmt::format("line {}, column {}", line, column), cut ? "the file ends too early" : "this is not JSON", "the JSON text of a design"};
+}
+
+struct Parsed {
+    Design design;
+    std::vector<Error> errors;
+};
+
+Parsed parse(std::string_view text) {
+    Parsed out;
+    Json document;
+    try {
+        document = Json::parse(text);
+    } catch (const Json::parse_error& e) {
+        out.errors.push_back(syntax_error(text, e.byte));
+        return out;
+    }
+    if (document.is_object() && !document.contains("elkit")) {
+        out.errors.push_back({Fault::design, "/elkit", "is missing", "the version of the file format, 1"});
+        return out;
+    }
+    migrate(document);
+    JsonReader reader(document, "", out.errors);
+    if (document.is_object()) read_document(reader, out.design);
+    return out;
+}
+
+}  // namespace
+
+Result<Design> read_design(std::string_view text) {
+    Parsed parsed = parse(text);
+    if (!parsed.errors.empty()) return parsed.errors.front();
+    return std::move(parsed.design);
+}
+
+std::vector<Error> design_errors(std::string_view text) { return parse(text).errors; }
+
+}  // namespace elkit

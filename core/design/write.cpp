@@ -1,0 +1,110 @@
+#include <cmath>
+
+#include "circuit/part_kind.hpp"
+#include "design/file.hpp"
+
+namespace elkit {
+namespace {
+using Json = nlohmann::ordered_json;
+
+/// Whole numbers are written without ".0".
+Json number(double value) {
+    if (value == std::floor(value) && std::abs(value) < 1e15) return static_cast<std::int64_t>(value);
+    return value;
+}
+
+void append(Json& to, const Json& extra) {
+    if (extra.is_object())
+        for (const auto& [key, value] : extra.items()) to[key] = value;
+}
+
+Json write_param(const ParamValue& value) {
+    if (const double* n = std::get_if<double>(&value)) return number(*n);
+    if (const auto* t = std::get_if<std::string>(&value)) return *t;
+    Json list = Json::array();
+    for (const auto& [x, y] : std::get<PointList>(value)) list.push_back(Json::array({number(x), number(y)}));
+    return list;
+}
+
+Json write_part(const Part& part) {
+    Json j;
+    j["designator"] = part.designator;
+    j["kind"] = part.kind;
+    Json params = Json::object();
+    for (const auto& [key, value] : part.params) params[key] = write_param(value);
+    if (!params.empty()) j["params"] = params;
+    for (const Pin& pin : part.pins) j["pins"][pin.name] = pin.net;
+    append(j, part.extra);
+    return j;
+}
+
+Json write_brief(const Brief& b) {
+    Json j;
+    j["purpose"] = b.purpose;
+    j["run_time_h"] = number(b.run_time);
+    j["end_brightness"] = number(b.end_brightness);
+    j["kits"] = number(b.kits);
+    j["cost_ceiling"] = number(b.cost_ceiling);
+    j["width_mm"] = number(b.width);
+    j["height_mm"] = number(b.height);
+    j["for_children"] = b.for_children;
+    append(j, b.extra);
+    return j;
+}
+
+Json write_light(const LightGoals& g) {
+    Json j;
+    j["name"] = "steady-light";
+    j["cell"] = g.cell;
+    j["cells"] = number(g.cells);
+    j["led"] = g.led;
+    j["count"] = number(g.count);
+    j["per_string"] = number(g.per_string);
+    j["current"] = number(g.current);
+    j["rounding"] = g.rounding == Rounding::under ? "under" : "nearest";
+    j["series"] = series_name(g.series);
+    j["one_resistor"] = g.one_resistor;
+    j["resistor"] = g.resistor;
+    j["switch"] = g.has_switch;
+    append(j, g.extra);
+    return j;
+}
+
+Json write_record(const StepRecord& r) {
+    Json j;
+    j["step"] = r.step;
+    j["done"] = r.done;
+    if (!r.note.empty()) j["note"] = r.note;
+    if (r.measured) j["measured"] = number(*r.measured);
+    append(j, r.extra);
+    return j;
+}
+
+}  // namespace
+
+std::string write_design(const Design& d) {
+    Json j;
+    j["elkit"] = d.version;
+    j["name"] = d.name;
+    j["brief"] = write_brief(d.brief);
+    if (d.light) j["recipe"] = write_light(*d.light);
+    j["circuit"]["parts"] = Json::array();
+    for (const Part& part : d.circuit.parts) j["circuit"]["parts"].push_back(write_part(part));
+    j["board"]["columns"] = number(d.board.columns);
+    j["board"]["rows"] = number(d.board.rows);
+    append(j["board"], d.board.extra);
+    j["batch"]["spares"] = number(d.batch.spares);
+    append(j["batch"], d.batch.extra);
+    j["records"] = Json::array();
+    for (const auto& r : d.records) j["records"].push_back(write_record(r));
+    j["decisions"] = Json::array();
+    for (const auto& decision : d.decisions) {
+        Json one{{"finding", decision.finding}, {"reason", decision.reason}};
+        append(one, decision.extra);
+        j["decisions"].push_back(one);
+    }
+    append(j, d.extra);
+    return j.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+}  // namespace elkit

@@ -1,0 +1,109 @@
+#include "drawing/drawing.hpp"
+
+#include <algorithm>
+#include <limits>
+
+namespace elkit {
+
+void Drawing::text(double x, double y, std::string words, double size, Ink ink, bool bold, Anchor anchor, std::string ref) {
+    add(Text{x, y, std::move(words), size, anchor, bold}, {Ink::none, 0, ink}, std::move(ref));
+}
+
+void Drawing::place(const Drawing& other, double x, double y, double k) {
+    struct Mover {
+        double x, y, k;
+        void operator()(Line& s) const { s = {x + k * s.x1, y + k * s.y1, x + k * s.x2, y + k * s.y2}; }
+        void operator()(Polygon& s) const {
+            for (auto& p : s.points) p = {x + k * p.first, y + k * p.second};
+        }
+        void operator()(Rect& s) const { s = {x + k * s.x, y + k * s.y, k * s.w, k * s.h, k * s.radius}; }
+        void operator()(Circle& s) const { s = {x + k * s.x, y + k * s.y, k * s.r}; }
+        void operator()(Text& s) const { s.x = x + k * s.x, s.y = y + k * s.y, s.size *= k; }
+    };
+    for (Item item : other.items) {
+        std::visit(Mover{x, y, k}, item.shape);
+        item.style.width *= k;
+        items.push_back(std::move(item));
+    }
+}
+
+Box bounds(const Shape& shape) {
+    struct Measure {
+        Box operator()(const Line& s) const { return {std::min(s.x1, s.x2), std::min(s.y1, s.y2), std::max(s.x1, s.x2), std::max(s.y1, s.y2)}; }
+        Box operator()(const Polygon& s) const {
+            constexpr double far = std::numeric_limits<double>::infinity();
+            Box b{far, far, -far, -far};
+            for (const auto& [x, y] : s.points) b = {std::min(b.x0, x), std::min(b.y0, y), std::max(b.x1, x), std::max(b.y1, y)};
+            return b;
+        }
+        Box operator()(const Rect& s) const { return {s.x, s.y, s.x + s.w, s.y + s.h}; }
+        Box operator()(const Circle& s) const { return {s.x - s.r, s.y - s.r, s.x + s.r, s.y + s.r}; }
+        Box operator()(const Text& s) const {
+            const double w = text_width(s.text, s.size, s.bold);
+            const double x = s.anchor == Anchor::start ? s.x : (s.anchor == Anchor::middle ? s.x - w / 2 : s.x - w);
+            return {x, s.y - s.size * 0.75, x + w, s.y + s.size * 0.22};
+        }
+    };
+    return std::visit(Measure{}, shape);
+}
+
+std::string Drawing::hit(double x, double y, double slack) const {
+    for (auto item = items.rbegin(); item != items.rend(); ++item)
+        if (!item->ref.empty() && elkit::bounds(item->shape).contains(x, y, slack)) return item->ref;
+    return {};
+}
+
+Box Drawing::bounds(std::string_view ref) const {
+    constexpr double far = std::numeric_limits<double>::infinity();
+    Box b{far, far, -far, -far};
+    for (const Item& item : items) {
+        if (item.ref != ref) continue;
+        const Box i = elkit::bounds(item.shape);
+        b = {std::min(b.x0, i.x0), std::min(b.y0, i.y0), std::max(b.x1, i.x1), std::max(b.y1, i.y1)};
+    }
+    return b;
+}
+
+std::vector<std::string> Drawing::refs() const {
+    std::vector<std::string> all;
+    for (const Item& item : items)
+        if (!item.ref.empty() && std::find(all.begin(), all.end(), item.ref) == all.end()) all.push_back(item.ref);
+    return all;
+}
+
+double text_width(std::string_view text, double size, bool bold) {
+    double em = 0;
+    for (const char c : text) {
+        const auto byte = static_cast<unsigned char>(c);
+        if ((byte & 0xC0) == 0x80) continue;  // the rest of a multi-byte character
+        if (byte >= 0x80) em += 0.62;
+        else if (std::string_view(" iljI.,:;'|!()[]").find(c) != std::string_view::npos) em += 0.30;
+        else if (std::string_view("frt-/").find(c) != std::string_view::npos) em += 0.38;
+        else if (std::string_view("mwMW@%").find(c) != std::string_view::npos) em += 0.87;
+        else if (c >= 'A' && c <= 'Z') em += 0.68;
+        else if (c >= '0' && c <= '9') em += 0.63;
+        else em += 0.575;
+    }
+    return em * size * (bold ? 1.06 : 1);
+}
+
+std::vector<std::string> wrap_text(std::string_view text, double width, double size) {
+    std::vector<std::string> lines;
+    std::string line;
+    for (std::size_t at = 0; at <= text.size();) {
+        const std::size_t space = std::min(text.find(' ', at), text.size());
+        const std::string word(text.substr(at, space - at));
+        const std::string longer = line.empty() ? word : line + " " + word;
+        if (!line.empty() && text_width(longer, size) > width) {
+            lines.push_back(line);
+            line = word;
+        } else {
+            line = longer;
+        }
+        at = space + 1;
+    }
+    if (!line.empty()) lines.push_back(line);
+    return lines;
+}
+
+}  // namespace elkit

@@ -1,0 +1,111 @@
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "circuit/connectivity.hpp"
+#include "drawing/stave.hpp"
+
+namespace elkit {
+namespace {
+
+struct Column {
+    std::vector<std::string> parts;
+    std::vector<int> rows;  // every row a dot of this column stands on
+};
+
+/// Splits a chain where it turns upwards, so that each piece hangs from high to low in one column.
+void add_columns(const std::vector<const Part*>& parts, const std::string& from, const StaveLayout& layout, std::vector<Column>& columns) {
+    std::string net = from;
+    int direction = 0;
+    Column column;
+    for (const Part* part : parts) {
+        const std::string& next = part->pins[0].net == net ? part->pins[1].net : part->pins[0].net;
+        const int a = layout.row(net), b = layout.row(next);
+        const int turn = b > a ? 1 : -1;
+        if (!column.parts.empty() && turn != direction) {
+            columns.push_back(std::move(column));
+            column = {};
+        }
+        direction = turn;
+        column.parts.push_back(part->designator);
+        column.rows.push_back(a);
+        column.rows.push_back(b);
+        net = next;
+    }
+    columns.push_back(std::move(column));
+}
+
+/// Sum over nets of the distance between their first and last column.
+double line_length(const std::vector<Column>& columns, const std::vector<std::size_t>& order, std::size_t rows) {
+    std::vector<int> first(rows, -1), last(rows, -1);
+    for (std::size_t at = 0; at < order.size(); ++at)
+        for (const int row : columns[order[at]].rows) {
+            const auto r = static_cast<std::size_t>(row);
+            if (first[r] < 0) first[r] = static_cast<int>(at);
+            last[r] = static_cast<int>(at);
+        }
+    double sum = 0;
+    for (std::size_t r = 0; r < rows; ++r) sum += last[r] - first[r];
+    return sum;
+}
+
+/// Moves one column at a time to where the lines get shorter, until none helps; sources stay first.
+std::vector<std::size_t> shorten(const std::vector<Column>& columns, std::size_t fixed, std::size_t rows) {
+    std::vector<std::size_t> order(columns.size());
+    for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+    double best = line_length(columns, order, rows);
+    for (bool better = true; better;) {
+        better = false;
+        for (std::size_t from = fixed; from < order.size(); ++from)
+            for (std::size_t to = fixed; to < order.size(); ++to) {
+                auto trial = order;
+                const std::size_t moved = trial[from];
+                trial.erase(trial.begin() + static_cast<std::ptrdiff_t>(from));
+                trial.insert(trial.begin() + static_cast<std::ptrdiff_t>(to), moved);
+                const double length = line_length(columns, trial, rows);
+                if (length < best - 0.5) {
+                    order = trial, best = length, better = true;
+                }
+            }
+    }
+    return order;
+}
+
+}  // namespace
+
+int StaveLayout::row(std::string_view net) const {
+    const auto found = std::find(rows.begin(), rows.end(), net);
+    return found == rows.end() ? -1 : static_cast<int>(found - rows.begin());
+}
+
+int StaveLayout::column(std::string_view designator) const {
+    for (std::size_t i = 0; i < columns.size(); ++i)
+        if (std::find(columns[i].begin(), columns[i].end(), designator) != columns[i].end()) return static_cast<int>(i);
+    return -1;
+}
+
+StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference) {
+    StaveLayout layout;
+    layout.rows = circuit.nets();
+    // to a millivolt, so that nets on one potential keep the order in which the circuit names them
+    const auto level = [&](const std::string& net) { return std::lround(reference.voltage(net) * 1000); };
+    std::stable_sort(layout.rows.begin(), layout.rows.end(), [&](const auto& a, const auto& b) { return level(a) > level(b); });
+    const std::string rail = circuit.negative_rail();  // the rail stays at the bottom of its potential
+    std::stable_partition(layout.rows.begin(), layout.rows.end(), [&](const auto& n) { return n != rail || level(n) > 0; });
+    std::vector<Column> columns;
+    for (const Part& part : circuit.parts)
+        if (part.kind == "battery" || part.kind == "supply") add_columns({&part}, part.pins[0].net, layout, columns);
+    const std::size_t sources = columns.size();
+    for (const Chain& chain : chains(circuit)) add_columns(chain.parts, chain.from, layout, columns);
+    for (const std::size_t i : shorten(columns, sources, layout.rows.size())) {
+        auto& parts = columns[i].parts;
+        const Part* first = circuit.find(parts.front());
+        const Part* last = circuit.find(parts.back());
+        if (std::min(layout.row(first->pins[0].net), layout.row(first->pins[1].net)) > std::min(layout.row(last->pins[0].net), layout.row(last->pins[1].net)))
+            std::reverse(parts.begin(), parts.end());
+        layout.columns.push_back(parts);
+    }
+    return layout;
+}
+
+}  // namespace elkit

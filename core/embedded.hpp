@@ -1,0 +1,11 @@
+#pragma once
+#include <string_view>
+
+/// Files of data/ that are built into the program (see core/CMakeLists.txt).
+namespace elkit::embedded {
+extern const std::string_view catalogue;
+extern const std::string_view design_schema;
+extern const std::string_view demo_stock;
+extern const std::string_view demo_pier_lantern;
+extern const std::string_view demo_coat_badge;
+}  // namespace elkit::embedded

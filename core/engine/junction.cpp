@@ -1,0 +1,74 @@
+#include "engine/junction.hpp"
+
+#include <fmt/format.h>
+
+#include <Eigen/Dense>
+#include <cmath>
+
+namespace elkit {
+
+double thermal_voltage(double celsius) {
+    constexpr double boltzmann_over_charge = 1.380649e-23 / 1.602176634e-19;  // SI 2019, exact
+    return boltzmann_over_charge * (celsius + 273.15);
+}
+
+double wright_omega(double z) {
+    if (z < -30) return std::exp(z);
+    double w = z > 1 ? z - std::log(z) : std::exp(z) / (1 + std::exp(z));
+    for (int i = 0; i < 8; ++i) {  // Halley on w + ln w − z, cubic
+        const double r = z - w - std::log(w);
+        const double s = 1 + w;
+        const double step = w * r / s * (1 + r / (2 * s * s)) ;
+        w = std::max(w + step, 1e-300);
+        if (std::abs(step) <= 1e-16 * w) break;
+    }
+    return w;
+}
+
+Junction::Point Junction::at(double voltage) const {
+    if (resistance <= 0) {
+        const double e = saturation * std::exp(voltage / slope);
+        return {e - saturation, e / slope};
+    }
+    const double z = std::log(saturation * resistance / slope) + (voltage + saturation * resistance) / slope;
+    const double w = wright_omega(z);
+    return {slope / resistance * w - saturation, w / (resistance * (1 + w))};
+}
+
+double Junction::voltage_at(double current) const { return slope * std::log1p(current / saturation) + current * resistance; }
+
+Result<Junction> fit_junction(const PointList& points, const JunctionGuess& guess, double celsius) {
+    const auto bad = [](std::string found, std::string expected) { return Error{Fault::design, "points", std::move(found), std::move(expected)}; };
+    if (points.empty()) return bad("there is no point", "[[current A, forward voltage V], …]");
+    for (const auto& [i, v] : points)
+        if (!(i > 0 && v > 0)) return bad(fmt::format("({}, {}) is not positive", i, v), "currents in A and volts above zero");
+    const double vt = thermal_voltage(guess.reference);
+    double slope = guess.emission * vt, rs = guess.resistance;
+    const auto n = static_cast<Eigen::Index>(points.size());
+    if (n >= 2) {  // columns: 1, ln I, and with three points or more I
+        const bool with_rs = n >= 3;
+        Eigen::MatrixXd a(n, with_rs ? 3 : 2);
+        Eigen::VectorXd b(n);
+        for (Eigen::Index k = 0; k < n; ++k) {
+            const auto& [i, v] = points[static_cast<std::size_t>(k)];
+            a(k, 0) = 1, a(k, 1) = std::log(i), b(k) = v - (with_rs ? 0 : i * rs);
+            if (with_rs) a(k, 2) = i;
+        }
+        const auto qr = a.colPivHouseholderQr();
+        if (qr.rank() < a.cols()) return bad("two points share one current", "points at different currents");
+        const Eigen::VectorXd x = qr.solve(b);
+        slope = x(1), rs = with_rs ? x(2) : rs;
+        if (!(slope > 0.2 * vt) || rs < 0)
+            return bad(fmt::format("the fit gives n = {:.2f}, Rs = {:.2f} Ω", slope / vt, rs), "voltage that rises with current");
+    }
+    double log_is = 0;  // mean of the offsets left by each point
+    for (const auto& [i, v] : points) log_is += (std::log(i) - (v - i * rs) / slope) / static_cast<double>(n);
+    // At constant current V moves by tempco·ΔT; the slope follows kT/q. Both are held at the first point's current.
+    const double i0 = points.front()[0];
+    const double v0 = slope * (std::log(i0) - log_is) + guess.tempco * (celsius - guess.reference);
+    const double slope_now = slope * thermal_voltage(celsius) / vt;
+    // Is from I0 = Is (exp(v0/slope) − 1), where v0 is the junction's own share
+    return Junction{i0 / std::expm1(v0 / slope_now), slope_now, rs};
+}
+
+}  // namespace elkit

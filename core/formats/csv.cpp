@@ -1,0 +1,63 @@
+#include "formats/csv.hpp"
+
+#include <algorithm>
+
+namespace elkit {
+
+std::string write_csv(const CsvTable& table) {
+    std::string out;
+    for (const auto& row : table) {
+        for (std::size_t i = 0; i < row.size(); ++i) {
+            if (i) out += ',';
+            if (row[i].find_first_of(",\"\r\n") == std::string::npos) {
+                out += row[i];
+                continue;
+            }
+            out += '"';
+            for (const char c : row[i]) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+            out += '"';
+        }
+        out += "\r\n";
+    }
+    return out;
+}
+
+Result<CsvTable> parse_csv(std::string_view text) {
+    CsvTable table;
+    std::vector<std::string> row;
+    std::string field;
+    bool quoted = false, any = false;
+    std::size_t line = 1, opened = 0;
+    const auto end_row = [&] {
+        row.push_back(std::move(field));
+        field.clear();
+        table.push_back(std::move(row));
+        row.clear();
+        any = false;
+    };
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (c == '\n') ++line;
+        if (quoted) {
+            if (c == '"' && i + 1 < text.size() && text[i + 1] == '"') field += '"', ++i;
+            else if (c == '"') quoted = false;
+            else field += c;
+        } else if (c == '"') {
+            quoted = any = true, opened = line;
+        } else if (c == ',') {
+            row.push_back(std::move(field));
+            field.clear();
+            any = true;
+        } else if (c == '\n') {
+            if (any || !field.empty()) end_row();
+        } else if (c != '\r') {
+            field += c;
+            any = true;
+        }
+    }
+    if (quoted) return Error{Fault::usage, "line " + std::to_string(opened), "a quote is left open", "a closing \""};
+    if (any || !field.empty()) end_row();
+    return table;
+}
+
+}  // namespace elkit

@@ -1,0 +1,20 @@
+#pragma once
+#include <algorithm>
+#include <cmath>
+
+namespace elkit {
+
+/// Perceived lightness 0…1 of a luminance `ratio` against its reference (CIE 1976 L*, CIE 15:2018, divided by 100).
+inline double perceived(double ratio) {
+    if (ratio <= 0) return 0;
+    constexpr double knee = 216.0 / 24389, slope = 24389.0 / 27;
+    return (ratio > knee ? 116 * std::cbrt(ratio) - 16 : slope * ratio) / 100;
+}
+
+/// The luminance ratio that looks like `lightness` 0…1; inverse of perceived().
+inline double luminance_for(double lightness) {
+    const double l = 100 * std::max(lightness, 0.0);
+    return l > 8 ? std::pow((l + 16) / 116, 3) : l * 27.0 / 24389;
+}
+
+}  // namespace elkit

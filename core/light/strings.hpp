@@ -1,0 +1,24 @@
+#pragma once
+#include <string>
+#include <vector>
+
+#include "circuit/connectivity.hpp"
+#include "engine/operating_point.hpp"
+
+namespace elkit {
+
+/// LEDs in series as found in a circuit, however it was entered.
+struct LedString {
+    std::vector<const Part*> leds;
+    const Part* resistor = nullptr;  ///< in the string itself
+    const Part* shared = nullptr;    ///< a resistor that feeds this and other strings
+    std::string from, to;            ///< nets at its ends, positive side first
+};
+
+/// Finds the strings: chains with at least one LED. A chain's resistor is its first one.
+std::vector<LedString> led_strings(const Circuit& circuit);
+
+/// Relative light [cd] of all LEDs at this operating point: intensity × current/test current, summed.
+double total_intensity(const Circuit& circuit, const Catalogue& catalogue, const OperatingPoint& op);
+
+}  // namespace elkit

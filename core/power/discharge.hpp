@@ -1,0 +1,44 @@
+#pragma once
+#include <string>
+#include <vector>
+
+#include "catalogue/catalogue.hpp"
+#include "design/design.hpp"
+#include "engine/conditions.hpp"
+#include "quantity/figure.hpp"
+
+namespace elkit {
+
+struct DischargeSample {
+    double hours = 0, charge = 1;  ///< time since fresh; state of charge
+    double volts = 0, amps = 0;    ///< at the source's pins
+    double light = 0;              ///< luminance against fresh
+};
+
+/// One discharge of the real cell under the real circuit.
+struct Discharge {
+    std::vector<DischargeSample> samples;  ///< from fresh until the end
+    double hours = 0;             ///< run time; infinity for a supply that does not empty
+    double delivered = 0;         ///< Ah taken out of the cells, ∫ I dt
+    double charge_left = 0;       ///< state of charge at the end
+    double energy_left = 0;       ///< fraction of the cell's energy still in it at the end
+    double average_light = 0;     ///< perceived, mean over time, fraction of fresh
+    std::string ended_by;         ///< "light below 50 %", "cells empty"
+};
+
+/// Discharges the circuit with all switches closed from fresh until the perceived brightness falls below
+/// `end_brightness` (fraction of fresh) or the source is empty. At each state of charge s the engine solves the circuit;
+/// time follows from  ds/dt = −I / Q(I, T),  with the cell's rate loss in Q; trapezoids over 120 steps in s.
+/// Errors are those of the engine.
+Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end_brightness, const Corner& corner = {});
+
+struct PowerResult {
+    Discharge typical;
+    std::vector<Discharge> corners;  ///< LED bins with resistors, and cells' capacity, both ways each
+    Figure run_time, energy_left, average_brightness, standby, standby_current, supply_voltage;
+};
+
+/// Everything the Power station shows but the comparison. Errors are those of the engine.
+Result<PowerResult> analyse_power(const Design& design, const Conditions& conditions);
+
+}  // namespace elkit

@@ -1,0 +1,119 @@
+#include "quantity/parse.hpp"
+
+#include <charconv>
+#include <cmath>
+#include <optional>
+
+namespace elkit {
+namespace {
+
+Error unreadable(std::string_view text, Unit unit) {
+    return {Fault::usage, "", "cannot read \"" + std::string(text) + "\"", std::string(example(unit))};
+}
+
+std::string normalised(std::string_view text) {
+    std::string out;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const auto rest = text.substr(i);
+        if (text[i] == ' ' || text[i] == '\t') continue;
+        if (rest.starts_with("µ") || rest.starts_with("μ")) {  // micro sign, Greek mu
+            out += 'u';
+            ++i;
+        } else if (rest.starts_with("\u00a0")) {
+            ++i;
+        } else if (rest.starts_with("−")) {
+            out += '-';
+            i += 2;
+        } else if (text[i] == ',') {
+            out += '.';
+        } else {
+            out += text[i];
+        }
+    }
+    return out;
+}
+
+std::optional<double> prefix_factor(char c) {
+    switch (c) {
+        case 'p': return 1e-12;
+        case 'n': return 1e-9;
+        case 'u': return 1e-6;
+        case 'm': return 1e-3;
+        case 'k': case 'K': return 1e3;
+        case 'M': return 1e6;
+        case 'G': return 1e9;
+        default: return std::nullopt;
+    }
+}
+
+/// Reads digits with an optional point and exponent from the front; advances `text`.
+std::optional<double> take_number(std::string_view& text) {
+    double value = 0;
+    const char* begin = text.data();
+    if (!text.empty() && text.front() == '+') ++begin;
+    const auto [end, fault] = std::from_chars(begin, text.data() + text.size(), value);
+    if (fault != std::errc{} || end == begin) return std::nullopt;
+    text.remove_prefix(static_cast<std::size_t>(end - text.data()));
+    return value;
+}
+
+std::optional<double> take_digits_after_letter(std::string_view& text) {
+    std::size_t digits = 0;
+    while (digits < text.size() && text[digits] >= '0' && text[digits] <= '9') ++digits;
+    if (digits == 0) return std::nullopt;
+    std::string fraction = "0." + std::string(text.substr(0, digits));
+    text.remove_prefix(digits);
+    std::string_view view = fraction;
+    return take_number(view);
+}
+
+bool is_symbol(std::string_view rest, Unit unit) {
+    if (rest.empty() || rest == symbol(unit)) return true;
+    switch (unit) {
+        case Unit::ohm: return rest == "R" || rest == "ohm" || rest == "ohms" || rest == "\u2126";
+        case Unit::celsius: return rest == "C" || rest == "°";
+        case Unit::hour: return rest == "hours" || rest == "hour";
+        case Unit::second: return rest == "sec";
+        case Unit::square_metre: return rest == "mm2";
+        case Unit::year: return rest == "year" || rest == "y";
+        default: return false;
+    }
+}
+
+/// The letter that may stand for the decimal point besides a prefix: 4R7, 3V3.
+bool is_point_letter(char c, Unit unit) {
+    return (unit == Unit::ohm && c == 'R') || (unit == Unit::volt && c == 'V') ||
+           (unit == Unit::ampere && c == 'A') || (unit == Unit::watt && c == 'W');
+}
+
+}  // namespace
+
+Result<double> parse_quantity(std::string_view text, Unit unit) {
+    const std::string clean = normalised(text);
+    std::string_view rest = clean;
+    auto number = take_number(rest);
+    if (!number) return unreadable(text, unit);
+    double value = *number;
+    if (!rest.empty() && rest.front() == '/') {  // a fraction such as 1/4 W
+        rest.remove_prefix(1);
+        const auto below = take_number(rest);
+        if (!below || *below == 0) return unreadable(text, unit);
+        value /= *below;
+    }
+    if (unit == Unit::celsius && (rest == "°F" || rest == "F")) return (value - 32) / 1.8;
+    if (unit == Unit::celsius && rest == "K") return value - 273.15;
+    if (!is_symbol(rest, unit)) {
+        const auto factor = prefix_factor(rest.front());
+        const bool point_letter = is_point_letter(rest.front(), unit);
+        if (!factor && !point_letter) return unreadable(text, unit);
+        if (factor && !takes_prefix(unit) && unit != Unit::none) return unreadable(text, unit);
+        rest.remove_prefix(1);
+        if (const auto fraction = take_digits_after_letter(rest)) value += std::copysign(*fraction, value);
+        value *= factor.value_or(1);
+        if (!is_symbol(rest, unit)) return unreadable(text, unit);
+    }
+    if (!std::isfinite(value)) return unreadable(text, unit);
+    return value;
+}
+
+}  // namespace elkit

@@ -1,0 +1,48 @@
+#pragma once
+#include <functional>
+#include <map>
+#include <optional>
+#include <vector>
+
+#include "batch/parts_list.hpp"
+#include "board/pad_board.hpp"
+#include "build/steps.hpp"
+#include "design/design.hpp"
+#include "drawing/stave.hpp"
+#include "engine/operating_point.hpp"
+#include "light/light.hpp"
+#include "power/discharge.hpp"
+#include "power/supplies.hpp"
+
+namespace elkit {
+
+/// What follows a slider at once: the circuit and the light under the present conditions.
+struct LiveSurvey {
+    std::optional<Error> error;  ///< why there is nothing to show
+    OperatingPoint op;
+    LightResult light;
+    Drawing stave;
+    std::map<std::string, double> glow;  ///< LED → perceived brightness against its target, 0…1
+};
+
+/// What takes longer and depends on the design and the temperature only.
+struct DeepSurvey {
+    std::optional<Error> error;
+    std::optional<PowerResult> power;
+    std::vector<SupplyRow> supplies, supplies_same;  ///< resistor re-chosen; same resistor
+    std::optional<PadLayout> layout;
+    std::optional<Error> layout_error;
+    std::vector<std::string> layout_differences;     ///< empty: the board equals the circuit
+    std::vector<BuildStep> steps;
+    PartsList parts;
+};
+
+/// The stave's layout from the fresh circuit with its switches as drawn; a plain order if it cannot be solved.
+StaveLayout stave_layout(const Circuit& circuit);
+
+LiveSurvey live_survey(const Design& design, const Conditions& conditions, const StaveLayout& layout, const std::vector<double>& owned, const StaveView& view = {});
+
+/// `cancelled` is asked between the parts of the work; when it says true the rest is left out.
+DeepSurvey deep_survey(const Design& design, const Conditions& conditions, const std::vector<DrawerItem>& drawer, const std::function<bool()>& cancelled = {});
+
+}  // namespace elkit
