@@ -122,7 +122,7 @@ int life(const Options& o) {
         if (!result) return fail(result.error());
         const PowerResult& p = result.value();
         if (!o.json) {
-            for (const Figure* f : {&p.run_time, &p.energy_left, &p.average_brightness, &p.standby, &p.standby_current, &p.supply_voltage}) print_figure(*f);
+            for (const Figure* f : {&p.run_time, &p.energy_left, &p.average_brightness, &p.standby, &p.standby_current}) print_figure(*f);
             return 0;
         }
         Json samples = Json::array();

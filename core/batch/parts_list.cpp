@@ -109,8 +109,8 @@ PartsList parts_list(const Design& design, const std::vector<DrawerItem>& drawer
         }
         cost += line.per_kit * line.unit_price;
         spend += line.packs * line.pack_price;
-        list.cost_per_kit.working.push_back(fmt::format("{:>6.4g} × {}  {:.3f}", line.per_kit, line.name, line.unit_price));
-        if (line.packs > 0) list.to_spend.working.push_back(fmt::format("{:.0f} pack of {}  {:.2f}", line.packs, line.name, line.pack_price));
+        list.cost_per_kit.working.push_back(fmt::format("{:.3g} × {} at {:.3f}", line.per_kit, line.name, line.unit_price));
+        if (line.packs > 0) list.to_spend.working.push_back(fmt::format("{:.0f} × pack of {} at {:.2f}", line.packs, line.name, line.pack_price));
     }
     auto cost_working = std::move(list.cost_per_kit.working), spend_working = std::move(list.to_spend.working);
     cost_working.push_back(fmt::format("sum = {:.2f}{}", cost, list.unknown ? fmt::format(", without {} parts of unknown price", list.unknown) : ""));

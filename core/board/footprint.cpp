@@ -60,6 +60,16 @@ Box placed_body(const Footprint& f, const Placement& p) {
     return {p.at.column + std::min(ax, bx), p.at.row + std::min(ay, by), p.at.column + std::max(ax, bx), p.at.row + std::max(ay, by)};
 }
 
+namespace {
+Figure side(const char* id, const char* label, int holes) {
+    const double mm = holes * pad_pitch;
+    return {id, label, mm / 1000, Unit::metre, {}, {}, {"holes × 2.54 mm", "  = " + std::to_string(holes) + " × 2.54 mm = " + format_quantity(mm / 1000, Unit::metre)}};
+}
+}  // namespace
+
+Figure PadLayout::width_figure() const { return side("board.width", "board width", columns); }
+Figure PadLayout::height_figure() const { return side("board.height", "board height", rows); }
+
 const Placement* PadLayout::placement(std::string_view designator) const {
     for (const auto& p : placements)
         if (p.designator == designator) return &p;

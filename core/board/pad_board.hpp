@@ -8,6 +8,7 @@
 #include "circuit/part.hpp"
 #include "design/design.hpp"
 #include "drawing/drawing.hpp"
+#include "quantity/figure.hpp"
 #include "quantity/result.hpp"
 
 namespace elkit {
@@ -65,6 +66,8 @@ struct PadLayout {
     double width() const { return columns * pad_pitch; }  ///< mm
     double height() const { return rows * pad_pitch; }
     const Placement* placement(std::string_view designator) const;
+    Figure width_figure() const;   ///< m
+    Figure height_figure() const;  ///< m
 };
 
 /// Holes of a placed part, and the box its body takes, in hole units.

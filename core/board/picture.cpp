@@ -36,7 +36,10 @@ class BoardPainter {
         for (const auto& j : l_.jumpers) jumper(j);
         for (const auto& p : circuit_.parts) {
             const auto pins = placed_pins(p, *l_.placement(p.designator));
-            d_.text((x(pins.front().hole.column) + x(pins[1].hole.column)) / 2, (y(pins.front().hole.row) + y(pins[1].hole.row)) / 2 + 0.55, p.designator, 1.6, Ink::structure, true, Anchor::middle, "part:" + p.designator);
+            const double mx = (x(pins.front().hole.column) + x(pins[1].hole.column)) / 2, my = (y(pins.front().hole.row) + y(pins[1].hole.row)) / 2;
+            const double w = text_width(p.designator, 1.5, true) + 0.5;
+            d_.add(Rect{mx - w / 2, my - 0.85, w, 1.7, 0.4}, {Ink::none, 0, Ink::card, 0.9}, "part:" + p.designator);
+            d_.text(mx, my + 0.55, p.designator, 1.5, Ink::structure, true, Anchor::middle, "part:" + p.designator);
         }
         return std::move(d_);
     }
@@ -79,12 +82,13 @@ class BoardPainter {
         else if (p.kind == "diode") axial(p, x1, y1, x2, y2, ref);
         else leads(x1, y1, x2, y2, ref);
         for (const auto& pin : pins) d_.add(Circle{x(pin.hole.column), y(pin.hole.row), 0.5}, {Ink::none, 0, Ink::ink}, ref);
-        const bool aside = p.kind == "resistor" || p.kind == "diode";
+        const bool aside = p.kind == "diode";
         if (p.kind == "led") d_.text(mx, my + 0.8, p.designator, 2.2, Ink::ink, true, Anchor::middle, ref);
+        else if (p.kind == "resistor") return;
         else if (aside && flat) d_.text(mx, my - 1.35, p.designator, 1.8, Ink::ink, true, Anchor::middle, ref);
         else if (aside) d_.text(mx + 1.4, my + 0.6, p.designator, 1.8, Ink::ink, true, Anchor::start, ref);
         else if (p.kind == "switch") d_.text(x(pins[1].hole.column), y(pins[1].hole.row) + (flat ? 1.9 : 0.6) , p.designator, 1.8, Ink::ink, true, Anchor::middle, ref);
-        else d_.text(mx, my + 0.6, p.designator, 1.8, Ink::ink, true, Anchor::middle, ref);
+        else d_.text(mx, my + 0.55, p.designator, 1.5, Ink::ink, true, Anchor::middle, ref);
     }
 
     void body(const Box& b, Ink fill, const std::string& ref) {
@@ -104,6 +108,8 @@ class BoardPainter {
             d_.add(flat ? Rect{at - width / 2, my - half, width, 2 * half, 0} : Rect{mx - half, at - width / 2, 2 * half, width, 0}, {Ink::none, 0, Ink::rgb, 1, rgb}, ref);
         };
         if (p.kind == "diode") return stripe(3.2, 0.6, 0x1d1d1f);
+        const double sign_of = flat ? (x2 > x1 ? 1 : -1) : (y2 > y1 ? 1 : -1), gap = sign_of * 0.95;  // the name stands between the third band and the last
+        d_.text(mx + (flat ? gap : 0), my + (flat ? 0.55 : gap + 0.55), p.designator, 1.5, Ink::ink, true, Anchor::middle, ref);
         if (const auto bands = colour_bands(p.number("value"), p.number("tolerance"))) {
             const auto& names = bands.value().names;
             for (std::size_t k = 0; k < names.size(); ++k) stripe(1.0 + (k + 1 == names.size() ? 4.4 : double(k) * 0.95), 0.55, band_rgb(names[k]));
@@ -120,14 +126,14 @@ class BoardPainter {
         const double dx = (x2 - x1) / std::hypot(x2 - x1, y2 - y1), dy = (y2 - y1) / std::hypot(x2 - x1, y2 - y1);
         const double fx = mx + dx * r * 0.94, fy = my + dy * r * 0.94;
         d_.add(Line{fx - dy * r * 0.55, fy + dx * r * 0.55, fx + dy * r * 0.55, fy - dx * r * 0.55}, {Ink::ink, 0.7}, ref);
-        d_.text(mx - dx * r * 0.72, my - dy * r * 0.72 + 0.5, "+", 1.7, Ink::ink, true, Anchor::middle, ref);
+        d_.text(mx - dx * (r + 0.55), my - dy * (r + 0.55) + 0.55, "+", 1.7, Ink::ink, true, Anchor::middle, ref);
     }
 
     void leads(double x1, double y1, double x2, double y2, const std::string& ref) {
         d_.add(Rect{std::min(x1, x2) - 1.1, std::min(y1, y2) - 1.1, std::abs(x1 - x2) + 2.2, std::abs(y1 - y2) + 2.2, 0.8}, {Ink::ink, 0.25, Ink::paper, 1, 0, true}, ref);
-        const bool flat = std::abs(y1 - y2) < 0.1;
-        d_.text(x1 + (flat ? 0 : 1.5), y1 + (flat ? -0.7 : 0.5), "+", 1.9, Ink::attention, true, Anchor::middle, ref);
-        d_.text(x2 + (flat ? 0 : 1.5), y2 + (flat ? -0.7 : 0.5), "−", 1.9, Ink::ink, true, Anchor::middle, ref);
+        const double ux = (x2 - x1) / std::hypot(x2 - x1, y2 - y1), uy = (y2 - y1) / std::hypot(x2 - x1, y2 - y1);
+        d_.text(x1 + 1.05 * ux, y1 + 1.05 * uy + 0.55, "+", 1.7, Ink::attention, true, Anchor::middle, ref);
+        d_.text(x2 - 1.05 * ux, y2 - 1.05 * uy + 0.55, "−", 1.7, Ink::ink, true, Anchor::middle, ref);
     }
 
     const PadLayout& l_;

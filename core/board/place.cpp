@@ -193,11 +193,11 @@ class Placer {
         for (const Piece& p : pieces_) {
             if (p.part->kind != "led") continue;
             if (!first) first = &p;
-            sum += p.placement.turn != first->placement.turn ? 2.5 : 0;
+            sum += p.placement.turn != first->placement.turn ? 5 : 0;
             int aligned = 0;
             for (const Piece& q : pieces_)
                 if (&q != &p && q.part->kind == "led") aligned += (q.placement.at.row == p.placement.at.row) + (q.placement.at.column == p.placement.at.column);
-            sum -= 0.8 * std::min(aligned, 2);
+            sum -= 2.2 * std::min(aligned, 2);
         }
         return sum;
     }
@@ -206,7 +206,7 @@ class Placer {
     double spread() const {
         Box b{1e9, 1e9, -1e9, -1e9};
         for (const Piece& p : pieces_) b = {std::min(b.x0, p.body.x0), std::min(b.y0, p.body.y0), std::max(b.x1, p.body.x1), std::max(b.y1, p.body.y1)};
-        return 0.5 * (b.x1 - b.x0 + b.y1 - b.y0);
+        return 1.2 * (b.x1 - b.x0 + b.y1 - b.y0);
     }
 
     int columns_, rows_;
@@ -232,6 +232,29 @@ double needed_area(const Circuit& circuit) {
     return area;
 }
 
+/// Breaks off the rows and columns that nothing uses.
+void crop(PadLayout& layout, const Circuit& circuit, bool columns, bool rows) {
+    Box used{1e9, 1e9, -1e9, -1e9};
+    const auto include = [&](double x0, double y0, double x1, double y1) { used = {std::min(used.x0, x0), std::min(used.y0, y0), std::max(used.x1, x1), std::max(used.y1, y1)}; };
+    for (const Part& part : circuit.parts) {
+        const Box b = placed_body(footprint(part), *layout.placement(part.designator));
+        // the body may stand over the rim by its own overhang, not further
+        const double over = footprint(part).edge ? 0.9 : 0.2;
+        include(b.x0 + over, b.y0 + over, b.x1 - over, b.y1 - over);
+    }
+    for (const auto& pin : layout.pins) include(pin.hole.column, pin.hole.row, pin.hole.column, pin.hole.row);
+    for (const auto& bridge : layout.bridges)
+        for (const Hole h : {bridge.a, bridge.b}) include(h.column, h.row, h.column, h.row);
+    const int dx = columns ? std::max(0, static_cast<int>(std::floor(used.x0 + 0.5))) : 0, dy = rows ? std::max(0, static_cast<int>(std::floor(used.y0 + 0.5))) : 0;
+    if (columns) layout.columns = std::min(layout.columns, static_cast<int>(std::ceil(used.x1 - 0.5)) + 1) - dx;
+    if (rows) layout.rows = std::min(layout.rows, static_cast<int>(std::ceil(used.y1 - 0.5)) + 1) - dy;
+    const auto move = [&](Hole& h) { h = {h.column - dx, h.row - dy}; };
+    for (auto& p : layout.placements) move(p.at);
+    for (auto& p : layout.pins) move(p.hole);
+    for (auto& b : layout.bridges) move(b.a), move(b.b);
+    for (auto& j : layout.jumpers) move(j.a), move(j.b);
+}
+
 bool better(const PadLayout& a, const PadLayout& b) {
     const auto score = [](const PadLayout& l) { return 12.0 * static_cast<double>(l.jumpers.size()) + 0.35 * l.columns * l.rows + static_cast<double>(l.bridges.size()); };
     return score(a) < score(b);
@@ -243,7 +266,7 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     const double area = needed_area(circuit);
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
-    const int moves = std::clamp(6000 * static_cast<int>(circuit.parts.size()), 20000, 150000);
+    const int moves = std::clamp(9000 * static_cast<int>(circuit.parts.size()), 20000, 160000);
     std::optional<PadLayout> best;
     for (const double slack : {1.45, 1.75, 2.1, 2.7, 3.6}) {
         for (const double aspect : {1.35, 1.0, 1.9}) {
@@ -255,6 +278,7 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
             if (!placer.run(moves)) continue;
             PadLayout layout = collect(circuit, placer.placements(), columns, rows);
             route_board(layout);
+            crop(layout, circuit, fixed_columns == 0, fixed_rows == 0);
             if (!best || better(layout, *best)) best = std::move(layout);
             if (fixed_columns && fixed_rows) break;
         }

@@ -11,7 +11,7 @@
 namespace elkit {
 namespace {
 
-constexpr double tag_width = 112, tag_height = 24, left = 16, first_column = 186, column_gap = 148, row_gap = 78, top = 34;
+constexpr double tag_width = 112, tag_height = 24, left = 16, first_column = 186, column_gap = 148, row_gap = 60, top = 24;
 
 unsigned mix(unsigned a, unsigned b, double t) {
     unsigned out = 0;
@@ -39,7 +39,7 @@ class StavePainter {
         d_.title = "Circuit";
         d_.unit_mm = 0.2;
         d_.width = first_column + column_gap * static_cast<double>(layout_.columns.size()) + 24;
-        d_.height = top + row_gap * static_cast<double>(std::max<std::size_t>(layout_.rows.size(), 2) - 1) + 44;
+        d_.height = top + row_gap * static_cast<double>(std::max<std::size_t>(layout_.rows.size(), 2) - 1) + 26;
         for (const auto& net : layout_.rows) paint_line(net);
         for (std::size_t c = 0; c < layout_.columns.size(); ++c)
             for (const auto& designator : layout_.columns[c]) paint_part(*circuit_.find(designator), x_of(c));

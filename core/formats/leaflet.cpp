@@ -130,6 +130,21 @@ void boards(Writer& w, const PadLayout& layout, const Circuit& circuit) {
     w.gap(back.height + 3);
 }
 
+/// Both sides again, large enough to read hole names and bands.
+void large_boards(Writer& w, const PadLayout& layout, const Circuit& circuit) {
+    const Drawing pictures[]{draw_component_side(layout, circuit), draw_solder_side(layout, circuit)};
+    const double scale = std::min({3.0, (right - left) / pictures[0].width, 110 / pictures[0].height});
+    if (scale < 1.2) return;
+    w.heading("Large, to work from");
+    for (const Drawing& picture : pictures) {
+        w.room(picture.height * scale + 8);
+        w.page().text(left, w.y() + 3, picture.title, 3.2, Ink::muted);
+        w.gap(5);
+        w.place(picture, left, scale);
+        w.gap(picture.height * scale + 3);
+    }
+}
+
 std::string expectation(const Check& c) {
     const std::string probes = fmt::format("red on {}, black on {}", c.red, c.black);
     if (c.kind == CheckKind::beep) return probes + ": beeps";
@@ -165,6 +180,7 @@ std::vector<Drawing> leaflet_pages(const Design& design, const Drawing& stave, c
     circuit(w, stave);
     parts(w, list);
     boards(w, layout, design.circuit);
+    large_boards(w, layout, design.circuit);
     steps(w, all_steps);
     return w.finish();
 }

@@ -30,7 +30,7 @@ Result<ResistorAnswer> choose_resistor(const ResistorQuestion& q, double toleran
         return q.drops > 0 ? t + " − " + format_quantity(q.drops, Unit::volt) : t;
     }();
     if (a.headroom <= 0)
-        return Error{Fault::design, "series resistor", fmt::format("nothing is left for it: {} = {}", volts, format_quantity(a.headroom, Unit::volt)),
+        return Error{Fault::design, "series resistor", fmt::format("{} feeds, {} needed before it", format_quantity(q.supply, Unit::volt), format_quantity(q.leds_voltage + q.drops, Unit::volt)),
                      "a higher supply or fewer LEDs in series"};
     a.exact = a.headroom / q.current;
     std::string from = series_name(q.series);

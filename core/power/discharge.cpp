@@ -132,6 +132,16 @@ std::vector<std::string> run_time_working(const Discharge& d, const CellType* ce
 
 }  // namespace
 
+Figure supply_voltage(const Circuit& circuit, const Conditions& conditions, const OperatingPoint& op) {
+    Figure f{"power.voltage", "voltage at the battery leads now", op.part(op.source).voltage, Unit::volt, {}, {}, {}};
+    const Part* source = circuit.source();
+    const auto model = source ? source_model(*source, built_in_catalogue(), conditions) : Result<Thevenin>(Thevenin{});
+    if (!model) return f;
+    f.working = {"V = V0 − I × R of cells and leads", fmt::format("  = {} − {} × {} = {}", format_quantity(model.value().voltage, Unit::volt), format_quantity(op.supply_current(), Unit::ampere),
+                                                                format_quantity(model.value().resistance, Unit::ohm), f.text())};
+    return f;
+}
+
 Result<PowerResult> analyse_power(const Design& design, const Conditions& conditions) {
     PowerResult r;
     const double end = design.brief.end_brightness;
@@ -159,13 +169,6 @@ Result<PowerResult> analyse_power(const Design& design, const Conditions& condit
     auto op = operating_point(design.circuit, built_in_catalogue(), off);
     if (!op) return op.error();
     r.standby = standby_figures(design, conditions, op.value(), r.standby_current);
-    auto now = operating_point(design.circuit, built_in_catalogue(), conditions);
-    if (!now) return now.error();
-    const Part& source = *design.circuit.source();
-    auto model = source_model(source, built_in_catalogue(), conditions);
-    r.supply_voltage = {"power.voltage", "voltage at the battery leads now", now.value().part(source.designator).voltage, Unit::volt, {}, {},
-                        {"V = V0 − I × R source", fmt::format("  = {} − {} × {} = {}", format_quantity(model.value().voltage, Unit::volt), format_quantity(now.value().supply_current(), Unit::ampere),
-                                                             format_quantity(model.value().resistance, Unit::ohm), format_quantity(now.value().part(source.designator).voltage, Unit::volt))}};
     return r;
 }
 

@@ -5,6 +5,7 @@
 #include "catalogue/catalogue.hpp"
 #include "design/design.hpp"
 #include "engine/conditions.hpp"
+#include "engine/operating_point.hpp"
 #include "quantity/figure.hpp"
 
 namespace elkit {
@@ -35,8 +36,11 @@ Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions
 struct PowerResult {
     Discharge typical;
     std::vector<Discharge> corners;  ///< LED bins with resistors, and cells' capacity, both ways each
-    Figure run_time, energy_left, average_brightness, standby, standby_current, supply_voltage;
+    Figure run_time, energy_left, average_brightness, standby, standby_current;
 };
+
+/// Voltage at the source's leads in `op`, with its working; `conditions` are those of `op`.
+Figure supply_voltage(const Circuit& circuit, const Conditions& conditions, const OperatingPoint& op);
 
 /// Everything the Power station shows but the comparison. Errors are those of the engine.
 Result<PowerResult> analyse_power(const Design& design, const Conditions& conditions);

@@ -1,0 +1,191 @@
+#include "app/shell/conditions_strip.hpp"
+
+#include <QCheckBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QPushButton>
+#include <QSlider>
+#include <QStyleOption>
+
+#include "app/shell/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+#include "catalogue/catalogue.hpp"
+#include "engine/device.hpp"
+
+namespace elkit {
+namespace {
+
+/// A lever that lies left for off and right for on, and says so in words.
+class Lever : public QCheckBox {
+  public:
+    explicit Lever(const QString& name) {
+        setAccessibleName(name);
+        setText(QObject::tr("off"));
+        connect(this, &QCheckBox::toggled, this, [this](bool on) { setText(on ? QObject::tr("on") : QObject::tr("off")); });
+    }
+    QSize sizeHint() const override { return {px(84), px(24)}; }
+
+  protected:
+    bool hitButton(const QPoint& at) const override { return rect().contains(at); }
+    void paintEvent(QPaintEvent*) override {
+        QPainter p(this);
+        p.setRenderHint(QPainter::Antialiasing);
+        const Theme& t = theme();
+        const QRectF slot(1.5, height() / 2.0 - px(8), px(38), px(16));
+        p.setPen(QPen(isChecked() ? t.teal : t.muted, 1.6));
+        p.setBrush(isChecked() ? t.teal : t.paper);
+        p.drawRoundedRect(slot, 4, 4);
+        p.setBrush(t.card);
+        p.setPen(QPen(t.ink, 1.6));
+        p.drawRoundedRect(QRectF(isChecked() ? slot.right() - px(17) : slot.left() + 1, slot.top() - 2, px(16), slot.height() + 4), 3, 3);
+        p.setPen(t.ink);
+        QFont bold = font();
+        bold.setWeight(QFont::DemiBold);
+        p.setFont(bold);
+        p.drawText(QRect(px(48), 0, width() - px(48), height()), Qt::AlignVCenter | Qt::AlignLeft, text());
+        if (hasFocus()) {
+            p.setBrush(Qt::NoBrush);
+            p.setPen(QPen(t.amber, 2));
+            p.drawRoundedRect(rect().adjusted(0, 0, -1, -1), 5, 5);
+        }
+    }
+};
+
+QSlider* slider(const QString& name, int low, int high, int page) {
+    auto* s = new QSlider(Qt::Horizontal);
+    s->setRange(low, high);
+    s->setPageStep(page);
+    s->setAccessibleName(name);
+    s->setObjectName(name);
+    return s;
+}
+
+QVBoxLayout* control(const QString& name, QLabel*& value, QSlider* s, int width) {
+    auto* column = new QVBoxLayout;
+    column->setSpacing(5);
+    auto* head = new QHBoxLayout;
+    auto* title = label(name, "muted");
+    title->setBuddy(s);
+    head->addWidget(title);
+    head->addStretch(1);
+    value = label({}, "bold");
+    head->addWidget(value);
+    column->addLayout(head);
+    s->setFixedWidth(px(width));
+    column->addWidget(s);
+    return column;
+}
+
+}  // namespace
+
+ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setObjectName(QStringLiteral("conditions"));
+    setAttribute(Qt::WA_StyledBackground);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(22, 8, 20, 10);
+    column->setSpacing(4);
+    column->addWidget(label(tr("CONDITIONS"), "cap"));
+    auto* row = new QHBoxLayout;
+    row->setSpacing(26);
+    battery_ = slider(tr("Battery"), 0, 100, 10);
+    warmth_ = slider(tr("Warmth"), -20, 60, 5);
+    row->addLayout(control(tr("Battery"), battery_value_, battery_, 170));
+    row->addLayout(control(tr("Warmth"), warmth_value_, warmth_, 110));
+    switches_ = new QHBoxLayout;
+    switches_->setSpacing(18);
+    row->addLayout(switches_);
+    auto* presets = new QVBoxLayout;
+    presets->setSpacing(3);
+    presets->addWidget(label(tr("Set to"), "muted"));
+    auto* pills = new QHBoxLayout;
+    pills->setSpacing(5);
+    struct Preset {
+        QString name;
+        int charge;
+    };
+    for (const Preset& preset : {Preset{tr("fresh"), 100}, Preset{tr("half"), 50}, Preset{tr("nearly flat"), 10}}) {
+        auto* pill = new QPushButton(preset.name);
+        pill->setObjectName(QStringLiteral("pill"));
+        pill->setAccessibleName(tr("battery %1").arg(preset.name));
+        connect(pill, &QPushButton::clicked, this, [this, charge = preset.charge] { battery_->setValue(charge); });
+        pills->addWidget(pill);
+    }
+    auto* reset = new QPushButton(tr("reset"));
+    reset->setObjectName(QStringLiteral("pill"));
+    reset->setAccessibleName(tr("reset all conditions"));
+    connect(reset, &QPushButton::clicked, this, [this] { session_.setConditions({}); });
+    pills->addWidget(reset);
+    presets->addLayout(pills);
+    row->addLayout(presets);
+    row->addStretch(1);
+    line_slot_ = new QWidget;
+    line_slot_->setMinimumWidth(px(190));
+    line_slot_->setMaximumWidth(px(300));
+    row->addWidget(line_slot_, 3);
+    column->addLayout(row);
+    connect(battery_, &QSlider::valueChanged, this, [this](int value) {
+        Conditions c = session_.conditions();
+        c.battery = value / 100.0;
+        session_.setConditions(c);
+    });
+    connect(warmth_, &QSlider::valueChanged, this, [this](int value) {
+        Conditions c = session_.conditions();
+        c.celsius = value;
+        session_.setConditions(c);
+    });
+    connect(&session_, &Session::designChanged, this, &ConditionsStrip::rebuildSwitches);
+    connect(&session_, &Session::liveChanged, this, &ConditionsStrip::refresh);
+    rebuildSwitches();
+}
+
+void ConditionsStrip::rebuildSwitches() {
+    std::vector<std::string> names;
+    for (const Part& part : session_.design().circuit.parts)
+        if (part.kind == "switch") names.push_back(part.designator);
+    const bool same = names.size() == toggles_.size() && std::all_of(names.begin(), names.end(), [&](const auto& n) { return toggles_.contains(n); });
+    if (!same) {
+        toggles_.clear();
+        while (QLayoutItem* item = switches_->takeAt(0)) {
+            delete item->widget();
+            delete item;
+        }
+        for (const auto& name : names) {
+            auto* box = new QWidget;
+            auto* column = new QVBoxLayout(box);
+            column->setContentsMargins(0, 0, 0, 0);
+            column->setSpacing(2);
+            column->addWidget(label(tr("%1 slide switch").arg(QString::fromStdString(name)), "muted"));
+            auto* toggle = new Lever(tr("switch %1").arg(QString::fromStdString(name)));
+            toggle->setObjectName(QString::fromStdString("switch " + name));
+            column->addWidget(toggle);
+            connect(toggle, &QCheckBox::toggled, this, [this, name](bool on) {
+                Conditions c = session_.conditions();
+                const Part* part = session_.design().circuit.find(name);
+                if (!part || c.closed(*part) == on) return;
+                c.switches[name] = on;
+                session_.setConditions(c);
+            });
+            toggles_[name] = toggle;
+            switches_->addWidget(box);
+        }
+    }
+    refresh();
+}
+
+void ConditionsStrip::refresh() {
+    const Conditions& c = session_.conditions();
+    const QSignalBlocker battery(battery_), warmth(warmth_);
+    battery_->setValue(qRound(100 * c.battery));
+    warmth_->setValue(qRound(c.celsius));
+    QString volts;
+    if (const Part* source = session_.design().circuit.source())
+        if (!session_.live().error) volts = QStringLiteral(" · ") + QString::fromStdString(format_quantity(session_.live().op.part(source->designator).voltage, Unit::volt));
+    battery_value_->setText(QStringLiteral("%1 %").arg(qRound(100 * c.battery)) + volts);
+    warmth_value_->setText(QString::fromStdString(format_quantity(c.celsius, Unit::celsius)));
+    for (const auto& [name, toggle] : toggles_)
+        if (const Part* part = session_.design().circuit.find(name)) toggle->setChecked(c.closed(*part));
+}
+
+}  // namespace elkit

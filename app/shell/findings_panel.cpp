@@ -1,0 +1,130 @@
+#include "app/shell/findings_panel.hpp"
+
+#include <QFrame>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QPushButton>
+#include <QScrollArea>
+
+#include "app/shell/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+
+namespace elkit {
+namespace {
+
+QLabel* wrapped(const QString& text, const char* look) {
+    auto* l = label(text, look);
+    l->setWordWrap(true);
+    l->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    return l;
+}
+
+const char* severity_word(Severity s) { return s == Severity::error ? "error" : (s == Severity::warning ? "warning" : "note"); }
+
+}  // namespace
+
+FindingsPanel::FindingsPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setObjectName(QStringLiteral("findings"));
+    setAttribute(Qt::WA_StyledBackground);
+    setFixedWidth(px(306));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(4, 14, 14, 8);
+    auto* head = new QHBoxLayout;
+    head->addWidget(label(tr("Findings"), "panel"));
+    count_ = label({}, "muted");
+    head->addWidget(count_);
+    head->addStretch(1);
+    column->addLayout(head);
+    auto* scroll = new QScrollArea;
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* inside = new QWidget;
+    inside->setObjectName(QStringLiteral("benchInside"));
+    list_ = new QVBoxLayout(inside);
+    list_->setContentsMargins(0, 4, 4, 4);
+    list_->setSpacing(10);
+    scroll->setWidget(inside);
+    column->addWidget(scroll, 1);
+    for (auto signal : {&Session::liveChanged, &Session::deepChanged}) connect(&session_, signal, this, &FindingsPanel::refresh);
+}
+
+void FindingsPanel::refresh() {
+    std::vector<std::string> now;
+    int open = 0, known = 0;
+    for (const Finding& f : session_.findings()) {
+        now.push_back(f.id + f.title + f.detail + f.known);
+        (f.known.empty() ? (f.severity == Severity::note ? known : open) : known) += 1;
+    }
+    count_->setText(open ? tr("%1 to settle · %2 noted").arg(open).arg(known) : tr("nothing to settle · %1 noted").arg(known));
+    if (now == shown_) return;  // nothing moved: no widget is rebuilt while a slider runs
+    shown_ = std::move(now);
+    while (QLayoutItem* item = list_->takeAt(0)) {
+        if (item->widget()) item->widget()->deleteLater();
+        delete item;
+    }
+    for (const Finding& f : session_.findings()) list_->addWidget(card(f));
+    if (session_.findings().empty()) list_->addWidget(wrapped(tr("Everything checked holds. The review runs again with every change."), "muted"));
+    list_->addStretch(1);
+}
+
+QWidget* FindingsPanel::card(const Finding& f) {
+    auto* frame = new QFrame;
+    frame->setObjectName(QStringLiteral("finding"));
+    frame->setProperty("severity", f.known.empty() ? severity_word(f.severity) : "known");
+    frame->setAccessibleName(QString::fromStdString(f.title));
+    auto* column = new QVBoxLayout(frame);
+    column->setContentsMargins(12, 9, 10, 9);
+    column->setSpacing(5);
+    column->addWidget(wrapped((f.known.empty() ? QString() : tr("Known: ")) + QString::fromStdString(f.title), "bold"));
+    column->addWidget(wrapped(QString::fromStdString(f.known.empty() ? f.detail : f.known), "small"));
+    auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(6);
+    const QString id = QString::fromStdString(f.id);
+    const auto add = [&](const QString& text, const char* look, auto action) {
+        auto* b = new QPushButton(text);
+        b->setObjectName(QLatin1String(look));
+        QObject::connect(b, &QPushButton::clicked, this, action);
+        // two short buttons share a row, long ones get their own
+        if (buttons->count() && text.size() + qobject_cast<QPushButton*>(buttons->itemAt(0)->widget())->text().size() > 31) {
+            buttons->addStretch(1);
+            column->addLayout(buttons);
+            buttons = new QHBoxLayout;
+            buttons->setSpacing(6);
+        }
+        buttons->addWidget(b);
+    };
+    if (f.known.empty()) {
+        bool first = true;
+        for (const Remedy& remedy : f.remedies) {
+            add(QString::fromStdString(remedy.label), first ? "primary" : "", [this, remedy] {
+                auto next = remedy.apply(session_.design());
+                if (next) session_.edit(std::move(next).value(), QString::fromStdString(remedy.label));
+                else session_.reportError(QString::fromStdString(next.error().text()));
+            });
+            first = false;
+        }
+        if (f.severity != Severity::error || !f.remedies.empty())
+            add(tr("I know, because…"), "", [this, id] {
+                bool ok = false;
+                const QString reason = QInputDialog::getText(this, tr("I know, because…"), tr("Your reason, kept in the design:"), QLineEdit::Normal, {}, &ok);
+                if (ok && !reason.trimmed().isEmpty()) decide(id, reason.trimmed());
+            });
+    } else {
+        add(tr("Reopen"), "", [this, id] { decide(id, {}); });
+    }
+    add(tr("Show"), "plain", [this, station = QString::fromStdString(f.station), ref = QString::fromStdString(f.ref)] { emit linkFollowed(station, ref); });
+    buttons->addStretch(1);
+    column->addLayout(buttons);
+    return frame;
+}
+
+void FindingsPanel::decide(const QString& id, const QString& reason) {
+    Design next = session_.design();
+    std::erase_if(next.decisions, [&](const Decision& d) { return d.finding == id.toStdString(); });
+    if (!reason.isEmpty()) next.decisions.push_back({id.toStdString(), reason.toStdString(), {}});
+    session_.edit(std::move(next), reason.isEmpty() ? tr("reopen a finding") : tr("settle a finding"));
+}
+
+}  // namespace elkit

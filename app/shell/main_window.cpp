@@ -1,0 +1,382 @@
+#include "app/shell/main_window.hpp"
+
+#include <QAction>
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenu>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSettings>
+#include <QToolButton>
+
+#include "app/shell/conditions_strip.hpp"
+#include "app/shell/do_line.hpp"
+#include "app/shell/findings_panel.hpp"
+#include "app/shell/working_drawer.hpp"
+#include "app/shell/workline.hpp"
+#include "app/stations/batch/batch_station.hpp"
+#include "app/stations/board/board_station.hpp"
+#include "app/stations/brief/brief_station.hpp"
+#include "app/stations/build/build_station.hpp"
+#include "app/stations/circuit/circuit_station.hpp"
+#include "app/stations/light/light_station.hpp"
+#include "app/stations/power/power_station.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+#include "design/file.hpp"
+#include "embedded.hpp"
+#include "recipes/steady_light.hpp"
+#include "render/export.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr const char* design_filter = "Elkit designs (*.elkit.json);;All files (*)";
+
+Design new_design() {
+    Design d;
+    d.name = "New light";
+    auto sized = apply_steady_light(d, {});
+    return sized ? std::move(sized).value() : d;
+}
+
+QStringList recent_files() { return QSettings().value(QStringLiteral("recent")).toStringList(); }
+
+}  // namespace
+
+MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawer)), session_(drawer_) {
+    setAttribute(Qt::WA_DeleteOnClose);
+    setWindowIcon(QIcon(QStringLiteral(":/icons/elkit.svg")));
+    setMinimumSize(1024, 700);
+    resize(1280, 800);
+    buildActions();
+    buildFrame();
+    const auto title = [this] {
+        setWindowTitle(QStringLiteral("%1[*] – Elkit").arg(QString::fromStdString(session_.design().name)));
+        setWindowModified(session_.modified());
+    };
+    connect(&session_, &Session::liveChanged, this, title);
+    connect(&session_, &Session::errorReported, this, [this](const QString& text) { banner(text); });
+    connect(&session_, &Session::figureFocused, this, [this](const Figure& f) {
+        working_->show_figure(f);
+        working_->show();
+    });
+    connect(&session_, &Session::fileChangedOnDisk, this, [this] {
+        banner(tr("The file was changed on disk by something else."), {{tr("Load it"), [this] {
+                                                                             if (auto opened = session_.open(session_.path()); !opened) banner(QString::fromStdString(opened.error().text()));
+                                                                         }},
+                                                                        {tr("Keep mine"), [] {}}});
+    });
+    session_.startNew(new_design());
+    showStation(QStringLiteral("light"));
+    bench_->setFocusPolicy(Qt::ClickFocus);
+    bench_->setFocus();
+}
+
+MainWindow::~MainWindow() = default;
+
+QAction* MainWindow::add(const QString& id, const QString& text, const QKeySequence& keys, const std::function<void()>& run) {
+    auto* a = new QAction(text, this);
+    a->setShortcut(keys);
+    a->setObjectName(id);
+    connect(a, &QAction::triggered, this, run);
+    addAction(a);
+    actions_[id] = a;
+    return a;
+}
+
+QAction* MainWindow::action(const QString& id) const {
+    const auto found = actions_.find(id);
+    return found == actions_.end() ? nullptr : found->second;
+}
+
+void MainWindow::buildActions() {
+    add(QStringLiteral("new"), tr("New light"), QKeySequence::New, [this] { fresh()->session().startNew(new_design()); });
+    add(QStringLiteral("window"), tr("New window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] {
+        auto* other = new MainWindow(drawer_);
+        other->session().startNew(new_design());
+        other->show();
+    });
+    add(QStringLiteral("open"), tr("Open…"), QKeySequence::Open, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a design"), {}, tr(design_filter));
+        if (!path.isEmpty()) fresh()->openFile(path.toStdString());
+    });
+    add(QStringLiteral("save"), tr("Save"), QKeySequence::Save, [this] { save(false); });
+    add(QStringLiteral("save-as"), tr("Save as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save(true); });
+    add(QStringLiteral("undo"), tr("Undo"), QKeySequence::Undo, [this] { session_.undoStack().undo(); });
+    add(QStringLiteral("redo"), tr("Redo"), QKeySequence::Redo, [this] { session_.undoStack().redo(); });
+    add(QStringLiteral("leaflet"), tr("Write the kit leaflet (PDF)…"), QKeySequence::Print, [this] {
+        const QString path = QFileDialog::getSaveFileName(this, tr("Kit leaflet"), QString::fromStdString(session_.design().name) + QStringLiteral(".pdf"), tr("PDF (*.pdf)"));
+        if (!path.isEmpty()) writeLeaflet(path.toStdString());
+    });
+    add(QStringLiteral("parts"), tr("Write the parts list (CSV)…"), {}, [this] {
+        const QString path = QFileDialog::getSaveFileName(this, tr("Parts list"), QString::fromStdString(session_.design().name) + QStringLiteral(".csv"), tr("CSV (*.csv)"));
+        if (!path.isEmpty()) writeParts(path.toStdString());
+    });
+    add(QStringLiteral("kit"), tr("Write everything to a folder…"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
+        const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the kit's files"));
+        if (!folder.isEmpty()) writeKit(folder.toStdString());
+    });
+    add(QStringLiteral("theme"), tr("Light or dark"), QKeySequence(Qt::CTRL | Qt::Key_D), [] {
+        apply_theme(!theme().dark);
+        QSettings().setValue(QStringLiteral("dark"), theme().dark);
+    });
+    add(QStringLiteral("findings"), tr("Show or hide the findings"), QKeySequence(Qt::Key_F8), [this] { findings_->setVisible(!findings_->isVisible()); });
+    add(QStringLiteral("working"), tr("Show or hide the working"), QKeySequence(Qt::Key_F9), [this] { working_->setVisible(!working_->isVisible()); });
+    add(QStringLiteral("do"), tr("Do anything"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] {
+        do_line_->setFocus(Qt::ShortcutFocusReason);
+        do_line_->selectAll();
+    });
+    add(QStringLiteral("demo-pier"), tr("Demo: pier lantern"), {}, [this] { openDemo(QStringLiteral("pier-lantern")); });
+    add(QStringLiteral("demo-badge"), tr("Demo: coat badge"), {}, [this] { openDemo(QStringLiteral("coat-badge")); });
+    add(QStringLiteral("close"), tr("Close"), QKeySequence::Close, [this] { close(); });
+    add(QStringLiteral("quit"), tr("Quit"), QKeySequence::Quit, [] { QApplication::closeAllWindows(); });
+    int number = 0;
+    for (const auto& s : station_names())
+        add(QString::fromStdString("station-" + s.id), QString::fromStdString(s.label), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + number++)), [this, id = QString::fromStdString(s.id)] { showStation(id); });
+    auto& undo = session_.undoStack();
+    connect(&undo, &QUndoStack::undoTextChanged, this, [this](const QString& what) { action(QStringLiteral("undo"))->setText(what.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(what)); });
+    connect(&undo, &QUndoStack::redoTextChanged, this, [this](const QString& what) { action(QStringLiteral("redo"))->setText(what.isEmpty() ? tr("Redo") : tr("Redo: %1").arg(what)); });
+    connect(&undo, &QUndoStack::canUndoChanged, action(QStringLiteral("undo")), &QAction::setEnabled);
+    connect(&undo, &QUndoStack::canRedoChanged, action(QStringLiteral("redo")), &QAction::setEnabled);
+    action(QStringLiteral("undo"))->setEnabled(false);
+    action(QStringLiteral("redo"))->setEnabled(false);
+}
+
+void MainWindow::buildFrame() {
+    auto* root = new QWidget;
+    root->setObjectName(QStringLiteral("bench"));
+    setCentralWidget(root);
+    auto* across = new QHBoxLayout(root);
+    across->setContentsMargins(0, 0, 0, 0);
+    across->setSpacing(0);
+    workline_ = new Workline(session_);
+    across->addWidget(workline_);
+    auto* right = new QVBoxLayout;
+    right->setSpacing(0);
+    across->addLayout(right, 1);
+    auto* strip = new ConditionsStrip(session_);
+    right->addWidget(strip);
+    std::vector<ActionName> names;
+    for (const auto& [id, a] : actions_)
+        if (!id.startsWith(QLatin1String("station-")) && id != QLatin1String("do")) names.push_back({id.toStdString(), a->text().remove(QChar(0x2026)).toStdString()});
+    do_line_ = new DoLine(session_, names);
+    auto* slot = new QVBoxLayout(strip->lineSlot());
+    slot->setContentsMargins(0, 0, 0, 0);
+    slot->addWidget(do_line_, 0, Qt::AlignVCenter);
+    banner_ = new QFrame;
+    banner_->setObjectName(QStringLiteral("banner"));
+    auto* banner_row = new QHBoxLayout(banner_);
+    banner_row->setContentsMargins(14, 6, 8, 6);
+    banner_text_ = label({}, "bold");
+    banner_text_->setWordWrap(true);
+    banner_row->addWidget(banner_text_, 1);
+    banner_buttons_ = new QHBoxLayout;
+    banner_row->addLayout(banner_buttons_);
+    banner_->hide();
+    auto* banner_margin = new QHBoxLayout;
+    banner_margin->setContentsMargins(22, 0, 14, 0);
+    banner_margin->addWidget(banner_);
+    right->addLayout(banner_margin);
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(0);
+    right->addLayout(middle, 1);
+    bench_ = new QStackedWidget;
+    middle->addWidget(bench_, 1);
+    findings_ = new FindingsPanel(session_);
+    middle->addWidget(findings_);
+    working_ = new WorkingDrawer;
+    right->addWidget(working_);
+    const auto place = [this](const char* id, Station* station) {
+        auto* scroll = new QScrollArea;
+        scroll->setFrameShape(QFrame::NoFrame);
+        scroll->setWidgetResizable(true);
+        scroll->setWidget(station);
+        scroll->setFocusPolicy(Qt::NoFocus);
+        stations_[QLatin1String(id)] = station;
+        bench_->addWidget(scroll);
+    };
+    place("brief", new BriefStation(session_));
+    place("light", new LightStation(session_));
+    place("circuit", new CircuitStation(session_));
+    place("power", new PowerStation(session_));
+    auto* board = new BoardStation(session_);
+    place("board", board);
+    place("build", new BuildStation(session_));
+    auto* batch = new BatchStation(session_);
+    place("batch", batch);
+    const auto trigger = [this](const char* id) { return [this, id] { action(QLatin1String(id))->trigger(); }; };
+    connect(board, &BoardStation::exportAsked, this, trigger("kit"));
+    connect(batch, &BatchStation::leafletAsked, this, trigger("leaflet"));
+    connect(batch, &BatchStation::partsAsked, this, trigger("parts"));
+    connect(batch, &BatchStation::folderAsked, this, trigger("kit"));
+    connect(workline_, &Workline::chosen, this, &MainWindow::showStation);
+    connect(do_line_, &DoLine::stationAsked, this, &MainWindow::showStation);
+    connect(do_line_, &DoLine::actionAsked, this, [this](const QString& id) {
+        if (QAction* a = action(id)) a->trigger();
+    });
+    connect(findings_, &FindingsPanel::linkFollowed, this, [this](const QString& id, const QString& ref) {
+        showStation(id);
+        if (Station* s = station(id)) s->focusRef(ref);
+    });
+    auto* slot_row = new QHBoxLayout(workline_->menuSlot());
+    slot_row->setContentsMargins(0, 0, 0, 0);
+    slot_row->setSpacing(0);
+    auto* menu_button = new QToolButton;
+    menu_button->setIcon(QIcon(QStringLiteral(":/icons/menu.svg")));
+    menu_button->setAccessibleName(tr("Menu"));
+    menu_button->setToolTip(tr("Files and actions (F10)"));
+    menu_button->setShortcut(QKeySequence(Qt::Key_F10));
+    menu_button->setPopupMode(QToolButton::InstantPopup);
+    menu_button->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
+    auto* menu = new QMenu(menu_button);
+    for (const char* id : {"new", "open", "demo-pier", "demo-badge", "", "save", "save-as", "", "undo", "redo", "", "leaflet", "parts", "kit", "", "theme", "findings", "working", "do", "", "window", "close", "quit"}) {
+        if (*id) menu->addAction(action(QLatin1String(id)));
+        else menu->addSeparator();
+    }
+    auto* recent = new QMenu(tr("Open recent"), menu);
+    menu->insertMenu(action(QStringLiteral("demo-pier")), recent);
+    connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(recent); });
+    menu_button->setMenu(menu);
+    slot_row->addWidget(menu_button);
+}
+
+void MainWindow::showStation(const QString& id) {
+    Station* s = station(id);
+    if (!s) return;
+    for (int i = 0; i < bench_->count(); ++i)
+        if (bench_->widget(i)->isAncestorOf(s)) bench_->setCurrentIndex(i);
+    workline_->setCurrent(id);
+}
+
+Station* MainWindow::station(const QString& id) const {
+    const auto found = stations_.find(id);
+    return found == stations_.end() ? nullptr : found->second;
+}
+
+QString MainWindow::bannerText() const { return banner_->isVisibleTo(this) ? banner_text_->text() : QString(); }
+
+void MainWindow::banner(const QString& text, const std::vector<std::pair<QString, std::function<void()>>>& choices) {
+    banner_text_->setText(text);
+    while (QLayoutItem* item = banner_buttons_->takeAt(0)) {
+        item->widget()->deleteLater();
+        delete item;
+    }
+    const auto button = [this](const QString& name, const std::function<void()>& run) {
+        auto* b = new QPushButton(name);
+        connect(b, &QPushButton::clicked, this, [this, run] {
+            banner_->hide();
+            run();
+        });
+        banner_buttons_->addWidget(b);
+    };
+    for (const auto& [name, run] : choices) button(name, run);
+    if (choices.empty()) button(tr("OK"), [] {});
+    banner_->show();
+}
+
+/// A window for another design: this one if nothing would be lost in it.
+MainWindow* MainWindow::fresh() {
+    if (!session_.modified()) return this;
+    auto* other = new MainWindow(drawer_);
+    other->show();
+    return other;
+}
+
+bool MainWindow::openFile(const std::filesystem::path& path) {
+    if (auto opened = session_.open(path); !opened) {
+        banner(QString::fromStdString(opened.error().text()));
+        return false;
+    }
+    banner_->hide();
+    remember(path);
+    return true;
+}
+
+void MainWindow::openDemo(const QString& name) {
+    auto design = read_design(name == QLatin1String("coat-badge") ? embedded::demo_coat_badge : embedded::demo_pier_lantern);
+    if (design) fresh()->session().startNew(design.value());
+}
+
+void MainWindow::offerUnsaved() {
+    for (const Unsaved& unsaved : Autosave::left_behind()) {
+        banner(tr("Unsaved work on \"%1\" was left behind.").arg(QString::fromStdString(unsaved.design.name)),
+               {{tr("Open it"), [this, unsaved] { fresh()->session().recover(unsaved); }}, {tr("Discard it"), [unsaved] { Autosave::discard(unsaved); }}, {tr("Later"), [] {}}});
+        return;  // one question at a time; the next start asks for the next
+    }
+}
+
+void MainWindow::remember(const std::filesystem::path& path) {
+    QStringList list = recent_files();
+    const QString name = QString::fromStdString(std::filesystem::absolute(path).string());
+    list.removeAll(name);
+    list.prepend(name);
+    QSettings().setValue(QStringLiteral("recent"), list.mid(0, 8));
+}
+
+void MainWindow::fillRecent(QMenu* menu) {
+    menu->clear();
+    for (const QString& path : recent_files()) menu->addAction(path, this, [this, path] { fresh()->openFile(path.toStdString()); });
+    if (menu->isEmpty()) menu->addAction(tr("nothing yet"))->setEnabled(false);
+}
+
+bool MainWindow::reported(const Result<void>& result, const QString& success) {
+    banner(result ? success : QString::fromStdString(result.error().text()));
+    return result.has_value();
+}
+
+bool MainWindow::saveTo(const std::filesystem::path& path) {
+    auto saved = session_.save(path);
+    if (saved) {
+        remember(path);
+        banner_->hide();
+        return true;
+    }
+    return reported(saved, {});
+}
+
+void MainWindow::save(bool as) {
+    std::filesystem::path path = session_.path();
+    if (as || path.empty()) {
+        const QString chosen = QFileDialog::getSaveFileName(this, tr("Save the design"), QString::fromStdString(session_.design().name) + QStringLiteral(".elkit.json"), tr(design_filter));
+        if (chosen.isEmpty()) return;
+        path = chosen.toStdString();
+    } else if (session_.changedOnDisk()) {
+        return banner(tr("The file was changed on disk by something else since it was opened."), {{tr("Overwrite it"), [this, path] { saveTo(path); }}, {tr("Save as…"), [this] { save(true); }}, {tr("Not now"), [] {}}});
+    }
+    saveTo(path);
+}
+
+bool MainWindow::writeLeaflet(const std::filesystem::path& path) {
+    return reported(export_leaflet(session_.design(), session_.drawerItems(), path), tr("Leaflet written: %1").arg(QString::fromStdString(path.string())));
+}
+
+bool MainWindow::writeParts(const std::filesystem::path& path) {
+    session_.waitForDeep();
+    return reported(write_file(path, write_csv(parts_csv(session_.deep()->parts))), tr("Parts list written: %1").arg(QString::fromStdString(path.string())));
+}
+
+bool MainWindow::writeKit(const std::filesystem::path& folder) {
+    auto files = export_kit(session_.design(), session_.conditions(), session_.drawerItems(), folder);
+    if (!files) return reported(files.error(), {});
+    banner(tr("%1 files written to %2").arg(files.value().size()).arg(QString::fromStdString(folder.string())));
+    return true;
+}
+
+bool MainWindow::mayReplace() {
+    if (!session_.modified()) return true;
+    const auto answer = QMessageBox::question(this, tr("Unsaved work"), tr("Save the changes to \"%1\"?").arg(QString::fromStdString(session_.design().name)), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    if (answer == QMessageBox::Save) save(false);
+    if (answer == QMessageBox::Discard) session_.forgetUnsaved();
+    return answer == QMessageBox::Discard || (answer == QMessageBox::Save && !session_.modified());
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (mayReplace()) event->accept();
+    else event->ignore();
+}
+
+}  // namespace elkit

@@ -1,0 +1,72 @@
+#pragma once
+#include <QMainWindow>
+#include <QStackedWidget>
+#include <map>
+#include <memory>
+
+#include "app/shell/session.hpp"
+
+class QFrame;
+class QMenu;
+
+namespace elkit {
+
+class DoLine;
+class FindingsPanel;
+class Station;
+class WorkingDrawer;
+class Workline;
+
+/// One design in one window: workline, conditions, bench, findings, working.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    explicit MainWindow(std::shared_ptr<Drawer> drawer);
+    ~MainWindow() override;
+
+    Session& session() { return session_; }
+    void showStation(const QString& id);
+    Station* station(const QString& id) const;
+    DoLine* doLine() const { return do_line_; }
+    WorkingDrawer* working() const { return working_; }
+    QAction* action(const QString& id) const;
+    QString bannerText() const;
+
+    bool openFile(const std::filesystem::path& path);
+    void openDemo(const QString& name);
+    void offerUnsaved();  ///< asks about work that a killed program left
+    bool saveTo(const std::filesystem::path& path);
+    bool writeLeaflet(const std::filesystem::path& path);
+    bool writeParts(const std::filesystem::path& path);
+    bool writeKit(const std::filesystem::path& folder);
+
+  protected:
+    void closeEvent(QCloseEvent* event) override;
+
+  private:
+    void buildActions();
+    void buildFrame();
+    QAction* add(const QString& id, const QString& text, const QKeySequence& keys, const std::function<void()>& run);
+    void fillRecent(QMenu* menu);
+    void remember(const std::filesystem::path& path);
+    void banner(const QString& text, const std::vector<std::pair<QString, std::function<void()>>>& choices = {});
+    void save(bool as);
+    bool reported(const Result<void>& result, const QString& success);
+    MainWindow* fresh();
+    bool mayReplace();
+
+    std::shared_ptr<Drawer> drawer_;
+    Session session_;
+    std::map<QString, QAction*> actions_;
+    std::map<QString, Station*> stations_;
+    QStackedWidget* bench_ = nullptr;
+    Workline* workline_ = nullptr;
+    FindingsPanel* findings_ = nullptr;
+    WorkingDrawer* working_ = nullptr;
+    DoLine* do_line_ = nullptr;
+    QFrame* banner_ = nullptr;
+    class QLabel* banner_text_ = nullptr;
+    class QHBoxLayout* banner_buttons_ = nullptr;
+};
+
+}  // namespace elkit

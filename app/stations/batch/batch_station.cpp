@@ -1,0 +1,132 @@
+#include "app/stations/batch/batch_station.hpp"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QPushButton>
+#include <QTableWidget>
+#include <cmath>
+
+#include "app/shell/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+#include "app/widgets/figure_label.hpp"
+#include "app/widgets/quantity_edit.hpp"
+#include "quantity/parse.hpp"
+
+namespace elkit {
+namespace {
+enum Column { part, marking, per_kit, needed, stock, buy, pack, price };
+}
+
+BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(session_in, tr("Batch"), parent) {
+    auto* head = new Card({});
+    auto* row = new QHBoxLayout;
+    row->setSpacing(18);
+    cost_ = new FigureLabel(session(), FigureLabel::Size::hero);
+    cost_->setObjectName(QStringLiteral("costPerKit"));
+    spend_ = new FigureLabel(session(), FigureLabel::Size::large);
+    row->addWidget(cost_);
+    row->addWidget(spend_, 0, Qt::AlignBottom);
+    auto* form = new Form;
+    kits_ = new QuantityEdit(tr("kits in the batch"), Unit::count, 1, 1e6);
+    spares_ = new QuantityEdit(tr("spares"), Unit::percent, 0, 1000);
+    form->addField(tr("Kits"), kits_);
+    form->addField(tr("Spares"), spares_);
+    spares_->setToolTip(tr("bought on top, of small parts only"));
+    row->addLayout(form);
+    row->addStretch(1);
+    auto* files = new QVBoxLayout;
+    auto* leaflet = new QPushButton(tr("Kit leaflet (PDF)…"));
+    leaflet->setObjectName(QStringLiteral("primary"));
+    auto* parts = new QPushButton(tr("Parts list (CSV)…"));
+    auto* folder = new QPushButton(tr("Everything to a folder…"));
+    for (auto* b : {leaflet, parts, folder}) files->addWidget(b);
+    row->addLayout(files);
+    head->body()->addLayout(row);
+    body()->addWidget(head);
+    connect(leaflet, &QPushButton::clicked, this, &BatchStation::leafletAsked);
+    connect(parts, &QPushButton::clicked, this, &BatchStation::partsAsked);
+    connect(folder, &QPushButton::clicked, this, &BatchStation::folderAsked);
+    auto* list = new Card(tr("Parts, against the drawer"));
+    table_ = new QTableWidget(0, 8);
+    table_->setHorizontalHeaderLabels({tr("part"), tr("where, how marked"), tr("a kit"), tr("batch"), tr("in drawer"), tr("to buy"), tr("pack of"), tr("pack price")});
+    table_->setAccessibleName(tr("Parts list"));
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(px(28));
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table_->horizontalHeader()->setSectionResizeMode(marking, QHeaderView::Stretch);
+    table_->setTabKeyNavigation(false);
+    table_->setShowGrid(false);
+    list->body()->addWidget(table_, 1);
+    list->body()->addWidget(label(tr("What lies in the drawer, pack and price can be changed here; the drawer is shared by all designs."), "small"));
+    body()->addWidget(list, 1);
+    connect(table_, &QTableWidget::cellChanged, this, &BatchStation::edited);
+    connect(kits_, &QuantityEdit::valueEntered, this, [this](double value) {
+        Design next = session().design();
+        next.brief.kits = std::round(value);
+        session().edit(std::move(next), tr("change the batch"));
+    });
+    connect(spares_, &QuantityEdit::valueEntered, this, [this](double value) {
+        Design next = session().design();
+        next.batch.spares = value / 100;
+        session().edit(std::move(next), tr("change the spares"));
+    });
+}
+
+void BatchStation::focusRef(const QString& ref) {
+    if (ref == QLatin1String("field:cost_ceiling")) kits_->setFocus();
+    else table_->setFocus();
+}
+
+void BatchStation::edited(int row, int column) {
+    const DeepSurvey* deep = session().deep();
+    if (filling_ || !deep || column < stock || column == buy || row >= static_cast<int>(deep->parts.lines.size())) return;
+    const PartsLine& line = deep->parts.lines[static_cast<std::size_t>(row)];
+    const DrawerItem* known = find_item(session().drawerItems(), line.key);
+    DrawerItem item = known ? *known : DrawerItem{line.key, line.name, 0, 1, 0};
+    auto value = parse_quantity(table_->item(row, column)->text().toStdString(), column == price ? Unit::money : Unit::count);
+    if (value) {
+        (column == stock ? item.stock : (column == pack ? item.pack : item.price)) = value.value();
+        session().putDrawerItem(item);
+    } else {
+        session().reportError(QString::fromStdString(line.name + ": " + value.error().text()));
+    }
+    refresh();
+}
+
+void BatchStation::refresh() {
+    kits_->setValue(session().design().brief.kits);
+    spares_->setValue(100 * session().design().batch.spares);
+    const DeepSurvey* deep = session().deep();
+    for (auto* f : {cost_, spend_}) f->setDimmed(session().deepPending());
+    table_->setEnabled(!session().deepPending());
+    if (!deep) return setSubtitle(tr("computing …"));
+    const PartsList& list = deep->parts;
+    setSubtitle(tr("%1 kits of %2").arg(list.kits).arg(QString::fromStdString(session().design().name)));
+    cost_->setFigure(list.cost_per_kit, list.unknown ? tr("parts a kit, %1 of unknown price left out").arg(list.unknown) : tr("parts for one kit"));
+    spend_->setFigure(list.to_spend, tr("to buy for this batch"));
+    filling_ = true;
+    table_->setRowCount(static_cast<int>(list.lines.size()));
+    for (int r = 0; r < table_->rowCount(); ++r) {
+        const PartsLine& l = list.lines[static_cast<std::size_t>(r)];
+        const DrawerItem* item = find_item(session().drawerItems(), l.key);
+        const auto plain = [](double v) { return QString::number(v, 'g', 3); };
+        QString where = QString::fromStdString(l.designators);
+        if (!l.marking.empty()) where += (where.isEmpty() ? QString() : QStringLiteral(" · ")) + QString::fromStdString(l.marking);
+        const QStringList cells{QString::fromStdString(l.name), where, plain(l.per_kit), plain(l.needed), l.known() ? plain(l.stock) : tr("unknown"),
+                                l.packs > 0 ? tr("%1 (%2 ×)").arg(l.to_buy).arg(l.packs) : QStringLiteral("–"), item ? plain(item->pack) : QStringLiteral("–"), item ? QString::number(item->price, 'f', 2) : QStringLiteral("–")};
+        for (int c = 0; c < cells.size(); ++c) {
+            auto* cell = new QTableWidgetItem(cells[c]);
+            const bool editable = c == stock || c == pack || c == price;
+            cell->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+            if (c >= per_kit) cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            if (c == buy && l.packs > 0) cell->setForeground(theme().rust);
+            if (editable) cell->setForeground(theme().teal);
+            cell->setToolTip(cells[c]);
+            table_->setItem(r, c, cell);
+        }
+    }
+    filling_ = false;
+}
+
+}  // namespace elkit

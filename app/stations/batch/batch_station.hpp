@@ -1,0 +1,34 @@
+#pragma once
+#include "app/stations/station.hpp"
+
+class QTableWidget;
+
+namespace elkit {
+
+class FigureLabel;
+class QuantityEdit;
+
+/// How many, from what, at what cost; the drawer; what leaves as files.
+class BatchStation : public Station {
+    Q_OBJECT
+  public:
+    explicit BatchStation(Session& session, QWidget* parent = nullptr);
+    void focusRef(const QString& ref) override;
+
+  signals:
+    void leafletAsked();
+    void partsAsked();
+    void folderAsked();
+
+  protected:
+    void refresh() override;
+
+  private:
+    void edited(int row, int column);
+    QTableWidget* table_;
+    FigureLabel *cost_, *spend_;
+    QuantityEdit *kits_, *spares_;
+    bool filling_ = false;
+};
+
+}  // namespace elkit

@@ -1,0 +1,50 @@
+#pragma once
+#include <array>
+
+#include "app/stations/station.hpp"
+#include "design/design.hpp"
+
+class QCheckBox;
+class QComboBox;
+class QGridLayout;
+class QRadioButton;
+
+namespace elkit {
+
+class Card;
+class FigureLabel;
+class LifePlot;
+class PictureView;
+class QuantityEdit;
+
+/// Which LEDs, in which strings, at which current; the resistor and its spread.
+class LightStation : public Station {
+    Q_OBJECT
+  public:
+    explicit LightStation(Session& session, QWidget* parent = nullptr);
+    void focusRef(const QString& ref) override;
+
+  protected:
+    void refresh() override;
+
+  private:
+    QWidget* goalsCard();
+    QWidget* resistorCard();
+    void applyGoals(const LightGoals& goals, const QString& what);
+    void refreshOptions();
+    void refreshBins();
+    PictureView* picture_;
+    QComboBox *led_, *rounding_, *series_, *limiter_;
+    QuantityEdit *count_, *per_string_, *current_;
+    FigureLabel *resistance_, *current_now_, *current_fresh_, *power_, *brightness_;
+    QLabel *no_recipe_, *rating_;
+    struct OptionRow {
+        QRadioButton* button;
+        QLabel *value, *current, *note;
+    };
+    std::array<OptionRow, 3> options_;
+    std::array<std::array<QLabel*, 3>, 3> bins_{};
+    LifePlot* life_;
+};
+
+}  // namespace elkit

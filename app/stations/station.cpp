@@ -1,0 +1,26 @@
+#include "app/stations/station.hpp"
+
+#include "app/shell/session.hpp"
+#include "app/widgets/card.hpp"
+
+namespace elkit {
+
+Station::Station(Session& session, const QString& title, QWidget* parent) : QWidget(parent), session_(session), body_(new QVBoxLayout(this)) {
+    setObjectName(QStringLiteral("benchInside"));
+    setAttribute(Qt::WA_StyledBackground);
+    setAccessibleName(title);
+    body_->setContentsMargins(22, 10, 12, 10);
+    body_->setSpacing(10);
+    auto* head = new QHBoxLayout;
+    head->setSpacing(12);
+    head->addWidget(label(title, "title"));
+    subtitle_ = label({}, "subtitle");
+    head->addWidget(subtitle_, 1, Qt::AlignBottom);
+    body_->addLayout(head);
+    const auto follow = [this] {
+        if (isVisible()) refresh();
+    };
+    for (auto signal : {&Session::liveChanged, &Session::deepChanged, &Session::designChanged}) connect(&session_, signal, this, follow);
+}
+
+}  // namespace elkit

@@ -1,0 +1,32 @@
+#pragma once
+#include <QLabel>
+#include <QVBoxLayout>
+#include <QWidget>
+
+namespace elkit {
+
+class Session;
+
+/// A station of the bench: a title, one line that says what it shows, and its panels.
+class Station : public QWidget {
+    Q_OBJECT
+  public:
+    Station(Session& session, const QString& title, QWidget* parent = nullptr);
+    /// Puts the keyboard on the field or part that a finding names.
+    virtual void focusRef(const QString& ref) { (void)ref; }
+
+  protected:
+    /// Called when something changed and the station is visible.
+    virtual void refresh() = 0;
+    void setSubtitle(const QString& text) { subtitle_->setText(text); }
+    Session& session() { return session_; }
+    QVBoxLayout* body() { return body_; }
+    void showEvent(QShowEvent*) override { refresh(); }
+
+  private:
+    Session& session_;
+    QVBoxLayout* body_;
+    QLabel* subtitle_;
+};
+
+}  // namespace elkit

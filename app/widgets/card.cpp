@@ -1,0 +1,40 @@
+#include "app/widgets/card.hpp"
+
+namespace elkit {
+
+Card::Card(const QString& title, QWidget* parent) : QFrame(parent), body_(new QVBoxLayout(this)) {
+    setObjectName(QStringLiteral("card"));
+    body_->setContentsMargins(14, 10, 14, 10);
+    body_->setSpacing(8);
+    if (!title.isEmpty()) body_->addWidget(label(title, "cardTitle"));
+}
+
+QLabel* label(const QString& text, const char* look) {
+    auto* l = new QLabel(text);
+    l->setObjectName(QLatin1String(look));
+    l->setWordWrap(false);
+    return l;
+}
+
+void Form::addWide(const QString& name, QWidget* field) {
+    auto* l = label(name, "muted");
+    l->setBuddy(field);
+    field->setAccessibleName(name);
+    addWidget(l, rows_, 0);
+    addWidget(field, rows_++, 1, 1, 2);
+}
+
+void Form::addField(const QString& name, QWidget* field, QWidget* remark) {
+    auto* l = label(name, "muted");
+    l->setBuddy(field);
+    if (field->accessibleName().isEmpty()) field->setAccessibleName(name);
+    addWidget(l, rows_, 0);
+    addWidget(field, rows_, 1, Qt::AlignLeft);
+    if (remark) addWidget(remark, rows_, 2);
+    setColumnStretch(2, 1);
+    setVerticalSpacing(6);
+    setHorizontalSpacing(10);
+    ++rows_;
+}
+
+}  // namespace elkit

@@ -1,0 +1,55 @@
+#pragma once
+#include <QWidget>
+#include <set>
+
+#include "drawing/drawing.hpp"
+
+namespace elkit {
+
+/// Shows a drawing, fitted to its room; knows which item is under the mouse or chosen by key.
+class PictureView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit PictureView(QWidget* parent = nullptr);
+
+    void setDrawing(const Drawing& drawing);
+    const Drawing& drawing() const { return drawing_; }
+    void setMaximumScale(double pixels_per_unit) { maximum_scale_ = pixels_per_unit; }
+    void setHighlight(const QString& ref);  ///< an item shown with a ring
+    /// Kinds of refs that keys walk through, such as {"value:"}.
+    void setSelectable(std::vector<std::string> prefixes) { selectable_ = std::move(prefixes); }
+    QString selected() const { return selected_; }
+    void select(const QString& ref);
+    std::vector<std::string> selectableRefs() const;
+    QRectF itemRect(const QString& ref) const;  ///< in widget coordinates
+    QString itemName(const QString& ref) const; ///< the words of the item, for assistive technology
+    QSize sizeHint() const override { return {360, 240}; }
+
+  signals:
+    void clicked(const QString& ref);
+    void activated(const QString& ref);  ///< double click, or Enter
+    void hovered(const QString& ref);
+    void stepped(const QString& ref, int steps);  ///< wheel or up and down keys on an item
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent*) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
+
+  private:
+    QString refAt(QPointF position) const;
+    double scale() const;
+    QPointF origin() const;
+    void ring(QPainter& painter, const QString& ref, const QColor& colour) const;
+    Drawing drawing_;
+    std::vector<std::string> selectable_;
+    QString selected_, highlight_, hovered_;
+    double maximum_scale_ = 1.25;
+};
+
+}  // namespace elkit
