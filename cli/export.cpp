@@ -15,6 +15,7 @@ int export_all(const Options& o) {
     if (!design) return fail(design.error());
     auto conditions = conditions_from(o, design.value());
     if (!conditions) return fail(conditions.error());
+    qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});  // stderr is for our own errors
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     int argc = 1;
     char name[] = "elkit-cli";

@@ -37,11 +37,15 @@ Hole turned(Hole h, int turn) {
 }
 }  // namespace
 
+Hole placed_hole(Hole offset, const Placement& placement) {
+    const Hole o = turned(offset, placement.turn);
+    return {placement.at.column + o.column, placement.at.row + o.row};
+}
+
 std::vector<PinHole> placed_pins(const Part& part, const Placement& placement) {
     std::vector<PinHole> out;
     for (const auto& [pin, offset] : footprint(part).pins) {
-        const Hole o = turned(offset, placement.turn);
-        out.push_back({part.designator, pin, pin.empty() ? std::string() : part.net(pin), {placement.at.column + o.column, placement.at.row + o.row}});
+        out.push_back({part.designator, pin, pin.empty() ? std::string() : part.net(pin), placed_hole(offset, placement)});
     }
     return out;
 }

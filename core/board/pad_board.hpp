@@ -72,6 +72,7 @@ struct PadLayout {
 
 /// Holes of a placed part, and the box its body takes, in hole units.
 std::vector<PinHole> placed_pins(const Part& part, const Placement& placement);
+Hole placed_hole(Hole offset, const Placement& placement);
 Box placed_body(const Footprint& footprint, const Placement& placement);
 
 /// Places the parts (simulated annealing, fixed seed), then joins their pads with solder bridges and, where

@@ -1,6 +1,8 @@
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdint>
+#include <limits>
 
 #include "board/pad_board.hpp"
 #include "circuit/connectivity.hpp"
@@ -51,19 +53,22 @@ class Placer {
         for (std::size_t i = 0; i < pieces_.size(); ++i)
             for (std::size_t k = 0; k < pieces_[i].nets.size(); ++k)
                 if (pieces_[i].nets[k] >= 0) members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
-        for (Piece& p : pieces_) scatter(p);
+        for (Piece& p : pieces_) {
+            scatter(p);
+            if (p.part->kind == "led") lights_.push_back(&p);
+        }
     }
 
     /// Anneals; true if no parts overlap at the end.
     bool run(int moves) {
         double now = cost();
-        double best = now;
+        double best = std::numeric_limits<double>::infinity();
         auto kept = placements();
         for (int m = 0; m < moves; ++m) {
             const double heat = 12.0 * std::pow(1 - double(m) / moves, 2) + 0.02;
             const auto index = static_cast<std::size_t>(random_.below(static_cast<int>(pieces_.size())));
             Piece& piece = pieces_[index];
-            const Placement before = piece.placement;
+            const Spot before{piece.placement.at, piece.placement.turn};
             const double local_before = local_cost(index);
             const double spread_before = spread();
             propose(piece, heat);
@@ -77,9 +82,9 @@ class Placer {
                 continue;
             }
             now += change;
-            if (now < best - 1e-9) best = now, kept = placements();
+            if (now < best - 1e-9 && m > moves / 2) best = now, kept = placements();
         }
-        for (std::size_t i = 0; i < pieces_.size(); ++i) settle(pieces_[i], kept[i]);
+        for (std::size_t i = 0; i < pieces_.size(); ++i) settle(pieces_[i], {kept[i].at, kept[i].turn});
         return overlap_total() == 0;
     }
 
@@ -99,10 +104,16 @@ class Placer {
   private:
     static constexpr double overlap_price = 40;
 
-    void settle(Piece& p, const Placement& placement) {
-        p.placement = placement;
+    struct Spot {
+        Hole at;
+        int turn;
+    };
+
+    void settle(Piece& p, const Spot& spot) {
+        p.placement.at = spot.at, p.placement.turn = spot.turn;
+        const Placement& placement = p.placement;
         p.holes.clear();
-        for (const auto& pin : placed_pins(*p.part, placement)) p.holes.push_back(pin.hole);
+        for (const auto& [pin, offset] : p.footprint.pins) p.holes.push_back(placed_hole(offset, placement));
         p.body = placed_body(p.footprint, placement);
     }
 
@@ -113,13 +124,13 @@ class Placer {
 
     void scatter(Piece& p) {
         for (int tries = 0; tries < 500; ++tries) {
-            settle(p, {p.part->designator, {random_.below(columns_), random_.below(rows_)}, random_.below(4)});
+            settle(p, {{random_.below(columns_), random_.below(rows_)}, random_.below(4)});
             if (inside(p)) return;
         }
     }
 
     void propose(Piece& p, double heat) {
-        Placement next = p.placement;
+        Spot next{p.placement.at, p.placement.turn};
         const int kind = random_.below(10);
         const int reach = std::max(1, static_cast<int>(heat));
         if (kind < 6) next.at = {next.at.column + random_.below(2 * reach + 1) - reach, next.at.row + random_.below(2 * reach + 1) - reach};
@@ -132,8 +143,10 @@ class Placer {
     double net_length(std::size_t net) const {
         const auto& pins = members_[net];
         if (pins.size() < 2) return 0;
-        std::vector<double> distance(pins.size(), 1e9);
-        std::vector<bool> in(pins.size());
+        distance_.assign(pins.size(), 1e9);
+        auto& distance = distance_;
+        joined_.assign(pins.size(), false);
+        auto& in = joined_;
         double sum = 0;
         std::size_t at = 0;
         for (std::size_t count = 1; count < pins.size(); ++count) {
@@ -175,31 +188,27 @@ class Placer {
 
     double local_cost(std::size_t i) const {
         double sum = edge_cost(pieces_[i]);
-        std::vector<int> seen;
         for (const int net : pieces_[i].nets)
-            if (net >= 0 && std::find(seen.begin(), seen.end(), net) == seen.end()) {
-                seen.push_back(net);
-                sum += net_length(static_cast<std::size_t>(net));
-            }
+            if (net >= 0) sum += net_length(static_cast<std::size_t>(net));
         for (std::size_t k = 0; k < pieces_.size(); ++k)
             if (k != i && overlap(pieces_[i], pieces_[k])) sum += overlap_price;
         return sum + lights_cost();
     }
 
-    /// Lights are seen: they stand in straight rows, all turned the same way.
+    /// Lights are seen: few rows and columns hold them all, and they are turned the same way.
     double lights_cost() const {
-        double sum = 0;
+        std::array<bool, 256> rows{}, columns{};
+        int lines = 0, askew = 0;
         const Piece* first = nullptr;
-        for (const Piece& p : pieces_) {
-            if (p.part->kind != "led") continue;
-            if (!first) first = &p;
-            sum += p.placement.turn != first->placement.turn ? 5 : 0;
-            int aligned = 0;
-            for (const Piece& q : pieces_)
-                if (&q != &p && q.part->kind == "led") aligned += (q.placement.at.row == p.placement.at.row) + (q.placement.at.column == p.placement.at.column);
-            sum -= 2.2 * std::min(aligned, 2);
+        for (const Piece* p : lights_) {
+            if (!first) first = p;
+            askew += p->placement.turn != first->placement.turn;
+            bool& row = rows[static_cast<std::size_t>(p->placement.at.row) & 255U];
+            bool& column = columns[static_cast<std::size_t>(p->placement.at.column) & 255U];
+            lines += !row + !column;
+            row = column = true;
         }
-        return sum;
+        return 2.5 * lines + 5 * askew;
     }
 
     /// Half the outline of everything placed: the board should be small.
@@ -211,7 +220,10 @@ class Placer {
 
     int columns_, rows_;
     Random random_;
+    mutable std::vector<double> distance_;  // scratch of net_length()
+    mutable std::vector<char> joined_;
     std::vector<Piece> pieces_;
+    std::vector<const Piece*> lights_;
     std::vector<std::vector<std::pair<std::size_t, std::size_t>>> members_;
 };
 
@@ -266,7 +278,8 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     const double area = needed_area(circuit);
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
-    const int moves = std::clamp(9000 * static_cast<int>(circuit.parts.size()), 20000, 160000);
+    const int moves = std::clamp(7000 * static_cast<int>(circuit.parts.size()), 20000, 120000);
+    const bool many = circuit.parts.size() > 16;  // large boards get fewer tries
     std::optional<PadLayout> best;
     for (const double slack : {1.45, 1.75, 2.1, 2.7, 3.6}) {
         for (const double aspect : {1.35, 1.0, 1.9}) {
@@ -280,10 +293,9 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
             route_board(layout);
             crop(layout, circuit, fixed_columns == 0, fixed_rows == 0);
             if (!best || better(layout, *best)) best = std::move(layout);
-            if (fixed_columns && fixed_rows) break;
+            if ((fixed_columns && fixed_rows) || (many && best->jumpers.size() < 3)) break;
         }
-        if (best && best->jumpers.empty()) break;
-        if (best && slack > 2) break;
+        if (best && (best->jumpers.empty() || many || slack > 2)) break;
     }
     if (best) return std::move(*best);
     return Error{Fault::design, "/board", "the parts do not fit on " + std::to_string(fixed_columns) + " × " + std::to_string(fixed_rows) + " holes", "a larger board, or 0 for automatic"};

@@ -2,7 +2,6 @@
 #include <map>
 #include <numeric>
 #include <queue>
-#include <set>
 
 #include "board/pad_board.hpp"
 
@@ -28,23 +27,27 @@ class Grid {
 constexpr Hole directions[]{{1, 0}, {0, 1}, {-1, 0}, {0, -1}};
 Hole operator+(Hole a, Hole b) { return {a.column + b.column, a.row + b.row}; }
 
-/// Shortest way over free or own pads from `sources` to any of `targets` (Dijkstra); pads beside another net cost
+/// What a pad is to the net being routed.
+enum class Mark : char { none, joined, wanted };
+
+/// Shortest way over free or own pads from the joined pads to any wanted one (Dijkstra); pads beside another net cost
 /// more, since solder may creep there. Empty if there is none.
-std::vector<Hole> find_way(const Grid& grid, int net, const std::set<Hole>& sources, const std::set<Hole>& targets) {
+std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& marks) {
     std::vector<double> distance(grid.size(), 1e9);
     std::vector<std::size_t> before(grid.size(), grid.size());
     using Entry = std::pair<double, std::size_t>;
     std::priority_queue<Entry, std::vector<Entry>, std::greater<>> open;
-    for (const Hole h : sources) {
-        distance[grid.index(h)] = 0;
-        open.emplace(0, grid.index(h));
-    }
+    for (std::size_t i = 0; i < marks.size(); ++i)
+        if (marks[i] == Mark::joined) {
+            distance[i] = 0;
+            open.emplace(0, i);
+        }
     while (!open.empty()) {
         const auto [d, i] = open.top();
         open.pop();
         if (d > distance[i]) continue;
         const Hole here = grid.hole(i);
-        if (targets.contains(here)) {
+        if (marks[i] == Mark::wanted) {
             std::vector<Hole> way;
             for (std::size_t k = i; k != grid.size(); k = before[k]) way.push_back(grid.hole(k));
             return way;
@@ -73,27 +76,28 @@ struct Attempt {
 /// Routes the nets in the given order; what finds no way gets a jumper.
 Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std::vector<std::size_t>& order) {
     Attempt out;
+    std::vector<Mark> marks(grid.size());
     for (const std::size_t net : order) {
-        std::set<Hole> joined{pads[net].front()};
-        std::set<Hole> left(pads[net].begin() + 1, pads[net].end());
-        while (!left.empty()) {
-            const auto way = find_way(grid, static_cast<int>(net), joined, left);
+        std::fill(marks.begin(), marks.end(), Mark::none);
+        for (const Hole h : pads[net]) marks[grid.index(h)] = Mark::wanted;
+        marks[grid.index(pads[net].front())] = Mark::joined;
+        const auto lone = [&] { return std::find_if(pads[net].begin(), pads[net].end(), [&](Hole h) { return marks[grid.index(h)] == Mark::wanted; }); };
+        while (lone() != pads[net].end()) {
+            const auto way = find_way(grid, static_cast<int>(net), marks);
             if (way.empty()) {
-                Hole nearest = *joined.begin();
-                const Hole lone = *left.begin();
-                const auto far = [&](Hole h) { return std::abs(h.column - lone.column) + std::abs(h.row - lone.row); };
+                const Hole to = *lone();
+                Hole nearest = pads[net].front();
+                const auto far = [&](Hole h) { return std::abs(h.column - to.column) + std::abs(h.row - to.row); };
                 for (const Hole h : pads[net])
-                    if (joined.contains(h) && far(h) < far(nearest)) nearest = h;
-                out.jumpers.push_back({nearest, lone});
-                joined.insert(lone);
-                left.erase(lone);
+                    if (marks[grid.index(h)] == Mark::joined && far(h) < far(nearest)) nearest = h;
+                out.jumpers.push_back({nearest, to});
+                marks[grid.index(to)] = Mark::joined;
                 continue;
             }
             for (std::size_t k = 1; k < way.size(); ++k) out.bridges.push_back({way[k - 1], way[k]});
             for (const Hole h : way) {
                 grid.at(h) = static_cast<int>(net);
-                joined.insert(h);
-                left.erase(h);
+                marks[grid.index(h)] = Mark::joined;
             }
         }
     }
@@ -127,7 +131,8 @@ void route_board(PadLayout& layout) {
     // Short nets first; then every net once moved to the front, as rip-up would do. The best attempt counts.
     Attempt best = attempt(grid, pads, order);
     const auto score = [](const Attempt& a) { return 10 * a.jumpers.size() + a.bridges.size(); };
-    for (std::size_t pass = 0; pass < 2; ++pass)
+    const std::size_t passes = order.size() > 16 ? 1 : 2;
+    for (std::size_t pass = 0; pass < passes; ++pass)
         for (std::size_t k = 1; k < order.size(); ++k) {
             auto trial = order;
             std::rotate(trial.begin(), trial.begin() + static_cast<std::ptrdiff_t>(k), trial.begin() + static_cast<std::ptrdiff_t>(k) + 1);

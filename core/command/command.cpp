@@ -136,7 +136,8 @@ Result<std::optional<Command>> condition_command(const std::string& text, const 
     c.kind = Command::Kind::condition;
     c.conditions = conditions;
     for (const std::string word : {"battery", "temperature", "warmth"}) {
-        if (!text.starts_with(word + " ") && !text.starts_with(word + "=")) continue;
+        const std::string start = lower(text);
+        if (!start.starts_with(word + " ") && !start.starts_with(word + "=")) continue;
         const bool battery = word == "battery";
         auto value = parse_quantity(trimmed(text.substr(word.size())), battery ? Unit::percent : Unit::celsius);
         if (!value) return Error{Fault::usage, word, value.error().found, value.error().expected};
@@ -201,7 +202,7 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
     words >> first;
     first = first.substr(0, first.find('='));
     if (const Part* part = find_part(design.circuit, first)) return part_command(*part, trimmed(line.substr(first.size())), design, conditions);
-    auto condition = condition_command(low, conditions);
+    auto condition = condition_command(line, conditions);
     if (!condition) return condition.error();
     if (condition.value()) return *condition.value();
     for (const auto& goal : goals())

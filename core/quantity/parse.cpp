@@ -103,7 +103,7 @@ Result<double> parse_quantity(std::string_view text, Unit unit) {
     if (unit == Unit::celsius && (rest == "°F" || rest == "F")) return (value - 32) / 1.8;
     if (unit == Unit::celsius && rest == "K") return value - 273.15;
     if (!is_symbol(rest, unit)) {
-        const auto factor = prefix_factor(rest.front());
+        const auto factor = unit == Unit::metre && rest.front() == 'c' ? std::optional<double>(1e-2) : prefix_factor(rest.front());
         const bool point_letter = is_point_letter(rest.front(), unit);
         if (!factor && !point_letter) return unreadable(text, unit);
         if (factor && !takes_prefix(unit) && unit != Unit::none) return unreadable(text, unit);

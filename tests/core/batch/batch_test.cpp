@@ -1,0 +1,98 @@
+#include <gtest/gtest.h>
+
+#include <fstream>
+
+#include "batch/drawer.hpp"
+#include "batch/parts_list.hpp"
+#include "support/designs.hpp"
+
+namespace elkit {
+namespace {
+
+const PartsLine& line(const PartsList& list, const std::string& key) {
+    for (const auto& l : list.lines)
+        if (l.key == key) return l;
+    ADD_FAILURE() << "no line " << key;
+    return list.lines.front();
+}
+
+TEST(PartsList, CountsTheBatchAgainstTheDrawer) {
+    const Design d = test::pier_lantern();
+    const PadLayout layout = lay_out_board(d.circuit, d.board).value();
+    const PartsList list = parts_list(d, demo_stock(), &layout);
+    const PartsLine& leds = line(list, "led/amber-5mm");
+    EXPECT_EQ(leds.per_kit, 4);
+    EXPECT_EQ(leds.needed, 168) << "40 kits × 4, and 5 % spares";
+    EXPECT_EQ(leds.stock, 120);
+    EXPECT_EQ(leds.to_buy, 48);
+    EXPECT_EQ(leds.packs, 1);
+    EXPECT_EQ(leds.designators, "L1, L2, L3, L4");
+    EXPECT_EQ(line(list, "resistor/62").marking, "blue red black gold");
+    EXPECT_EQ(line(list, "cell/LR6").needed, 120) << "no spare cells";
+    EXPECT_GE(line(list, "holder/3xLR6").needed, 40);
+    EXPECT_LT(line(list, "board/pad").per_kit, 0.1);
+}
+
+TEST(PartsList, CostIsTheSumOfItsLines) {
+    const Design d = test::pier_lantern();
+    const PartsList list = parts_list(d, demo_stock(), nullptr);
+    double cost = 0, spend = 0;
+    for (const auto& l : list.lines) cost += l.per_kit * l.unit_price, spend += l.packs * l.pack_price;
+    EXPECT_NEAR(list.cost_per_kit.value, cost, 1e-9);
+    EXPECT_NEAR(list.to_spend.value, spend, 1e-9);
+    EXPECT_EQ(list.unknown, 0);
+}
+
+TEST(PartsList, LeavesOutWhatHasNoPriceAndSaysSo) {
+    Design d = test::pier_lantern();
+    d.circuit.find("R1")->params["value"] = 63.4;
+    const PartsList list = parts_list(d, demo_stock(), nullptr);
+    EXPECT_EQ(list.unknown, 1);
+    EXPECT_FALSE(line(list, "resistor/63.4").known());
+    EXPECT_NE(list.cost_per_kit.working.back().find("unknown price"), std::string::npos);
+}
+
+TEST(PartsList, ExportsAsCsvThatReadsBack) {
+    const PartsList list = parts_list(test::pier_lantern(), demo_stock(), nullptr);
+    const auto table = parse_csv(write_csv(parts_csv(list)));
+    ASSERT_TRUE(table);
+    ASSERT_EQ(table.value().size(), list.lines.size() + 1);
+    for (const auto& row : table.value()) EXPECT_EQ(row.size(), 10u);
+    EXPECT_EQ(table.value()[0][0], "part");
+}
+
+TEST(Drawer, ShipsWithStockAndKeepsChanges) {
+    test::TemporaryFolder folder;
+    const auto path = folder / "data/drawer.sqlite";
+    {
+        auto drawer = Drawer::open(path);
+        ASSERT_TRUE(drawer) << drawer.error().text();
+        EXPECT_EQ(drawer.value().items().value().size(), demo_stock().size());
+        ASSERT_TRUE(drawer.value().put({"resistor/62", "62 Ω resistor", 500, 100, 1.5}));
+    }
+    auto again = Drawer::open(path);
+    const auto items = again.value().items().value();
+    EXPECT_EQ(items.size(), demo_stock().size());
+    EXPECT_EQ(find_item(items, "resistor/62")->stock, 500);
+}
+
+TEST(Drawer, RefusesNonsenseAndForeignFiles) {
+    test::TemporaryFolder folder;
+    auto drawer = Drawer::open(":memory:");
+    EXPECT_EQ(drawer.value().put({"resistor/1", "", -1, 1, 1}).error().fault, Fault::usage);
+    EXPECT_FALSE(drawer.value().put({"", "", 1, 1, 1}));
+    std::ofstream(folder / "not.sqlite") << "this is no database, but long enough to look at its first page";
+    const auto foreign = Drawer::open(folder / "not.sqlite");
+    ASSERT_FALSE(foreign);
+    EXPECT_EQ(foreign.error().fault, Fault::file);
+}
+
+TEST(Drawer, OffersTheResistorsInStock) {
+    const auto owned = owned_resistors(demo_stock());
+    EXPECT_TRUE(std::is_sorted(owned.begin(), owned.end()));
+    EXPECT_EQ(std::count(owned.begin(), owned.end(), 82.0), 1);
+    EXPECT_EQ(std::count(owned.begin(), owned.end(), 75.0), 0) << "none of 75 Ω left";
+}
+
+}  // namespace
+}  // namespace elkit

@@ -1,0 +1,134 @@
+#include "board/pad_board.hpp"
+
+#include <gtest/gtest.h>
+
+#include <set>
+
+#include "recipes/steady_light.hpp"
+#include "support/designs.hpp"
+
+namespace elkit {
+namespace {
+
+Design lights(int count, int per_string, const char* cell = "Lead-12V", int cells = 1) {
+    LightGoals goals;
+    goals.count = count, goals.per_string = per_string, goals.cell = cell, goals.cells = cells;
+    return apply_steady_light({}, goals).value();
+}
+
+void expect_sound(const PadLayout& l, const Circuit& circuit) {
+    EXPECT_TRUE(layout_differences(l, circuit).empty()) << layout_differences(l, circuit).front();
+    std::set<Hole> holes;
+    for (const auto& p : l.pins) {
+        EXPECT_TRUE(holes.insert(p.hole).second) << "two leads in " << hole_name(p.hole);
+        EXPECT_TRUE(p.hole.column >= 0 && p.hole.row >= 0 && p.hole.column < l.columns && p.hole.row < l.rows) << p.designator;
+    }
+    for (std::size_t i = 0; i < circuit.parts.size(); ++i)
+        for (std::size_t k = 0; k < i; ++k) {
+            const Box a = placed_body(footprint(circuit.parts[i]), *l.placement(circuit.parts[i].designator)), b = placed_body(footprint(circuit.parts[k]), *l.placement(circuit.parts[k].designator));
+            EXPECT_FALSE(a.overlaps(b)) << circuit.parts[i].designator << " over " << circuit.parts[k].designator;
+        }
+    for (const auto& b : l.bridges) EXPECT_EQ(std::abs(b.a.column - b.b.column) + std::abs(b.a.row - b.b.row), 1) << "solder joins neighbours only";
+}
+
+struct Size {
+    int count, per_string;
+};
+class Boards : public ::testing::TestWithParam<Size> {};
+
+TEST_P(Boards, EqualTheirCircuit) {
+    const Design d = lights(GetParam().count, GetParam().per_string);
+    const auto layout = lay_out_board(d.circuit, {});
+    ASSERT_TRUE(layout) << layout.error().text();
+    expect_sound(layout.value(), d.circuit);
+}
+
+INSTANTIATE_TEST_SUITE_P(Sizes, Boards, ::testing::Values(Size{1, 1}, Size{2, 1}, Size{3, 3}, Size{4, 2}, Size{7, 3}, Size{12, 4}));
+
+TEST(Board, DemosFitTheirBriefs) {
+    for (const Design& d : {test::pier_lantern(), test::coat_badge()}) {
+        const auto l = lay_out_board(d.circuit, d.board);
+        ASSERT_TRUE(l);
+        expect_sound(l.value(), d.circuit);
+        EXPECT_LE(l.value().width(), d.brief.width);
+        EXPECT_LE(l.value().height(), d.brief.height);
+    }
+}
+
+TEST(Board, IsTheSameEveryTime) {
+    const Design d = test::pier_lantern();
+    const auto a = lay_out_board(d.circuit, {}).value(), b = lay_out_board(d.circuit, {}).value();
+    EXPECT_EQ(a.placements, b.placements);
+    EXPECT_EQ(a.bridges, b.bridges);
+}
+
+TEST(Board, KeepsToTheChosenSizeOrSaysThatItCannot) {
+    const Design d = test::pier_lantern();
+    const auto wide = lay_out_board(d.circuit, {20, 9, {}});
+    ASSERT_TRUE(wide);
+    EXPECT_EQ(wide.value().columns, 20);
+    EXPECT_EQ(wide.value().rows, 9);
+    expect_sound(wide.value(), d.circuit);
+    const auto small = lay_out_board(d.circuit, {4, 4, {}});
+    ASSERT_FALSE(small);
+    EXPECT_EQ(small.error().place, "/board");
+}
+
+TEST(Extraction, SeesAMissingJointAStrayOneAndAJumpFarOff) {
+    const Design d = test::pier_lantern();
+    PadLayout l = lay_out_board(d.circuit, {}).value();
+    PadLayout open = l;
+    open.bridges.pop_back();
+    ASSERT_FALSE(layout_differences(open, d.circuit).empty());
+    EXPECT_NE(layout_differences(open, d.circuit).front().find("not on the board"), std::string::npos);
+    PadLayout shorted = l;
+    shorted.jumpers.push_back({l.pins.front().hole, {}});
+    for (const auto& p : l.pins)
+        if (!p.net.empty() && p.net != l.pins.front().net) shorted.jumpers.back().b = p.hole;
+    ASSERT_FALSE(layout_differences(shorted, d.circuit).empty());
+    EXPECT_NE(layout_differences(shorted, d.circuit).front().find("not in the circuit"), std::string::npos);
+    PadLayout far = l;
+    far.bridges.clear();
+    for (const auto& b : l.bridges) far.bridges.push_back({b.a, {b.b.column + 5, b.b.row}});
+    EXPECT_FALSE(layout_differences(far, d.circuit).empty()) << "a bridge longer than a pitch does not conduct";
+}
+
+TEST(Routing, LaysAJumperWhereThereIsNoWay) {
+    // B lies between two pads of A on a board one row high: solder cannot pass
+    PadLayout l{5, 1, {}, {{"R1", "a", "A", {0, 0}}, {"R1", "b", "B", {2, 0}}, {"R2", "a", "A", {4, 0}}}, {}, {}};
+    route_board(l);
+    ASSERT_EQ(l.jumpers.size(), 1u);
+    EXPECT_TRUE(l.bridges.empty());
+    EXPECT_EQ(extract_groups(l), (std::vector<std::vector<std::string>>{{"R1.a", "R2.a"}, {"R1.b"}}));
+}
+
+TEST(Holes, AreNamedByLetterAndNumber) {
+    EXPECT_EQ(hole_name({0, 0}), "A1");
+    EXPECT_EQ(hole_name({25, 9}), "Z10");
+    EXPECT_EQ(hole_name({26, 0}), "AA1");
+    EXPECT_EQ(hole_name({27, 11}), "AB12");
+}
+
+TEST(Pictures, SolderSideIsTheMirrorOfTheComponentSide) {
+    const Design d = test::pier_lantern();
+    const PadLayout l = lay_out_board(d.circuit, {}).value();
+    const Drawing front = draw_component_side(l, d.circuit), back = draw_solder_side(l, d.circuit);
+    EXPECT_DOUBLE_EQ(front.width, back.width);
+    for (const auto& pin : l.pins) {
+        const Box a = front.bounds("hole:" + hole_name(pin.hole)), b = back.bounds("hole:" + hole_name(pin.hole));
+        EXPECT_NEAR((a.x0 + a.x1) / 2, back.width - (b.x0 + b.x1) / 2, 1e-9);
+        EXPECT_NEAR((a.y0 + a.y1) / 2, (b.y0 + b.y1) / 2, 1e-9);
+    }
+}
+
+TEST(Gaps, LieBetweenNeighboursOfDifferentNets) {
+    const Design d = test::pier_lantern();
+    const PadLayout l = lay_out_board(d.circuit, {}).value();
+    const auto nets = pad_nets(l);
+    const auto gaps = isolation_gaps(l);
+    EXPECT_FALSE(gaps.empty());
+    for (const auto& g : gaps) EXPECT_NE(nets.at(g.a), nets.at(g.b));
+}
+
+}  // namespace
+}  // namespace elkit

@@ -1,0 +1,124 @@
+#include "drawing/stave.hpp"
+
+#include <gtest/gtest.h>
+
+#include "drawing/array.hpp"
+#include "recipes/steady_light.hpp"
+#include "review/survey.hpp"
+#include "support/designs.hpp"
+
+namespace elkit {
+namespace {
+
+Drawing stave(const Design& d, const Conditions& c = {}, const StaveView& view = {}) { return live_survey(d, c, stave_layout(d.circuit), {}, view).stave; }
+
+TEST(Stave, OrdersNetsByVoltage) {
+    const Design d = test::pier_lantern();
+    const auto layout = stave_layout(d.circuit);
+    const auto op = test::solve(d.circuit);
+    for (std::size_t i = 1; i < layout.rows.size(); ++i) EXPECT_GE(op.voltage(layout.rows[i - 1]), op.voltage(layout.rows[i]) - 1e-3);
+    EXPECT_EQ(layout.rows.back(), "GND");
+}
+
+TEST(Stave, HoldsEveryPartOnceAndStacksStrings) {
+    const Design d = test::pier_lantern();
+    const auto layout = stave_layout(d.circuit);
+    std::size_t count = 0;
+    for (const auto& column : layout.columns) count += column.size();
+    EXPECT_EQ(count, d.circuit.parts.size());
+    EXPECT_EQ(layout.columns.front(), std::vector<std::string>{"B1"}) << "the source stands first";
+    EXPECT_EQ(layout.column("L1"), layout.column("R1"));
+    EXPECT_EQ(layout.column("L2"), layout.column("L1"));
+    EXPECT_NE(layout.column("L3"), layout.column("L1"));
+}
+
+TEST(Stave, PutsEveryDotOnItsNet) {
+    const Design d = test::pier_lantern();
+    for (const bool true_height : {false, true}) {
+        StaveView view;
+        view.true_height = true_height;
+        const Drawing drawing = stave(d, {}, view);
+        for (const Part& part : d.circuit.parts)
+            for (const Pin& pin : part.pins) {
+                const Box dot = drawing.bounds("pin:" + part.designator + "." + pin.name);
+                double line_y = -1;
+                for (const Item& item : drawing.items)
+                    if (const Line* l = std::get_if<Line>(&item.shape); l && item.ref == "net:" + pin.net && l->y1 == l->y2) line_y = l->y1;
+                EXPECT_NEAR((dot.y0 + dot.y1) / 2, line_y, 1e-9) << part.designator << "." << pin.name;
+            }
+    }
+}
+
+TEST(Stave, NoSymbolOrLabelLiesOverAnother) {
+    for (const int count : {2, 6, 12}) {
+        LightGoals goals;
+        goals.count = count, goals.cells = 4;
+        const Design d = apply_steady_light({}, goals).value();
+        const Drawing drawing = stave(d);
+        std::vector<std::pair<std::string, Box>> labels;
+        for (const Item& item : drawing.items)
+            if (std::holds_alternative<Text>(item.shape) && item.ref.find("net:") == std::string::npos) labels.emplace_back(std::get<Text>(item.shape).text, bounds(item.shape));
+        for (std::size_t i = 0; i < labels.size(); ++i)
+            for (std::size_t k = 0; k < i; ++k) EXPECT_FALSE(labels[i].second.overlaps(labels[k].second)) << labels[i].first << " over " << labels[k].first;
+    }
+}
+
+TEST(Stave, ASliderMovesNothingSideways) {
+    const Design d = test::pier_lantern();
+    const Drawing fresh = stave(d), flat = stave(d, {0.1, -10, {}});
+    for (const Part& part : d.circuit.parts) {
+        const Box a = fresh.bounds("pin:" + part.designator + "." + part.pins[0].name), b = flat.bounds("pin:" + part.designator + "." + part.pins[0].name);
+        EXPECT_EQ(a.x0, b.x0) << part.designator;
+        EXPECT_EQ(a.y0, b.y0) << part.designator;
+    }
+}
+
+TEST(Stave, AnEditOfAValueMovesNoColumn) {
+    Design d = test::pier_lantern();
+    const auto before = stave_layout(d.circuit).columns;
+    d.circuit.find("R1")->params["value"] = 120.0;
+    EXPECT_EQ(stave_layout(d.circuit).columns, before);
+}
+
+TEST(Stave, GlowsByPerceivedBrightness) {
+    const Design d = test::pier_lantern();
+    const auto layout = stave_layout(d.circuit);
+    const auto fresh = live_survey(d, {}, layout, {}), half = live_survey(d, {0.4, 21, {}}, layout, {});
+    Conditions off;
+    off.switches["S1"] = false;
+    EXPECT_GT(fresh.glow.at("L1"), half.glow.at("L1"));
+    EXPECT_LT(live_survey(d, off, layout, {}).glow.at("L1"), 1e-6);
+}
+
+TEST(Stave, DrawsEvenACircuitThatCannotBeSolved) {
+    Design d = test::pier_lantern();
+    d.circuit.find("R1")->pins[1].net = "NOWHERE";
+    const auto live = live_survey(d, {}, stave_layout(d.circuit), {});
+    EXPECT_TRUE(live.error.has_value());
+    EXPECT_GT(live.stave.items.size(), 20u);
+}
+
+TEST(Array, ShowsEachStringWithItsCurrent) {
+    const Design d = test::pier_lantern();
+    const auto op = test::solve(d.circuit);
+    const Drawing a = draw_array(d.circuit, op, {});
+    int currents = 0;
+    for (const Item& item : a.items)
+        if (const Text* t = std::get_if<Text>(&item.shape)) currents += t->text == format_quantity(op.part("L1").current, Unit::ampere);
+    EXPECT_EQ(currents, 2);
+}
+
+TEST(Drawing, FindsTheTopmostItemAndWrapsText) {
+    Drawing d;
+    d.add(Rect{0, 0, 10, 10}, {}, "below");
+    d.add(Circle{5, 5, 2}, {}, "above");
+    EXPECT_EQ(d.hit(5, 5, 0), "above");
+    EXPECT_EQ(d.hit(1, 1, 0), "below");
+    EXPECT_EQ(d.hit(30, 30, 0), "");
+    const auto lines = wrap_text("one two three four five six seven eight nine ten", 60, 10);
+    EXPECT_GT(lines.size(), 2u);
+    for (const auto& line : lines) EXPECT_LE(text_width(line, 10), 60);
+}
+
+}  // namespace
+}  // namespace elkit

@@ -1,0 +1,69 @@
+#include <gtest/gtest.h>
+
+#include "formats/csv.hpp"
+#include "formats/leaflet.hpp"
+#include "formats/svg.hpp"
+#include "review/survey.hpp"
+#include "support/designs.hpp"
+
+namespace elkit {
+namespace {
+
+TEST(Csv, ReadsBackWhatNeedsQuotes) {
+    const CsvTable table{{"a", "b,c", "say \"hi\""}, {"two\nlines", "", "Ω"}};
+    const auto back = parse_csv(write_csv(table));
+    ASSERT_TRUE(back);
+    EXPECT_EQ(back.value(), table);
+}
+
+TEST(Csv, AcceptsPlainLineEndsAndNamesAnOpenQuote) {
+    EXPECT_EQ(parse_csv("a,b\n1,2").value().size(), 2u);
+    const auto open = parse_csv("a,b\n1,\"2");
+    ASSERT_FALSE(open);
+    EXPECT_EQ(open.error().place, "line 2");
+}
+
+TEST(Svg, IsWellFormedAndKeepsItsSize) {
+    const Design d = test::pier_lantern();
+    const PadLayout layout = lay_out_board(d.circuit, d.board).value();
+    const std::string svg = write_svg(draw_component_side(layout, d.circuit));
+    EXPECT_NE(svg.find("width=\"" + std::to_string(layout.width() + 11).substr(0, 5)), std::string::npos) << "1:1 in mm";
+    const auto count = [&](const std::string& what) {
+        int n = 0;
+        for (std::size_t at = svg.find(what); at != std::string::npos; at = svg.find(what, at + 1)) ++n;
+        return n;
+    };
+    EXPECT_EQ(count("<g "), count("</g>"));
+    EXPECT_EQ(count("<text "), count("</text>"));
+    EXPECT_NE(svg.find("data-ref=\"part:R1\""), std::string::npos);
+}
+
+TEST(Svg, EscapesWhatWouldBreakIt) {
+    Drawing d;
+    d.text(0, 0, "a < b & \"c\"", 10);
+    const std::string svg = write_svg(d);
+    EXPECT_NE(svg.find("a &lt; b &amp; &quot;c&quot;"), std::string::npos);
+}
+
+TEST(Leaflet, KeepsEverythingOnThePage) {
+    for (const Design& d : {test::pier_lantern(), test::coat_badge()}) {
+        const PadLayout layout = lay_out_board(d.circuit, d.board).value();
+        const auto steps = build_steps(d, layout).value();
+        const auto live = live_survey(d, {}, stave_layout(d.circuit), {});
+        const auto pages = leaflet_pages(d, live.stave, layout, steps, parts_list(d, demo_stock(), &layout));
+        ASSERT_GE(pages.size(), 2u);
+        std::size_t texts = 0;
+        for (const Drawing& page : pages)
+            for (const Item& item : page.items) {
+                const Box b = bounds(item.shape);
+                EXPECT_GE(b.x0, 8) << d.name;
+                EXPECT_LE(b.x1, 205) << d.name;
+                EXPECT_LE(b.y1, 294) << d.name;
+                texts += std::holds_alternative<Text>(item.shape);
+            }
+        EXPECT_GT(texts, steps.size());
+    }
+}
+
+}  // namespace
+}  // namespace elkit

@@ -1,0 +1,114 @@
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "catalogue/catalogue.hpp"
+#include "power/discharge.hpp"
+#include "power/supplies.hpp"
+#include "recipes/steady_light.hpp"
+#include "support/designs.hpp"
+
+namespace elkit {
+namespace {
+
+TEST(Discharge, BalancesItsCharge) {
+    for (const Design& design : {test::pier_lantern(), test::coat_badge()}) {
+        const auto d = discharge(design.circuit, {}, 0.5);
+        ASSERT_TRUE(d);
+        // what flowed out is what the state of charge lost, counted with the capacity at each step's current
+        const CellType& cell = *built_in_catalogue().cell(design.circuit.source()->text("cell"));
+        double lost = 0;
+        const auto& s = d.value().samples;
+        for (std::size_t k = 1; k < s.size(); ++k) lost += (s[k - 1].charge - s[k].charge) * cell.usable_charge((s[k].amps + s[k - 1].amps) / 2, 21);
+        EXPECT_NEAR(d.value().delivered / lost, 1, 0.01) << design.name;
+        EXPECT_GT(d.value().energy_left, 0);
+        EXPECT_LT(d.value().energy_left, d.value().charge_left) << "the last charge has the least voltage";
+    }
+}
+
+TEST(Discharge, MatchesTheClosedFormOfASteadyCurrent) {
+    // a large resistor on NiMH, whose voltage is nearly flat: t = Q R / V, within the slope of the voltage
+    Part b{"B1", "battery", {}, {{"+", "V"}, {"-", "0"}}, {}};
+    b.params["cell"] = std::string("NiMH-AA"), b.params["count"] = 3.0;
+    const Circuit c{{b, test::resistor("R1", "V", "0", 100)}};
+    const auto d = discharge(c, {}, 0.5);
+    ASSERT_TRUE(d);
+    EXPECT_NEAR(d.value().hours, 2.0 / (3 * 1.25 / 100), 2);
+    EXPECT_EQ(d.value().ended_by, "cells empty");
+}
+
+TEST(Discharge, TimeAndLightRunOneWay) {
+    const auto d = discharge(test::pier_lantern().circuit, {}, 0.3).value();
+    for (std::size_t k = 1; k < d.samples.size(); ++k) {
+        EXPECT_GT(d.samples[k].hours, d.samples[k - 1].hours);
+        EXPECT_LT(d.samples[k].light, d.samples[k - 1].light);
+    }
+    EXPECT_LT(discharge(test::pier_lantern().circuit, {}, 0.7).value().hours, d.hours) << "a stricter end comes earlier";
+}
+
+TEST(Discharge, ColdCellsGiveLess) {
+    EXPECT_LT(discharge(test::pier_lantern().circuit, {1, -10, {}}, 0.5).value().hours, discharge(test::pier_lantern().circuit, {1, 21, {}}, 0.5).value().hours);
+}
+
+TEST(Discharge, ASupplyThatDoesNotEmptyRunsForever) {
+    const auto d = discharge({{test::supply("V", "0", 5, 1), test::resistor("R1", "V", "A", 150), test::led("L1", "A", "0")}}, {}, 0.5);
+    ASSERT_TRUE(d);
+    EXPECT_TRUE(std::isinf(d.value().hours));
+}
+
+TEST(Power, SpreadEnclosesTheTypicalRunTime) {
+    const auto p = analyse_power(test::pier_lantern(), {});
+    ASSERT_TRUE(p);
+    EXPECT_LT(*p.value().run_time.low, p.value().run_time.value);
+    EXPECT_GT(*p.value().run_time.high, p.value().run_time.value);
+    EXPECT_FALSE(p.value().run_time.working.empty());
+    EXPECT_LT(p.value().standby_current.value, 1e-9);
+    EXPECT_GT(p.value().standby.value, 5);
+}
+
+TEST(Supplies, CompareAtLeastSixForTheSameLight) {
+    const Design d = test::pier_lantern();
+    const auto rows = compare_supplies(d, {}, ResistorPolicy::rechosen);
+    ASSERT_TRUE(rows);
+    int possible = 0;
+    for (const auto& r : rows.value()) {
+        if (!r.possible) {
+            EXPECT_FALSE(r.reason.empty()) << r.name;
+            continue;
+        }
+        ++possible;
+        EXPECT_GT(r.start, 0.85) << r.name << ": the re-chosen resistor brings the target current";
+        EXPECT_LE(r.end, r.start + 1e-9) << r.name;
+        EXPECT_GT(r.mass, 0);
+        if (std::isfinite(r.hours)) {
+            EXPECT_NEAR(r.cost_per_hour * r.hours, r.count * built_in_catalogue().cell(r.cell)->price, 1e-9) << r.name;
+        }
+    }
+    EXPECT_GE(possible, 6);
+    EXPECT_TRUE(rows.value().front().present);
+    EXPECT_EQ(rows.value().front().name, "3 × LR6");
+}
+
+TEST(Supplies, ShowWhatTheSameResistorDoes) {
+    const Design d = test::pier_lantern();
+    const auto same = compare_supplies(d, {}, ResistorPolicy::same).value();
+    for (const auto& r : same) {
+        if (r.name == "4 × LR6") {
+            EXPECT_FALSE(r.possible) << "62 Ω lets too much through from four cells";
+            EXPECT_NE(r.reason.find("may have"), std::string::npos);
+        }
+        if (r.possible && r.resistor > 0) {
+            EXPECT_DOUBLE_EQ(r.resistor, 62) << r.name;
+        }
+    }
+}
+
+TEST(Supplies, OfferAResistorWhereTheCellDoesNotLimit) {
+    const auto torch = with_supply(test::coat_badge(), "LR6", 3);
+    ASSERT_TRUE(torch);
+    EXPECT_NE(torch.value().circuit.find("R1"), nullptr);
+    EXPECT_EQ(with_supply(test::coat_badge(), "CR2450", 1).value().circuit.find("R1"), nullptr);
+}
+
+}  // namespace
+}  // namespace elkit
