@@ -83,6 +83,8 @@ QFont drawing_font(double size, bool bold) {
     font.setPixelSize(std::max(1, qRound(size)));
     font.setWeight(bold ? QFont::DemiBold : QFont::Normal);
     font.setHintingPreference(QFont::PreferNoHinting);
+    // contextual alternates (= and × beside digits) would leave a PDF without searchable text
+    font.setStyleStrategy(QFont::PreferNoShaping);
     return font;
 }
 

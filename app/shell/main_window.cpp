@@ -107,7 +107,7 @@ void MainWindow::buildActions() {
     add(QStringLiteral("save"), tr("Save"), QKeySequence::Save, [this] { save(false); });
     add(QStringLiteral("save-as"), tr("Save as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save(true); });
     add(QStringLiteral("undo"), tr("Undo"), QKeySequence::Undo, [this] { session_.undoStack().undo(); });
-    add(QStringLiteral("redo"), tr("Redo"), QKeySequence::Redo, [this] { session_.undoStack().redo(); });
+    add(QStringLiteral("redo"), tr("Redo"), {}, [this] { session_.undoStack().redo(); })->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
     add(QStringLiteral("leaflet"), tr("Write the kit leaflet (PDF)…"), QKeySequence::Print, [this] {
         const QString path = QFileDialog::getSaveFileName(this, tr("Kit leaflet"), QString::fromStdString(session_.design().name) + QStringLiteral(".pdf"), tr("PDF (*.pdf)"));
         if (!path.isEmpty()) writeLeaflet(path.toStdString());

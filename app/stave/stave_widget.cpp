@@ -13,11 +13,27 @@
 namespace elkit {
 namespace {
 
+/// The field over a value. Enter and Escape end here; the stave below has its own meaning for them.
+class ValueEditor : public QLineEdit {
+  public:
+    using QLineEdit::QLineEdit;
+
+  protected:
+    void keyPressEvent(QKeyEvent* event) override {
+        QLineEdit::keyPressEvent(event);
+        if (event->key() == Qt::Key_Escape) {
+            hide();
+            parentWidget()->setFocus();
+        }
+        event->accept();
+    }
+};
+
 QString after_colon(const QString& ref) { return ref.mid(ref.indexOf(QLatin1Char(':')) + 1); }
 
 }  // namespace
 
-StaveWidget::StaveWidget(Session& session, QWidget* parent) : PictureView(parent), session_(session), editor_(new QLineEdit(this)) {
+StaveWidget::StaveWidget(Session& session, QWidget* parent) : PictureView(parent), session_(session), editor_(new ValueEditor(this)) {
     setAccessibleName(tr("Stave: the circuit with its voltages and currents"));
     setAccessibleDescription(tr("Left and right keys walk through the values, Enter edits, up and down step through preferred values"));
     setSelectable({"value:"});

@@ -91,7 +91,7 @@ TEST_F(Cli, ExitCodesAndOneLineErrors) {
 TEST_F(Cli, ExportsFilesThatAnIndependentReaderUnderstands) {
     ASSERT_EQ(cli("export demo:pier-lantern --to " + folder_ + "/kit").exit_code, 0);
     for (const char* name : {"leaflet.pdf", "stave.svg", "board-component-side.svg", "board-solder-side.svg", "parts.csv"}) EXPECT_GT(std::filesystem::file_size(folder_ + "/kit/" + name), 200u) << name;
-    const std::string text = run("pdftotext -layout " + folder_ + "/kit/leaflet.pdf -").out;
+    const std::string text = pdf_text(folder_ + "/kit/leaflet.pdf");
     for (const char* words : {"Pier lantern", "62 Ω", "blue red black gold", "R1, R2", "Point of no return", "wear glasses", "from the solder side"}) EXPECT_NE(text.find(words), std::string::npos) << words << "\n" << text.substr(0, 1500);
     const json build = ask("build demo:pier-lantern");
     for (const auto& step : build["steps"])

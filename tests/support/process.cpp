@@ -10,6 +10,12 @@
 
 namespace elkit::test {
 
+std::string pdf_text(const std::string& path) {
+    std::string text = run("pdftotext -layout " + path + " -").out;
+    for (std::size_t at; (at = text.find("\u00a0")) != std::string::npos;) text.replace(at, 2, " ");
+    return text;
+}
+
 Output run(const std::string& command) {
     std::string name = "/tmp/elkit-stderr-XXXXXX";
     const int fd = ::mkstemp(name.data());

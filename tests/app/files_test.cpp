@@ -1,0 +1,138 @@
+// Files: open, save, damage, recovery after a kill, changes by others.
+#include <QProcess>
+#include <QPushButton>
+#include <fstream>
+
+#include "app/shell/autosave.hpp"
+#include "design/file.hpp"
+#include "embedded.hpp"
+#include "window_fixture.hpp"
+
+namespace elkit::test {
+namespace {
+
+void press(QWidget* window, const QString& text) {
+    QApplication::processEvents();
+    for (auto* b : window->findChildren<QPushButton*>())
+        if (b->text() == text && b->isVisible()) return QTest::mouseClick(b, Qt::LeftButton);
+    FAIL() << "no button " << qPrintable(text);
+}
+
+TEST_F(Window, SavesAndOpensWhatWasEdited) {
+    say("r1 = 100");
+    EXPECT_TRUE(window->session().modified());
+    const auto path = folder / "a.elkit.json";
+    ASSERT_TRUE(window->saveTo(path));
+    EXPECT_FALSE(window->session().modified());
+    say("r1 = 200");
+    ASSERT_TRUE(window->openFile(path));
+    EXPECT_EQ(value("R1"), 100);
+}
+
+TEST_F(Window, AnUnchangedFileWrittenByHandKeepsEveryByte) {
+    const auto path = folder / "hand.elkit.json";
+    const std::string text = "{\"elkit\":1, \"name\" : \"By hand\",\n\n \"circuit\": {\"parts\": [\n {\"kind\":\"supply\",\"designator\":\"PS1\",\"pins\":{\"-\":\"0\",\"+\":\"V\"}},"
+                             "{\"kind\":\"resistor\",\"designator\":\"R1\",\"pins\":{\"b\":\"0\",\"a\":\"V\"}}]}}";
+    std::ofstream(path) << text;
+    ASSERT_TRUE(window->openFile(path)) << qPrintable(window->bannerText());
+    ASSERT_TRUE(window->saveTo(path));
+    EXPECT_EQ(read_file(path).value(), text);
+}
+
+TEST_F(Window, ABadFileIsExplainedAndTheOpenDesignStays) {
+    const Design before = design();
+    struct Bad {
+        std::string text;
+        const char* says;
+    };
+    std::string duplicate(embedded::demo_pier_lantern);
+    duplicate.replace(duplicate.find("\"R2\""), 4, "\"R1\"");
+    for (const Bad& bad : {Bad{"{\"elkit\": 1,\n \"na", "line 2"}, Bad{"{\"elkit\": 1, \"brief\": 7}", "/brief"}, Bad{duplicate, "/circuit/parts/5/designator"}, Bad{"", "line 1"}}) {
+        const auto path = folder / "bad.elkit.json";
+        std::ofstream(path) << bad.text;
+        EXPECT_FALSE(window->openFile(path));
+        EXPECT_TRUE(window->bannerText().contains(bad.says)) << qPrintable(window->bannerText());
+        EXPECT_TRUE(window->bannerText().contains("expected"));
+        EXPECT_TRUE(design() == before);
+    }
+    EXPECT_FALSE(window->openFile(folder.path()));
+    EXPECT_TRUE(window->bannerText().contains("folder"));
+    EXPECT_FALSE(window->openFile(folder / "none"));
+}
+
+TEST_F(Window, AFailedSaveSaysSoAndLosesNothing) {
+    say("r1 = 100");
+    EXPECT_FALSE(window->saveTo(folder / "no/such/place.elkit.json"));
+    EXPECT_TRUE(window->bannerText().contains("cannot be written")) << qPrintable(window->bannerText());
+    EXPECT_TRUE(window->session().modified());
+    EXPECT_EQ(value("R1"), 100);
+}
+
+TEST_F(Window, AChangeOnDiskIsNoticed) {
+    const auto path = folder / "shared.elkit.json";
+    ASSERT_TRUE(window->saveTo(path));
+    std::ofstream(path) << embedded::demo_coat_badge;
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !window->bannerText().isEmpty(); }, 3000));
+    EXPECT_TRUE(window->bannerText().contains("changed on disk")) << qPrintable(window->bannerText());
+    say("r1 = 100");
+    window->action("save")->trigger();
+    EXPECT_TRUE(window->bannerText().contains("changed on disk"));
+    EXPECT_EQ(read_file(path).value(), embedded::demo_coat_badge) << "not overwritten unasked";
+    press(window, "Overwrite it");
+    EXPECT_EQ(load_design(path).value().circuit.find("R1")->number("value"), 100);
+}
+
+TEST_F(Window, UnsavedWorkSurvivesAKill) {
+    const auto path = folder / "lantern.elkit.json";
+    ASSERT_TRUE(write_file(path, embedded::demo_pier_lantern));
+    QProcess victim;
+    victim.start(QCoreApplication::applicationFilePath(), {"--be-killed", QString::fromStdString(path.string())});
+    ASSERT_TRUE(victim.waitForFinished(20000));
+    ASSERT_EQ(victim.exitStatus(), QProcess::CrashExit) << "the other program was killed";
+    EXPECT_EQ(load_design(path).value().circuit.find("R1")->number("value"), 62) << "its file is untouched";
+    window->offerUnsaved();
+    ASSERT_TRUE(window->bannerText().contains("Pier lantern")) << qPrintable(window->bannerText());
+    press(window, "Open it");
+    settle();
+    EXPECT_EQ(value("R1"), 100);
+    EXPECT_EQ(window->session().path(), path);
+    EXPECT_TRUE(window->session().modified());
+    ASSERT_TRUE(window->saveTo(path));
+    EXPECT_EQ(load_design(path).value().circuit.find("R1")->number("value"), 100);
+    EXPECT_TRUE(Autosave::left_behind().empty()) << "nothing is offered twice";
+}
+
+TEST_F(Window, WindowsAreIndependentAndCloseWhileComputing) {
+    auto* other = new MainWindow(nullptr);
+    other->openDemo("coat-badge");
+    other->show();
+    QApplication::processEvents();
+    EXPECT_EQ(other->session().design().name, "Coat badge");
+    EXPECT_EQ(design().name, "Pier lantern");
+    delete other;  // its analysis may still run
+    QTest::qWait(300);
+    EXPECT_EQ(design().name, "Pier lantern");
+}
+
+TEST_F(Window, LaterEditsSupersedeRunningAnalyses) {
+    for (int ohms = 70; ohms < 90; ++ohms) {
+        Design next = design();
+        next.circuit.find("R1")->params["value"] = double(ohms);
+        next.brief.kits = ohms;
+        window->session().edit(next, "step");
+        QTest::qWait(15);
+    }
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !window->session().deepPending(); }, 20000));
+    EXPECT_EQ(window->session().deep()->parts.kits, 89) << "the result on show belongs to the last edit";
+}
+
+TEST_F(Window, WritesTheKitsFiles) {
+    ASSERT_TRUE(window->writeKit(folder / "kit"));
+    for (const char* name : {"leaflet.pdf", "stave.svg", "board-component-side.svg", "board-solder-side.svg", "parts.csv"}) EXPECT_TRUE(std::filesystem::exists(folder / ("kit/" + std::string(name)))) << name;
+    ASSERT_TRUE(window->writeParts(folder / "parts.csv"));
+    EXPECT_FALSE(window->writeLeaflet(folder / "no/such/leaflet.pdf"));
+    EXPECT_TRUE(window->bannerText().contains("cannot be written"));
+}
+
+}  // namespace
+}  // namespace elkit::test

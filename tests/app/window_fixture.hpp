@@ -1,0 +1,73 @@
+#pragma once
+#include <gtest/gtest.h>
+
+#include <QApplication>
+#include <QTest>
+
+#include "app/shell/do_line.hpp"
+#include "app/shell/main_window.hpp"
+#include "app/shell/working_drawer.hpp"
+#include "app/stations/station.hpp"
+#include "app/widgets/figure_label.hpp"
+#include "support/designs.hpp"
+#include "support/process.hpp"
+
+namespace elkit::test {
+
+/// A real window on the pier lantern, with a drawer of its own.
+class Window : public ::testing::Test {
+  protected:
+    void SetUp() override {
+        auto drawer = Drawer::open(":memory:");
+        window = new MainWindow(std::make_shared<Drawer>(std::move(drawer).value()));
+        window->openDemo(QStringLiteral("pier-lantern"));
+        window->resize(1280, 800);
+        window->show();
+        settle();
+    }
+    void TearDown() override { delete window.data(); }
+
+    void settle() {
+        QApplication::processEvents();
+        window->session().waitForDeep();
+        QApplication::processEvents();
+    }
+    const Design& design() const { return window->session().design(); }
+    double value(const char* part, const char* key = "value") const { return design().circuit.find(part)->number(key); }
+
+    /// Types into the do-anything line and presses Enter.
+    void say(const QString& words) {
+        QTest::keyClick(window, Qt::Key_K, Qt::ControlModifier);
+        QTest::keyClicks(window->doLine(), words);
+        QTest::keyClick(window->doLine(), Qt::Key_Return);
+        settle();
+    }
+    /// Types a value into a field of a station and presses Enter.
+    void enter(const QString& station, const QString& field, const QString& words) {
+        window->showStation(station);
+        settle();
+        auto* edit = window->station(station)->findChild<QLineEdit*>(field);
+        ASSERT_NE(edit, nullptr) << qPrintable(field);
+        edit->setFocus();
+        edit->selectAll();
+        QTest::keyClicks(edit, words);
+        QTest::keyClick(edit, Qt::Key_Return);
+        settle();
+    }
+    Figure figure(const QString& station, const QString& name) {
+        window->showStation(station);
+        settle();
+        auto* label = window->station(station)->findChild<FigureLabel*>(name);
+        return label ? label->figure() : Figure{};
+    }
+    bool hasFinding(const std::string& rule) const {
+        for (const auto& f : window->session().findings())
+            if (f.rule == rule && f.known.empty()) return true;
+        return false;
+    }
+
+    QPointer<MainWindow> window;
+    TemporaryFolder folder;
+};
+
+}  // namespace elkit::test
