@@ -20,14 +20,20 @@ int main(int argc, char** argv) {
     parser.setApplicationDescription(QStringLiteral("Bench companion for small battery-powered LED gadgets"));
     parser.addHelpOption();
     parser.addVersionOption();
-    parser.addPositionalArgument(QStringLiteral("files"), QStringLiteral("design files to open"), QStringLiteral("[files…]"));
-    parser.addOptions({{QStringLiteral("demo"), QStringLiteral("open a demo design: pier-lantern or coat-badge"), QStringLiteral("name")},
-                       {QStringLiteral("shots"), QStringLiteral("write a picture of each view to this folder and end"), QStringLiteral("folder")},
-                       {QStringLiteral("time-start"), QStringLiteral("print the milliseconds to the first painted frame and memory, and end")}});
+    parser.addPositionalArgument(QStringLiteral("files"), QStringLiteral("design files to open"),
+                                 QStringLiteral("[files…]"));
+    parser.addOptions(
+        {{QStringLiteral("demo"), QStringLiteral("open a demo design: pier-lantern or coat-badge"),
+          QStringLiteral("name")},
+         {QStringLiteral("shots"), QStringLiteral("write a picture of each view to this folder and end"),
+          QStringLiteral("folder")},
+         {QStringLiteral("time-start"),
+          QStringLiteral("print the milliseconds to the first painted frame and memory, and end")}});
     parser.process(application);
     elkit::load_fonts();
     elkit::apply_theme(QSettings().value(QStringLiteral("dark"), false).toBool());
-    if (parser.isSet(QStringLiteral("shots"))) return elkit::take_shots(parser.value(QStringLiteral("shots")));
+    if (parser.isSet(QStringLiteral("shots")))
+        return elkit::take_shots(parser.value(QStringLiteral("shots")));
     auto drawer = elkit::Drawer::open(elkit::data_folder() / "drawer.sqlite");
     if (!drawer) std::fprintf(stderr, "elkit: %s\n", drawer.error().text().c_str());
     auto shared = drawer ? std::make_shared<elkit::Drawer>(std::move(drawer).value()) : nullptr;
@@ -39,7 +45,9 @@ int main(int argc, char** argv) {
         if (target != window) target->show();
     }
     window->show();
-    if (parser.isSet(QStringLiteral("time-start"))) elkit::report_start(*window);
-    else QTimer::singleShot(0, window, &elkit::MainWindow::offerUnsaved);
+    if (parser.isSet(QStringLiteral("time-start")))
+        elkit::report_start(*window);
+    else
+        QTimer::singleShot(0, window, &elkit::MainWindow::offerUnsaved);
     return QApplication::exec();
 }

@@ -28,7 +28,9 @@ int with_design(const Options& o, Body body) {
     return body(design.value(), conditions.value());
 }
 
-std::string severity_name(Severity s) { return s == Severity::error ? "error" : (s == Severity::warning ? "warning" : "note"); }
+std::string severity_name(Severity s) {
+    return s == Severity::error ? "error" : (s == Severity::warning ? "warning" : "note");
+}
 
 }  // namespace
 
@@ -48,8 +50,16 @@ int check(const Options& o) {
         Json list = Json::array();
         for (const Finding& f : review({design, c, live, &deep})) {
             bad = bad || (f.severity == Severity::error && f.known.empty());
-            list.push_back({{"id", f.id}, {"severity", severity_name(f.severity)}, {"title", f.title}, {"detail", f.detail}, {"station", f.station}, {"ref", f.ref}, {"known", f.known}});
-            if (!o.json) fmt::print("{:<8} {}\n         {}\n", f.known.empty() ? severity_name(f.severity) : "known", f.title, f.known.empty() ? f.detail : "because " + f.known);
+            list.push_back({{"id", f.id},
+                            {"severity", severity_name(f.severity)},
+                            {"title", f.title},
+                            {"detail", f.detail},
+                            {"station", f.station},
+                            {"ref", f.ref},
+                            {"known", f.known}});
+            if (!o.json)
+                fmt::print("{:<8} {}\n         {}\n", f.known.empty() ? severity_name(f.severity) : "known",
+                           f.title, f.known.empty() ? f.detail : "because " + f.known);
         }
         if (o.json) print_json({{"name", design.name}, {"findings", list}});
         return bad ? 1 : 0;
@@ -63,10 +73,20 @@ int op(const Options& o) {
         const OperatingPoint& p = solved.value();
         Json nets = Json::object(), parts = Json::object();
         for (std::size_t i = 0; i < p.nets.size(); ++i) nets[p.nets[i]] = {{"V", p.voltages[i]}};
-        for (const auto& s : p.parts) parts[s.designator] = {{"A", s.current}, {"V", s.voltage}, {"W", s.power()}};
-        if (o.json) return print_json({{"nets", nets}, {"parts", parts}, {"residual_A", p.residual}, {"iterations", p.iterations}}), 0;
-        for (std::size_t i = 0; i < p.nets.size(); ++i) fmt::print("{:<12} {}\n", p.nets[i], format_quantity(p.voltages[i], Unit::volt, 4));
-        for (const auto& s : p.parts) fmt::print("{:<12} {:>10} {:>10} {:>10}\n", s.designator, format_quantity(s.current, Unit::ampere), format_quantity(s.voltage, Unit::volt), format_quantity(s.power(), Unit::watt));
+        for (const auto& s : p.parts)
+            parts[s.designator] = {{"A", s.current}, {"V", s.voltage}, {"W", s.power()}};
+        if (o.json)
+            return print_json({{"nets", nets},
+                               {"parts", parts},
+                               {"residual_A", p.residual},
+                               {"iterations", p.iterations}}),
+                   0;
+        for (std::size_t i = 0; i < p.nets.size(); ++i)
+            fmt::print("{:<12} {}\n", p.nets[i], format_quantity(p.voltages[i], Unit::volt, 4));
+        for (const auto& s : p.parts)
+            fmt::print("{:<12} {:>10} {:>10} {:>10}\n", s.designator,
+                       format_quantity(s.current, Unit::ampere), format_quantity(s.voltage, Unit::volt),
+                       format_quantity(s.power(), Unit::watt));
         return 0;
     });
 }
@@ -77,11 +97,23 @@ int light(const Options& o) {
         if (!result) return fail(result.error());
         Json strings = Json::array();
         for (const auto& s : result.value().strings) {
-            strings.push_back({{"leds", s.leds}, {"resistor", s.resistor}, {"current", figure_json(s.current)}, {"fresh_current", figure_json(s.fresh_current)}, {"resistance", figure_json(s.resistance)}, {"resistor_power", figure_json(s.resistor_power)}});
-            if (!o.json) print_figure(s.resistance), print_figure(s.current), print_figure(s.fresh_current), print_figure(s.resistor_power);
+            strings.push_back({{"leds", s.leds},
+                               {"resistor", s.resistor},
+                               {"current", figure_json(s.current)},
+                               {"fresh_current", figure_json(s.fresh_current)},
+                               {"resistance", figure_json(s.resistance)},
+                               {"resistor_power", figure_json(s.resistor_power)}});
+            if (!o.json)
+                print_figure(s.resistance), print_figure(s.current), print_figure(s.fresh_current),
+                    print_figure(s.resistor_power);
         }
-        if (o.json) print_json({{"strings", strings}, {"total", figure_json(result.value().total)}, {"brightness", figure_json(result.value().brightness)}, {"bins_A", result.value().bins}});
-        else print_figure(result.value().total), print_figure(result.value().brightness);
+        if (o.json)
+            print_json({{"strings", strings},
+                        {"total", figure_json(result.value().total)},
+                        {"brightness", figure_json(result.value().brightness)},
+                        {"bins_A", result.value().bins}});
+        else
+            print_figure(result.value().total), print_figure(result.value().brightness);
         return 0;
     });
 }
@@ -95,23 +127,39 @@ int resistor(const ResistorOptions& o) {
         double* out;
     };
     double vf = 0;
-    for (const Field& f : {Field{"--supply", o.supply, Unit::volt, &q.supply}, Field{"--vf", o.vf, Unit::volt, &vf}, Field{"--current", o.current, Unit::ampere, &q.current}, Field{"--drops", o.drops, Unit::volt, &q.drops}}) {
+    for (const Field& f :
+         {Field{"--supply", o.supply, Unit::volt, &q.supply}, Field{"--vf", o.vf, Unit::volt, &vf},
+          Field{"--current", o.current, Unit::ampere, &q.current},
+          Field{"--drops", o.drops, Unit::volt, &q.drops}}) {
         auto value = parse_quantity(f.text, f.unit);
         if (!value) return fail({Fault::usage, f.name, value.error().found, value.error().expected});
         *f.out = value.value();
     }
-    if (q.supply > 60) return fail({Fault::usage, "--supply", format_quantity(q.supply, Unit::volt), "60 V DC at most; above that use a ready-made certified supply, wired by a licensed electrician to the local code"});
+    if (q.supply > 60)
+        return fail({Fault::usage, "--supply", format_quantity(q.supply, Unit::volt),
+                     "60 V DC at most; above that use a ready-made certified supply, wired by a licensed "
+                     "electrician to the local code"});
     q.leds_voltage = o.leds * vf;
     auto series = parse_series(o.series);
     if (!series) return fail(series.error());
-    if (o.round != "nearest" && o.round != "under") return fail({Fault::usage, "--round", "found \"" + o.round + "\"", "nearest or under"});
+    if (o.round != "nearest" && o.round != "under")
+        return fail({Fault::usage, "--round", "found \"" + o.round + "\"", "nearest or under"});
     q.series = series.value();
     q.rounding = o.round == "nearest" ? Rounding::nearest : Rounding::under;
     auto answer = choose_resistor(q);
     if (!answer) return fail(answer.error());
     const ResistorAnswer& a = answer.value();
-    if (o.json) return print_json({{"resistance_ohm", a.value}, {"exact_ohm", a.exact}, {"current_A", a.current}, {"power_W", a.power}, {"rating_W", number(a.rating)}, {"bands", a.bands.names}, {"working", a.working}}), 0;
-    fmt::print("{}  ({})  {}\n", format_quantity(a.value, Unit::ohm), fmt::join(a.bands.names, " "), format_quantity(a.current, Unit::ampere));
+    if (o.json)
+        return print_json({{"resistance_ohm", a.value},
+                           {"exact_ohm", a.exact},
+                           {"current_A", a.current},
+                           {"power_W", a.power},
+                           {"rating_W", number(a.rating)},
+                           {"bands", a.bands.names},
+                           {"working", a.working}}),
+               0;
+    fmt::print("{}  ({})  {}\n", format_quantity(a.value, Unit::ohm), fmt::join(a.bands.names, " "),
+               format_quantity(a.current, Unit::ampere));
     for (const auto& line : a.working) fmt::print("    {}\n", line);
     return 0;
 }
@@ -122,28 +170,53 @@ int life(const Options& o) {
         if (!result) return fail(result.error());
         const PowerResult& p = result.value();
         if (!o.json) {
-            for (const Figure* f : {&p.run_time, &p.energy_left, &p.average_brightness, &p.standby, &p.standby_current}) print_figure(*f);
+            for (const Figure* f :
+                 {&p.run_time, &p.energy_left, &p.average_brightness, &p.standby, &p.standby_current})
+                print_figure(*f);
             return 0;
         }
         Json samples = Json::array();
-        for (const auto& s : p.typical.samples) samples.push_back({{"h", s.hours}, {"charge", s.charge}, {"V", s.volts}, {"A", s.amps}, {"light", s.light}});
-        print_json({{"run_time", figure_json(p.run_time)}, {"energy_left", figure_json(p.energy_left)}, {"average_brightness", figure_json(p.average_brightness)}, {"standby", figure_json(p.standby)},
-                    {"standby_current", figure_json(p.standby_current)}, {"delivered_Ah", p.typical.delivered}, {"ended_by", p.typical.ended_by}, {"samples", samples}});
+        for (const auto& s : p.typical.samples)
+            samples.push_back(
+                {{"h", s.hours}, {"charge", s.charge}, {"V", s.volts}, {"A", s.amps}, {"light", s.light}});
+        print_json({{"run_time", figure_json(p.run_time)},
+                    {"energy_left", figure_json(p.energy_left)},
+                    {"average_brightness", figure_json(p.average_brightness)},
+                    {"standby", figure_json(p.standby)},
+                    {"standby_current", figure_json(p.standby_current)},
+                    {"delivered_Ah", p.typical.delivered},
+                    {"ended_by", p.typical.ended_by},
+                    {"samples", samples}});
         return 0;
     });
 }
 
 int supplies(const Options& o, bool same_resistor) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
-        auto rows = compare_supplies(design, c, same_resistor ? ResistorPolicy::same : ResistorPolicy::rechosen);
+        auto rows =
+            compare_supplies(design, c, same_resistor ? ResistorPolicy::same : ResistorPolicy::rechosen);
         if (!rows) return fail(rows.error());
         Json list = Json::array();
         for (const auto& r : rows.value()) {
-            list.push_back({{"supply", r.name}, {"possible", r.possible}, {"reason", r.reason}, {"resistor_ohm", r.resistor}, {"current_A", r.current}, {"brightness_start", r.start}, {"brightness_end", r.end},
-                            {"run_time_h", r.possible ? number(r.hours) : Json(nullptr)}, {"cost_per_hour", r.cost_per_hour}, {"mass_g", r.mass}});
+            list.push_back({{"supply", r.name},
+                            {"possible", r.possible},
+                            {"reason", r.reason},
+                            {"resistor_ohm", r.resistor},
+                            {"current_A", r.current},
+                            {"brightness_start", r.start},
+                            {"brightness_end", r.end},
+                            {"run_time_h", r.possible ? number(r.hours) : Json(nullptr)},
+                            {"cost_per_hour", r.cost_per_hour},
+                            {"mass_g", r.mass}});
             if (o.json) continue;
-            if (r.possible) fmt::print("{:<14} {:>8} {:>9} {:>6.0f} % {:>6.0f} % {:>9} {:>8.4f}/h {:>6.0f} g  {}\n", r.name, format_quantity(r.resistor, Unit::ohm), format_quantity(r.current, Unit::ampere), 100 * r.start, 100 * r.end, std::isfinite(r.hours) ? format_quantity(r.hours, Unit::hour) : "endless", r.cost_per_hour, r.mass, r.reason);
-            else fmt::print("{:<14} not possible: {}\n", r.name, r.reason);
+            if (r.possible)
+                fmt::print("{:<14} {:>8} {:>9} {:>6.0f} % {:>6.0f} % {:>9} {:>8.4f}/h {:>6.0f} g  {}\n",
+                           r.name, format_quantity(r.resistor, Unit::ohm),
+                           format_quantity(r.current, Unit::ampere), 100 * r.start, 100 * r.end,
+                           std::isfinite(r.hours) ? format_quantity(r.hours, Unit::hour) : "endless",
+                           r.cost_per_hour, r.mass, r.reason);
+            else
+                fmt::print("{:<14} not possible: {}\n", r.name, r.reason);
         }
         if (o.json) print_json({{"supplies", list}});
         return 0;
@@ -161,11 +234,22 @@ int board(const Options& o) {
         for (const auto& b : l.bridges) bridges.push_back({hole_name(b.a), hole_name(b.b)});
         for (const auto& j : l.jumpers) jumpers.push_back({hole_name(j.a), hole_name(j.b)});
         if (o.json) {
-            print_json({{"columns", l.columns}, {"rows", l.rows}, {"width_mm", l.width()}, {"height_mm", l.height()}, {"parts", parts}, {"bridges", bridges}, {"jumpers", jumpers}, {"groups", extract_groups(l)}, {"differences", differences}});
+            print_json({{"columns", l.columns},
+                        {"rows", l.rows},
+                        {"width_mm", l.width()},
+                        {"height_mm", l.height()},
+                        {"parts", parts},
+                        {"bridges", bridges},
+                        {"jumpers", jumpers},
+                        {"groups", extract_groups(l)},
+                        {"differences", differences}});
         } else {
-            fmt::print("{} × {} holes, {} bridges, {} jumpers\n", l.columns, l.rows, l.bridges.size(), l.jumpers.size());
-            for (const auto& p : l.pins) fmt::print("{:<4} {:<3} {}\n", p.designator, p.pin, hole_name(p.hole));
-            fmt::print("{}\n", differences.empty() ? "the board equals the circuit" : fmt::format("{}", fmt::join(differences, "\n")));
+            fmt::print("{} × {} holes, {} bridges, {} jumpers\n", l.columns, l.rows, l.bridges.size(),
+                       l.jumpers.size());
+            for (const auto& p : l.pins)
+                fmt::print("{:<4} {:<3} {}\n", p.designator, p.pin, hole_name(p.hole));
+            fmt::print("{}\n", differences.empty() ? "the board equals the circuit"
+                                                   : fmt::format("{}", fmt::join(differences, "\n")));
         }
         return differences.empty() ? 0 : 1;
     });
@@ -180,8 +264,14 @@ int build(const Options& o) {
         Json list = Json::array();
         int n = 0;
         for (const auto& s : steps.value()) {
-            Json j{{"step", s.id}, {"phase", phase_name(s.phase)}, {"title", s.title}, {"text", s.text}, {"polarity", s.polarity}, {"caution", s.caution}};
-            if (s.check) j["check"] = {{"red", s.check->red}, {"black", s.check->black}, {"expected", s.check->expected ? figure_json(*s.check->expected) : Json(s.check->kind == CheckKind::beep ? "beep" : "silent")}};
+            Json j{{"step", s.id},   {"phase", phase_name(s.phase)}, {"title", s.title},
+                   {"text", s.text}, {"polarity", s.polarity},       {"caution", s.caution}};
+            if (s.check)
+                j["check"] = {{"red", s.check->red},
+                              {"black", s.check->black},
+                              {"expected", s.check->expected
+                                               ? figure_json(*s.check->expected)
+                                               : Json(s.check->kind == CheckKind::beep ? "beep" : "silent")}};
             list.push_back(j);
             if (!o.json) fmt::print("{:>3}  {}\n     {}\n", ++n, s.title, s.text);
         }
@@ -197,8 +287,20 @@ int bom(const Options& o) {
         if (!o.json) return fmt::print("{}", write_csv(parts_csv(list))), 0;
         Json lines = Json::array();
         for (const auto& l : list.lines)
-            lines.push_back({{"key", l.key}, {"name", l.name}, {"designators", l.designators}, {"marking", l.marking}, {"per_kit", l.per_kit}, {"needed", l.needed}, {"stock", l.stock}, {"to_buy", l.to_buy}, {"packs", l.packs}, {"unit_price", number(l.unit_price)}});
-        print_json({{"kits", list.kits}, {"lines", lines}, {"cost_per_kit", figure_json(list.cost_per_kit)}, {"to_spend", figure_json(list.to_spend)}});
+            lines.push_back({{"key", l.key},
+                             {"name", l.name},
+                             {"designators", l.designators},
+                             {"marking", l.marking},
+                             {"per_kit", l.per_kit},
+                             {"needed", l.needed},
+                             {"stock", l.stock},
+                             {"to_buy", l.to_buy},
+                             {"packs", l.packs},
+                             {"unit_price", number(l.unit_price)}});
+        print_json({{"kits", list.kits},
+                    {"lines", lines},
+                    {"cost_per_kit", figure_json(list.cost_per_kit)},
+                    {"to_spend", figure_json(list.to_spend)}});
         return 0;
     });
 }
@@ -213,7 +315,9 @@ int put_back(const Options& o, const Design& design, bool write) {
 
 int size(const Options& o, bool write) {
     return with_design(o, [&](const Design& design, const Conditions&) {
-        if (!design.light) return fail({Fault::design, "/recipe", "there are no goals to size from", "a design made by the steady-light recipe"});
+        if (!design.light)
+            return fail({Fault::design, "/recipe", "there are no goals to size from",
+                         "a design made by the steady-light recipe"});
         auto sized = apply_steady_light(design, *design.light);
         return sized ? put_back(o, sized.value(), write) : fail(sized.error());
     });
@@ -223,7 +327,9 @@ int change(const Options& o, const std::string& words, bool write) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto command = parse_command(words, design, c);
         if (!command) return fail(command.error());
-        if (!command.value().design) return fail({Fault::usage, words, "this changes nothing in the design", "an edit such as r1 = 82"});
+        if (!command.value().design)
+            return fail(
+                {Fault::usage, words, "this changes nothing in the design", "an edit such as r1 = 82"});
         fmt::print(stderr, "{}\n", command.value().preview);
         return put_back(o, *command.value().design, write);
     });

@@ -1,3 +1,5 @@
+#include "render/export.hpp"
+
 #include <fmt/format.h>
 
 #include <QGuiApplication>
@@ -5,7 +7,6 @@
 
 #include "catalogue/catalogue.hpp"
 #include "cli/commands.hpp"
-#include "render/export.hpp"
 #include "render/fonts.hpp"
 
 namespace elkit::cli {
@@ -15,7 +16,8 @@ int export_all(const Options& o) {
     if (!design) return fail(design.error());
     auto conditions = conditions_from(o, design.value());
     if (!conditions) return fail(conditions.error());
-    qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});  // stderr is for our own errors
+    qInstallMessageHandler(
+        [](QtMsgType, const QMessageLogContext&, const QString&) {});  // stderr is for our own errors
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     int argc = 1;
     char name[] = "elkit-cli";

@@ -6,7 +6,8 @@ int main(int argc, char** argv) {
     using namespace elkit::cli;
     CLI::App app{"Elkit on the command line: every computation of the bench, without the window"};
     app.require_subcommand(1);
-    app.footer("Exit codes: 0 ok, 1 the design has errors, 2 wrong use, 3 file trouble. docs/cli.md tells more.");
+    app.footer(
+        "Exit codes: 0 ok, 1 the design has errors, 2 wrong use, 3 file trouble. docs/cli.md tells more.");
     Options o;
     ResistorOptions r;
     bool same = false, write = false;
@@ -27,13 +28,20 @@ int main(int argc, char** argv) {
     with_conditions(on_design("op", "net voltages, part currents and power"));
     with_conditions(on_design("light", "strings, resistors and their spread"));
     with_conditions(on_design("life", "run time and discharge"));
-    with_conditions(on_design("supplies", "the same light from other supplies"))->add_flag("--same-resistor", same, "keep the resistor");
+    with_conditions(on_design("supplies", "the same light from other supplies"))
+        ->add_flag("--same-resistor", same, "keep the resistor");
     on_design("board", "pad-board layout and the connections extracted from it");
     on_design("build", "build steps with expected readings");
-    on_design("bom", "parts list as CSV")->add_option("--batch", o.kits, "number of kits")->check(CLI::Range(1.0, 1e6));
-    with_conditions(on_design("export", "leaflet PDF, stave and board SVG, parts CSV"))->add_option("--to", o.directory, "folder, made if missing")->required();
-    on_design("size", "runs the recipe again; prints the design")->add_flag("--write", write, "into the file instead");
-    CLI::App* change_command = on_design("do", "one change in plain words, such as \"r1 = 82\"; prints the design");
+    on_design("bom", "parts list as CSV")
+        ->add_option("--batch", o.kits, "number of kits")
+        ->check(CLI::Range(1.0, 1e6));
+    with_conditions(on_design("export", "leaflet PDF, stave and board SVG, parts CSV"))
+        ->add_option("--to", o.directory, "folder, made if missing")
+        ->required();
+    on_design("size", "runs the recipe again; prints the design")
+        ->add_flag("--write", write, "into the file instead");
+    CLI::App* change_command =
+        on_design("do", "one change in plain words, such as \"r1 = 82\"; prints the design");
     change_command->add_option("WORDS", words, "the change")->required();
     change_command->add_flag("--write", write, "into the file instead");
     CLI::App* resistor_command = app.add_subcommand("resistor", "series resistor for LEDs");

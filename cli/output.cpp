@@ -11,9 +11,12 @@ namespace elkit::cli {
 
 int exit_code(const Error& error) {
     switch (error.fault) {
-        case Fault::design: return 1;
-        case Fault::usage: return 2;
-        case Fault::file: return 3;
+        case Fault::design:
+            return 1;
+        case Fault::usage:
+            return 2;
+        case Fault::file:
+            return 3;
     }
     return 1;
 }
@@ -34,7 +37,8 @@ Json figure_json(const Figure& f) {
 }
 
 void print_figure(const Figure& f) {
-    fmt::print("{:<38} {}{}\n", f.label, f.text(), f.spread_text().empty() ? "" : "   (" + f.spread_text() + ")");
+    fmt::print("{:<38} {}{}\n", f.label, f.text(),
+               f.spread_text().empty() ? "" : "   (" + f.spread_text() + ")");
     for (const auto& line : f.working) fmt::print("    {}\n", line);
 }
 
@@ -42,10 +46,14 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
     Conditions c{options.battery, options.celsius, {}};
     for (const std::string& text : options.switches) {
         const auto at = text.find('=');
-        const std::string name = text.substr(0, at), state = at == std::string::npos ? "" : text.substr(at + 1);
+        const std::string name = text.substr(0, at),
+                          state = at == std::string::npos ? "" : text.substr(at + 1);
         const Part* part = design.circuit.find(name);
-        if (!part || part->kind != "switch") return Error{Fault::usage, "--switch " + text, "there is no switch " + name, "NAME=on or NAME=off"};
-        if (state != "on" && state != "off") return Error{Fault::usage, "--switch " + text, "found \"" + state + "\"", "NAME=on or NAME=off"};
+        if (!part || part->kind != "switch")
+            return Error{Fault::usage, "--switch " + text, "there is no switch " + name,
+                         "NAME=on or NAME=off"};
+        if (state != "on" && state != "off")
+            return Error{Fault::usage, "--switch " + text, "found \"" + state + "\"", "NAME=on or NAME=off"};
         c.switches[name] = state == "on";
     }
     return c;

@@ -9,11 +9,15 @@
 
 namespace elkit {
 
-/// Writes leaflet.pdf, stave.svg, board-component-side.svg, board-solder-side.svg and parts.csv into `directory`
-/// (made if missing) and returns their paths. Needs a QGuiApplication and load_fonts(). Errors of the engine and of files.
-Result<std::vector<std::filesystem::path>> export_kit(const Design& design, const Conditions& conditions, const std::vector<DrawerItem>& drawer, const std::filesystem::path& directory);
+/// Writes leaflet.pdf, stave.svg, board-component-side.svg, board-solder-side.svg and parts.csv into
+/// `directory` (made if missing) and returns their paths. Needs a QGuiApplication and load_fonts(). Errors of
+/// the engine and of files.
+Result<std::vector<std::filesystem::path>> export_kit(const Design& design, const Conditions& conditions,
+                                                      const std::vector<DrawerItem>& drawer,
+                                                      const std::filesystem::path& directory);
 
 /// Only the leaflet, at `path`.
-Result<void> export_leaflet(const Design& design, const std::vector<DrawerItem>& drawer, const std::filesystem::path& path);
+Result<void> export_leaflet(const Design& design, const std::vector<DrawerItem>& drawer,
+                            const std::filesystem::path& path);
 
 }  // namespace elkit

@@ -10,7 +10,9 @@ bool load_fonts() {
     init_font_resource();
     bool all = true;
     for (const char* face : {"Regular", "Medium", "SemiBold", "Bold"})
-        all = QFontDatabase::addApplicationFont(QStringLiteral(":/fonts/Inter-%1.otf").arg(QLatin1String(face))) >= 0 && all;
+        all = QFontDatabase::addApplicationFont(
+                  QStringLiteral(":/fonts/Inter-%1.otf").arg(QLatin1String(face))) >= 0 &&
+              all;
     return all;
 }
 

@@ -9,7 +9,8 @@
 
 namespace elkit {
 
-Result<void> write_pdf(const std::vector<Drawing>& pages, const std::filesystem::path& path, const std::string& title) {
+Result<void> write_pdf(const std::vector<Drawing>& pages, const std::filesystem::path& path,
+                       const std::string& title) {
     QByteArray bytes;
     {
         QBuffer buffer(&bytes);
@@ -22,8 +23,10 @@ Result<void> write_pdf(const std::vector<Drawing>& pages, const std::filesystem:
         QPainter painter;
         bool first = true;
         for (const Drawing& page : pages) {
-            pdf.setPageSize(QPageSize(QSizeF(page.width, page.height), QPageSize::Millimeter, QString(), QPageSize::FuzzyMatch));
-            if (first && !painter.begin(&pdf)) return Error{Fault::file, path.string(), "the PDF cannot be painted", ""};
+            pdf.setPageSize(QPageSize(QSizeF(page.width, page.height), QPageSize::Millimeter, QString(),
+                                      QPageSize::FuzzyMatch));
+            if (first && !painter.begin(&pdf))
+                return Error{Fault::file, path.string(), "the PDF cannot be painted", ""};
             if (!first) pdf.newPage();
             first = false;
             painter.save();
@@ -38,7 +41,8 @@ Result<void> write_pdf(const std::vector<Drawing>& pages, const std::filesystem:
 }
 
 QImage render_image(const Drawing& drawing, double pixels_per_unit) {
-    QImage image(qRound(drawing.width * pixels_per_unit), qRound(drawing.height * pixels_per_unit), QImage::Format_RGB32);
+    QImage image(qRound(drawing.width * pixels_per_unit), qRound(drawing.height * pixels_per_unit),
+                 QImage::Format_RGB32);
     image.fill(Qt::white);
     QPainter painter(&image);
     painter.scale(pixels_per_unit, pixels_per_unit);

@@ -25,8 +25,10 @@ class ItemPainter {
     void operator()(const Polygon& shape) const {
         QPolygonF q;
         for (const auto& [x, y] : shape.points) q << QPointF(x, y);
-        if (shape.closed) p_.drawPolygon(q);
-        else p_.drawPolyline(q);
+        if (shape.closed)
+            p_.drawPolygon(q);
+        else
+            p_.drawPolyline(q);
     }
     void operator()(const Rect& r) const {
         const double radius = std::min({r.radius, r.w / 2, r.h / 2});
@@ -39,7 +41,8 @@ class ItemPainter {
         const QFont font = drawing_font(set_at, t.bold);
         const QString text = QString::fromStdString(t.text);
         const double width = QFontMetricsF(font).horizontalAdvance(text);
-        const double shift = t.anchor == Anchor::start ? 0 : (t.anchor == Anchor::middle ? -width / 2 : -width);
+        const double shift =
+            t.anchor == Anchor::start ? 0 : (t.anchor == Anchor::middle ? -width / 2 : -width);
         p_.save();
         p_.translate(t.x, t.y);
         p_.scale(t.size / set_at, t.size / set_at);
@@ -59,23 +62,34 @@ class ItemPainter {
 
 QColor InkPalette::colour(Ink role, unsigned rgb) const {
     switch (role) {
-        case Ink::none: return Qt::transparent;
-        case Ink::ink: return ink;
-        case Ink::muted: return muted;
-        case Ink::faint: return faint;
-        case Ink::light: return light;
-        case Ink::structure: return structure;
-        case Ink::attention: return attention;
-        case Ink::paper: return paper;
-        case Ink::card: return card;
-        case Ink::rgb: return QColor(QRgb(0xff000000U | rgb));
+        case Ink::none:
+            return Qt::transparent;
+        case Ink::ink:
+            return ink;
+        case Ink::muted:
+            return muted;
+        case Ink::faint:
+            return faint;
+        case Ink::light:
+            return light;
+        case Ink::structure:
+            return structure;
+        case Ink::attention:
+            return attention;
+        case Ink::paper:
+            return paper;
+        case Ink::card:
+            return card;
+        case Ink::rgb:
+            return QColor(QRgb(0xff000000U | rgb));
     }
     return ink;
 }
 
 InkPalette paper_palette() {
     const auto c = [](Ink ink) { return QColor(QRgb(0xff000000U | paper_colour(ink, 0))); };
-    return {c(Ink::ink), c(Ink::muted), c(Ink::faint), c(Ink::light), c(Ink::structure), c(Ink::attention), c(Ink::paper), c(Ink::card)};
+    return {c(Ink::ink),       c(Ink::muted),     c(Ink::faint), c(Ink::light),
+            c(Ink::structure), c(Ink::attention), c(Ink::paper), c(Ink::card)};
 }
 
 QFont drawing_font(double size, bool bold) {

@@ -43,7 +43,8 @@ void Autosave::flush() {
     std::error_code ignored;
     fs::create_directories(unsaved_folder(), ignored);
     if (file_.empty()) {
-        file_ = unsaved_folder() / (QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString() + ".json");
+        file_ =
+            unsaved_folder() / (QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString() + ".json");
         lock_ = std::make_unique<QLockFile>(QString::fromStdString(file_.string() + ".lock"));
         lock_->setStaleLockTime(0);
         lock_->tryLock(0);

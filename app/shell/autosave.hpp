@@ -27,8 +27,8 @@ class Autosave {
     Autosave& operator=(const Autosave&) = delete;
 
     void keep(const Design& design, const std::filesystem::path& original);  ///< written within half a second
-    void flush();    ///< written now
-    void forget();   ///< the work is saved or given up
+    void flush();                                                            ///< written now
+    void forget();  ///< the work is saved or given up
 
     /// Copies whose program no longer runs.
     static std::vector<Unsaved> left_behind();

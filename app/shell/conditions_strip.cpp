@@ -23,7 +23,8 @@ class Lever : public QCheckBox {
     explicit Lever(const QString& name) {
         setAccessibleName(name);
         setText(QObject::tr("off"));
-        connect(this, &QCheckBox::toggled, this, [this](bool on) { setText(on ? QObject::tr("on") : QObject::tr("off")); });
+        connect(this, &QCheckBox::toggled, this,
+                [this](bool on) { setText(on ? QObject::tr("on") : QObject::tr("off")); });
     }
     QSize sizeHint() const override { return {px(84), px(24)}; }
 
@@ -39,7 +40,9 @@ class Lever : public QCheckBox {
         p.drawRoundedRect(slot, 4, 4);
         p.setBrush(t.card);
         p.setPen(QPen(t.ink, 1.6));
-        p.drawRoundedRect(QRectF(isChecked() ? slot.right() - px(17) : slot.left() + 1, slot.top() - 2, px(16), slot.height() + 4), 3, 3);
+        p.drawRoundedRect(QRectF(isChecked() ? slot.right() - px(17) : slot.left() + 1, slot.top() - 2,
+                                 px(16), slot.height() + 4),
+                          3, 3);
         p.setPen(t.ink);
         QFont bold = font();
         bold.setWeight(QFont::DemiBold);
@@ -105,11 +108,13 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
         QString name;
         int charge;
     };
-    for (const Preset& preset : {Preset{tr("fresh"), 100}, Preset{tr("half"), 50}, Preset{tr("nearly flat"), 10}}) {
+    for (const Preset& preset :
+         {Preset{tr("fresh"), 100}, Preset{tr("half"), 50}, Preset{tr("nearly flat"), 10}}) {
         auto* pill = new QPushButton(preset.name);
         pill->setObjectName(QStringLiteral("pill"));
         pill->setAccessibleName(tr("battery %1").arg(preset.name));
-        connect(pill, &QPushButton::clicked, this, [this, charge = preset.charge] { battery_->setValue(charge); });
+        connect(pill, &QPushButton::clicked, this,
+                [this, charge = preset.charge] { battery_->setValue(charge); });
         pills->addWidget(pill);
     }
     auto* reset = new QPushButton(tr("reset"));
@@ -144,7 +149,9 @@ void ConditionsStrip::rebuildSwitches() {
     std::vector<std::string> names;
     for (const Part& part : session_.design().circuit.parts)
         if (part.kind == "switch") names.push_back(part.designator);
-    const bool same = names.size() == toggles_.size() && std::all_of(names.begin(), names.end(), [&](const auto& n) { return toggles_.contains(n); });
+    const bool same =
+        names.size() == toggles_.size() &&
+        std::all_of(names.begin(), names.end(), [&](const auto& n) { return toggles_.contains(n); });
     if (!same) {
         toggles_.clear();
         while (QLayoutItem* item = switches_->takeAt(0)) {
@@ -181,7 +188,10 @@ void ConditionsStrip::refresh() {
     warmth_->setValue(qRound(c.celsius));
     QString volts;
     if (const Part* source = session_.design().circuit.source())
-        if (!session_.live().error) volts = QStringLiteral(" · ") + QString::fromStdString(format_quantity(session_.live().op.part(source->designator).voltage, Unit::volt));
+        if (!session_.live().error)
+            volts =
+                QStringLiteral(" · ") + QString::fromStdString(format_quantity(
+                                            session_.live().op.part(source->designator).voltage, Unit::volt));
     battery_value_->setText(QStringLiteral("%1 %").arg(qRound(100 * c.battery)) + volts);
     warmth_value_->setText(QString::fromStdString(format_quantity(c.celsius, Unit::celsius)));
     for (const auto& [name, toggle] : toggles_)

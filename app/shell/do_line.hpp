@@ -8,7 +8,8 @@ namespace elkit {
 
 class Session;
 
-/// The do-anything line: stations, actions and values in plain words, with completion and a preview of what will happen.
+/// The do-anything line: stations, actions and values in plain words, with completion and a preview of what
+/// will happen.
 class DoLine : public QLineEdit {
     Q_OBJECT
   public:

@@ -20,7 +20,9 @@ QLabel* wrapped(const QString& text, const char* look) {
     return l;
 }
 
-const char* severity_word(Severity s) { return s == Severity::error ? "error" : (s == Severity::warning ? "warning" : "note"); }
+const char* severity_word(Severity s) {
+    return s == Severity::error ? "error" : (s == Severity::warning ? "warning" : "note");
+}
 
 }  // namespace
 
@@ -47,7 +49,8 @@ FindingsPanel::FindingsPanel(Session& session, QWidget* parent) : QWidget(parent
     list_->setSpacing(10);
     scroll->setWidget(inside);
     column->addWidget(scroll, 1);
-    for (auto signal : {&Session::liveChanged, &Session::deepChanged}) connect(&session_, signal, this, &FindingsPanel::refresh);
+    for (auto signal : {&Session::liveChanged, &Session::deepChanged})
+        connect(&session_, signal, this, &FindingsPanel::refresh);
 }
 
 void FindingsPanel::refresh() {
@@ -57,7 +60,8 @@ void FindingsPanel::refresh() {
         now.push_back(f.id + f.title + f.detail + f.known);
         (f.known.empty() ? (f.severity == Severity::note ? known : open) : known) += 1;
     }
-    count_->setText(open ? tr("%1 to settle · %2 noted").arg(open).arg(known) : tr("nothing to settle · %1 noted").arg(known));
+    count_->setText(open ? tr("%1 to settle · %2 noted").arg(open).arg(known)
+                         : tr("nothing to settle · %1 noted").arg(known));
     if (now == shown_) return;  // nothing moved: no widget is rebuilt while a slider runs
     shown_ = std::move(now);
     while (QLayoutItem* item = list_->takeAt(0)) {
@@ -65,7 +69,9 @@ void FindingsPanel::refresh() {
         delete item;
     }
     for (const Finding& f : session_.findings()) list_->addWidget(card(f));
-    if (session_.findings().empty()) list_->addWidget(wrapped(tr("Everything checked holds. The review runs again with every change."), "muted"));
+    if (session_.findings().empty())
+        list_->addWidget(
+            wrapped(tr("Everything checked holds. The review runs again with every change."), "muted"));
     list_->addStretch(1);
 }
 
@@ -77,7 +83,8 @@ QWidget* FindingsPanel::card(const Finding& f) {
     auto* column = new QVBoxLayout(frame);
     column->setContentsMargins(12, 9, 10, 9);
     column->setSpacing(5);
-    column->addWidget(wrapped((f.known.empty() ? QString() : tr("Known: ")) + QString::fromStdString(f.title), "bold"));
+    column->addWidget(
+        wrapped((f.known.empty() ? QString() : tr("Known: ")) + QString::fromStdString(f.title), "bold"));
     column->addWidget(wrapped(QString::fromStdString(f.known.empty() ? f.detail : f.known), "small"));
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
@@ -87,7 +94,8 @@ QWidget* FindingsPanel::card(const Finding& f) {
         b->setObjectName(QLatin1String(look));
         QObject::connect(b, &QPushButton::clicked, this, action);
         // two short buttons share a row, long ones get their own
-        if (buttons->count() && text.size() + qobject_cast<QPushButton*>(buttons->itemAt(0)->widget())->text().size() > 31) {
+        if (buttons->count() &&
+            text.size() + qobject_cast<QPushButton*>(buttons->itemAt(0)->widget())->text().size() > 31) {
             buttons->addStretch(1);
             column->addLayout(buttons);
             buttons = new QHBoxLayout;
@@ -100,21 +108,28 @@ QWidget* FindingsPanel::card(const Finding& f) {
         for (const Remedy& remedy : f.remedies) {
             add(QString::fromStdString(remedy.label), first ? "primary" : "", [this, remedy] {
                 auto next = remedy.apply(session_.design());
-                if (next) session_.edit(std::move(next).value(), QString::fromStdString(remedy.label));
-                else session_.reportError(QString::fromStdString(next.error().text()));
+                if (next)
+                    session_.edit(std::move(next).value(), QString::fromStdString(remedy.label));
+                else
+                    session_.reportError(QString::fromStdString(next.error().text()));
             });
             first = false;
         }
         if (f.severity != Severity::error || !f.remedies.empty())
             add(tr("I know, because…"), "", [this, id] {
                 bool ok = false;
-                const QString reason = QInputDialog::getText(this, tr("I know, because…"), tr("Your reason, kept in the design:"), QLineEdit::Normal, {}, &ok);
+                const QString reason =
+                    QInputDialog::getText(this, tr("I know, because…"),
+                                          tr("Your reason, kept in the design:"), QLineEdit::Normal, {}, &ok);
                 if (ok && !reason.trimmed().isEmpty()) decide(id, reason.trimmed());
             });
     } else {
         add(tr("Reopen"), "", [this, id] { decide(id, {}); });
     }
-    add(tr("Show"), "plain", [this, station = QString::fromStdString(f.station), ref = QString::fromStdString(f.ref)] { emit linkFollowed(station, ref); });
+    add(tr("Show"), "plain",
+        [this, station = QString::fromStdString(f.station), ref = QString::fromStdString(f.ref)] {
+            emit linkFollowed(station, ref);
+        });
     buttons->addStretch(1);
     column->addLayout(buttons);
     return frame;

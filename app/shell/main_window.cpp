@@ -65,10 +65,13 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
         working_->show();
     });
     connect(&session_, &Session::fileChangedOnDisk, this, [this] {
-        banner(tr("The file was changed on disk by something else."), {{tr("Load it"), [this] {
-                                                                             if (auto opened = session_.open(session_.path()); !opened) banner(QString::fromStdString(opened.error().text()));
-                                                                         }},
-                                                                        {tr("Keep mine"), [] {}}});
+        banner(tr("The file was changed on disk by something else."),
+               {{tr("Load it"),
+                 [this] {
+                     if (auto opened = session_.open(session_.path()); !opened)
+                         banner(QString::fromStdString(opened.error().text()));
+                 }},
+                {tr("Keep mine"), [] {}}});
     });
     session_.startNew(new_design());
     showStation(QStringLiteral("light"));
@@ -78,7 +81,8 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
 
 MainWindow::~MainWindow() = default;
 
-QAction* MainWindow::add(const QString& id, const QString& text, const QKeySequence& keys, const std::function<void()>& run) {
+QAction* MainWindow::add(const QString& id, const QString& text, const QKeySequence& keys,
+                         const std::function<void()>& run) {
     auto* a = new QAction(text, this);
     a->setShortcut(keys);
     a->setObjectName(id);
@@ -94,7 +98,8 @@ QAction* MainWindow::action(const QString& id) const {
 }
 
 void MainWindow::buildActions() {
-    add(QStringLiteral("new"), tr("New light"), QKeySequence::New, [this] { fresh()->session().startNew(new_design()); });
+    add(QStringLiteral("new"), tr("New light"), QKeySequence::New,
+        [this] { fresh()->session().startNew(new_design()); });
     add(QStringLiteral("window"), tr("New window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] {
         auto* other = new MainWindow(drawer_);
         other->session().startNew(new_design());
@@ -105,41 +110,59 @@ void MainWindow::buildActions() {
         if (!path.isEmpty()) fresh()->openFile(path.toStdString());
     });
     add(QStringLiteral("save"), tr("Save"), QKeySequence::Save, [this] { save(false); });
-    add(QStringLiteral("save-as"), tr("Save as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { save(true); });
+    add(QStringLiteral("save-as"), tr("Save as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S),
+        [this] { save(true); });
     add(QStringLiteral("undo"), tr("Undo"), QKeySequence::Undo, [this] { session_.undoStack().undo(); });
-    add(QStringLiteral("redo"), tr("Redo"), {}, [this] { session_.undoStack().redo(); })->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
+    add(QStringLiteral("redo"), tr("Redo"), {}, [this] {
+        session_.undoStack().redo();
+    })->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
     add(QStringLiteral("leaflet"), tr("Write the kit leaflet (PDF)…"), QKeySequence::Print, [this] {
-        const QString path = QFileDialog::getSaveFileName(this, tr("Kit leaflet"), QString::fromStdString(session_.design().name) + QStringLiteral(".pdf"), tr("PDF (*.pdf)"));
+        const QString path = QFileDialog::getSaveFileName(
+            this, tr("Kit leaflet"), QString::fromStdString(session_.design().name) + QStringLiteral(".pdf"),
+            tr("PDF (*.pdf)"));
         if (!path.isEmpty()) writeLeaflet(path.toStdString());
     });
     add(QStringLiteral("parts"), tr("Write the parts list (CSV)…"), {}, [this] {
-        const QString path = QFileDialog::getSaveFileName(this, tr("Parts list"), QString::fromStdString(session_.design().name) + QStringLiteral(".csv"), tr("CSV (*.csv)"));
+        const QString path = QFileDialog::getSaveFileName(
+            this, tr("Parts list"), QString::fromStdString(session_.design().name) + QStringLiteral(".csv"),
+            tr("CSV (*.csv)"));
         if (!path.isEmpty()) writeParts(path.toStdString());
     });
-    add(QStringLiteral("kit"), tr("Write everything to a folder…"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] {
-        const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the kit's files"));
-        if (!folder.isEmpty()) writeKit(folder.toStdString());
-    });
+    add(QStringLiteral("kit"), tr("Write everything to a folder…"), QKeySequence(Qt::CTRL | Qt::Key_E),
+        [this] {
+            const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the kit's files"));
+            if (!folder.isEmpty()) writeKit(folder.toStdString());
+        });
     add(QStringLiteral("theme"), tr("Light or dark"), QKeySequence(Qt::CTRL | Qt::Key_D), [] {
         apply_theme(!theme().dark);
         QSettings().setValue(QStringLiteral("dark"), theme().dark);
     });
-    add(QStringLiteral("findings"), tr("Show or hide the findings"), QKeySequence(Qt::Key_F8), [this] { findings_->setVisible(!findings_->isVisible()); });
-    add(QStringLiteral("working"), tr("Show or hide the working"), QKeySequence(Qt::Key_F9), [this] { working_->setVisible(!working_->isVisible()); });
+    add(QStringLiteral("findings"), tr("Show or hide the findings"), QKeySequence(Qt::Key_F8),
+        [this] { findings_->setVisible(!findings_->isVisible()); });
+    add(QStringLiteral("working"), tr("Show or hide the working"), QKeySequence(Qt::Key_F9),
+        [this] { working_->setVisible(!working_->isVisible()); });
     add(QStringLiteral("do"), tr("Do anything"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] {
         do_line_->setFocus(Qt::ShortcutFocusReason);
         do_line_->selectAll();
     });
-    add(QStringLiteral("demo-pier"), tr("Demo: pier lantern"), {}, [this] { openDemo(QStringLiteral("pier-lantern")); });
-    add(QStringLiteral("demo-badge"), tr("Demo: coat badge"), {}, [this] { openDemo(QStringLiteral("coat-badge")); });
+    add(QStringLiteral("demo-pier"), tr("Demo: pier lantern"), {},
+        [this] { openDemo(QStringLiteral("pier-lantern")); });
+    add(QStringLiteral("demo-badge"), tr("Demo: coat badge"), {},
+        [this] { openDemo(QStringLiteral("coat-badge")); });
     add(QStringLiteral("close"), tr("Close"), QKeySequence::Close, [this] { close(); });
     add(QStringLiteral("quit"), tr("Quit"), QKeySequence::Quit, [] { QApplication::closeAllWindows(); });
     int number = 0;
     for (const auto& s : station_names())
-        add(QString::fromStdString("station-" + s.id), QString::fromStdString(s.label), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + number++)), [this, id = QString::fromStdString(s.id)] { showStation(id); });
+        add(QString::fromStdString("station-" + s.id), QString::fromStdString(s.label),
+            QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + number++)),
+            [this, id = QString::fromStdString(s.id)] { showStation(id); });
     auto& undo = session_.undoStack();
-    connect(&undo, &QUndoStack::undoTextChanged, this, [this](const QString& what) { action(QStringLiteral("undo"))->setText(what.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(what)); });
-    connect(&undo, &QUndoStack::redoTextChanged, this, [this](const QString& what) { action(QStringLiteral("redo"))->setText(what.isEmpty() ? tr("Redo") : tr("Redo: %1").arg(what)); });
+    connect(&undo, &QUndoStack::undoTextChanged, this, [this](const QString& what) {
+        action(QStringLiteral("undo"))->setText(what.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(what));
+    });
+    connect(&undo, &QUndoStack::redoTextChanged, this, [this](const QString& what) {
+        action(QStringLiteral("redo"))->setText(what.isEmpty() ? tr("Redo") : tr("Redo: %1").arg(what));
+    });
     connect(&undo, &QUndoStack::canUndoChanged, action(QStringLiteral("undo")), &QAction::setEnabled);
     connect(&undo, &QUndoStack::canRedoChanged, action(QStringLiteral("redo")), &QAction::setEnabled);
     action(QStringLiteral("undo"))->setEnabled(false);
@@ -162,7 +185,8 @@ void MainWindow::buildFrame() {
     right->addWidget(strip);
     std::vector<ActionName> names;
     for (const auto& [id, a] : actions_)
-        if (!id.startsWith(QLatin1String("station-")) && id != QLatin1String("do")) names.push_back({id.toStdString(), a->text().remove(QChar(0x2026)).toStdString()});
+        if (!id.startsWith(QLatin1String("station-")) && id != QLatin1String("do"))
+            names.push_back({id.toStdString(), a->text().remove(QChar(0x2026)).toStdString()});
     do_line_ = new DoLine(session_, names);
     auto* slot = new QVBoxLayout(strip->lineSlot());
     slot->setContentsMargins(0, 0, 0, 0);
@@ -208,7 +232,9 @@ void MainWindow::buildFrame() {
     place("build", new BuildStation(session_));
     auto* batch = new BatchStation(session_);
     place("batch", batch);
-    const auto trigger = [this](const char* id) { return [this, id] { action(QLatin1String(id))->trigger(); }; };
+    const auto trigger = [this](const char* id) {
+        return [this, id] { action(QLatin1String(id))->trigger(); };
+    };
     connect(board, &BoardStation::exportAsked, this, trigger("kit"));
     connect(batch, &BatchStation::leafletAsked, this, trigger("leaflet"));
     connect(batch, &BatchStation::partsAsked, this, trigger("parts"));
@@ -233,9 +259,14 @@ void MainWindow::buildFrame() {
     menu_button->setPopupMode(QToolButton::InstantPopup);
     menu_button->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
     auto* menu = new QMenu(menu_button);
-    for (const char* id : {"new", "open", "demo-pier", "demo-badge", "", "save", "save-as", "", "undo", "redo", "", "leaflet", "parts", "kit", "", "theme", "findings", "working", "do", "", "window", "close", "quit"}) {
-        if (*id) menu->addAction(action(QLatin1String(id)));
-        else menu->addSeparator();
+    for (const char* id :
+         {"new",      "open",    "demo-pier", "demo-badge", "",       "save",  "save-as", "",
+          "undo",     "redo",    "",          "leaflet",    "parts",  "kit",   "",        "theme",
+          "findings", "working", "do",        "",           "window", "close", "quit"}) {
+        if (*id)
+            menu->addAction(action(QLatin1String(id)));
+        else
+            menu->addSeparator();
     }
     auto* recent = new QMenu(tr("Open recent"), menu);
     menu->insertMenu(action(QStringLiteral("demo-pier")), recent);
@@ -257,9 +288,12 @@ Station* MainWindow::station(const QString& id) const {
     return found == stations_.end() ? nullptr : found->second;
 }
 
-QString MainWindow::bannerText() const { return banner_->isVisibleTo(this) ? banner_text_->text() : QString(); }
+QString MainWindow::bannerText() const {
+    return banner_->isVisibleTo(this) ? banner_text_->text() : QString();
+}
 
-void MainWindow::banner(const QString& text, const std::vector<std::pair<QString, std::function<void()>>>& choices) {
+void MainWindow::banner(const QString& text,
+                        const std::vector<std::pair<QString, std::function<void()>>>& choices) {
     banner_text_->setText(text);
     while (QLayoutItem* item = banner_buttons_->takeAt(0)) {
         item->widget()->deleteLater();
@@ -297,14 +331,17 @@ bool MainWindow::openFile(const std::filesystem::path& path) {
 }
 
 void MainWindow::openDemo(const QString& name) {
-    auto design = read_design(name == QLatin1String("coat-badge") ? embedded::demo_coat_badge : embedded::demo_pier_lantern);
+    auto design = read_design(name == QLatin1String("coat-badge") ? embedded::demo_coat_badge
+                                                                  : embedded::demo_pier_lantern);
     if (design) fresh()->session().startNew(design.value());
 }
 
 void MainWindow::offerUnsaved() {
     for (const Unsaved& unsaved : Autosave::left_behind()) {
         banner(tr("Unsaved work on \"%1\" was left behind.").arg(QString::fromStdString(unsaved.design.name)),
-               {{tr("Open it"), [this, unsaved] { fresh()->session().recover(unsaved); }}, {tr("Discard it"), [unsaved] { Autosave::discard(unsaved); }}, {tr("Later"), [] {}}});
+               {{tr("Open it"), [this, unsaved] { fresh()->session().recover(unsaved); }},
+                {tr("Discard it"), [unsaved] { Autosave::discard(unsaved); }},
+                {tr("Later"), [] {}}});
         return;  // one question at a time; the next start asks for the next
     }
 }
@@ -319,7 +356,8 @@ void MainWindow::remember(const std::filesystem::path& path) {
 
 void MainWindow::fillRecent(QMenu* menu) {
     menu->clear();
-    for (const QString& path : recent_files()) menu->addAction(path, this, [this, path] { fresh()->openFile(path.toStdString()); });
+    for (const QString& path : recent_files())
+        menu->addAction(path, this, [this, path] { fresh()->openFile(path.toStdString()); });
     if (menu->isEmpty()) menu->addAction(tr("nothing yet"))->setEnabled(false);
 }
 
@@ -341,42 +379,56 @@ bool MainWindow::saveTo(const std::filesystem::path& path) {
 void MainWindow::save(bool as) {
     std::filesystem::path path = session_.path();
     if (as || path.empty()) {
-        const QString chosen = QFileDialog::getSaveFileName(this, tr("Save the design"), QString::fromStdString(session_.design().name) + QStringLiteral(".elkit.json"), tr(design_filter));
+        const QString chosen = QFileDialog::getSaveFileName(
+            this, tr("Save the design"),
+            QString::fromStdString(session_.design().name) + QStringLiteral(".elkit.json"),
+            tr(design_filter));
         if (chosen.isEmpty()) return;
         path = chosen.toStdString();
     } else if (session_.changedOnDisk()) {
-        return banner(tr("The file was changed on disk by something else since it was opened."), {{tr("Overwrite it"), [this, path] { saveTo(path); }}, {tr("Save as…"), [this] { save(true); }}, {tr("Not now"), [] {}}});
+        return banner(tr("The file was changed on disk by something else since it was opened."),
+                      {{tr("Overwrite it"), [this, path] { saveTo(path); }},
+                       {tr("Save as…"), [this] { save(true); }},
+                       {tr("Not now"), [] {}}});
     }
     saveTo(path);
 }
 
 bool MainWindow::writeLeaflet(const std::filesystem::path& path) {
-    return reported(export_leaflet(session_.design(), session_.drawerItems(), path), tr("Leaflet written: %1").arg(QString::fromStdString(path.string())));
+    return reported(export_leaflet(session_.design(), session_.drawerItems(), path),
+                    tr("Leaflet written: %1").arg(QString::fromStdString(path.string())));
 }
 
 bool MainWindow::writeParts(const std::filesystem::path& path) {
     session_.waitForDeep();
-    return reported(write_file(path, write_csv(parts_csv(session_.deep()->parts))), tr("Parts list written: %1").arg(QString::fromStdString(path.string())));
+    return reported(write_file(path, write_csv(parts_csv(session_.deep()->parts))),
+                    tr("Parts list written: %1").arg(QString::fromStdString(path.string())));
 }
 
 bool MainWindow::writeKit(const std::filesystem::path& folder) {
     auto files = export_kit(session_.design(), session_.conditions(), session_.drawerItems(), folder);
     if (!files) return reported(files.error(), {});
-    banner(tr("%1 files written to %2").arg(files.value().size()).arg(QString::fromStdString(folder.string())));
+    banner(
+        tr("%1 files written to %2").arg(files.value().size()).arg(QString::fromStdString(folder.string())));
     return true;
 }
 
 bool MainWindow::mayReplace() {
     if (!session_.modified()) return true;
-    const auto answer = QMessageBox::question(this, tr("Unsaved work"), tr("Save the changes to \"%1\"?").arg(QString::fromStdString(session_.design().name)), QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    const auto answer = QMessageBox::question(
+        this, tr("Unsaved work"),
+        tr("Save the changes to \"%1\"?").arg(QString::fromStdString(session_.design().name)),
+        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     if (answer == QMessageBox::Save) save(false);
     if (answer == QMessageBox::Discard) session_.forgetUnsaved();
     return answer == QMessageBox::Discard || (answer == QMessageBox::Save && !session_.modified());
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (mayReplace()) event->accept();
-    else event->ignore();
+    if (mayReplace())
+        event->accept();
+    else
+        event->ignore();
 }
 
 }  // namespace elkit

@@ -46,10 +46,12 @@ class MainWindow : public QMainWindow {
   private:
     void buildActions();
     void buildFrame();
-    QAction* add(const QString& id, const QString& text, const QKeySequence& keys, const std::function<void()>& run);
+    QAction* add(const QString& id, const QString& text, const QKeySequence& keys,
+                 const std::function<void()>& run);
     void fillRecent(QMenu* menu);
     void remember(const std::filesystem::path& path);
-    void banner(const QString& text, const std::vector<std::pair<QString, std::function<void()>>>& choices = {});
+    void banner(const QString& text,
+                const std::vector<std::pair<QString, std::function<void()>>>& choices = {});
     void save(bool as);
     bool reported(const Result<void>& result, const QString& success);
     MainWindow* fresh();

@@ -10,7 +10,8 @@ namespace elkit {
 /// An undoable step from one design value to the next.
 class DesignStep : public QUndoCommand {
   public:
-    DesignStep(Session& session, std::shared_ptr<const Design> before, std::shared_ptr<const Design> after, const QString& what)
+    DesignStep(Session& session, std::shared_ptr<const Design> before, std::shared_ptr<const Design> after,
+               const QString& what)
         : QUndoCommand(what), session_(session), before_(std::move(before)), after_(std::move(after)) {}
     void undo() override { session_.adopt(before_); }
     void redo() override { session_.adopt(after_); }
@@ -21,7 +22,10 @@ class DesignStep : public QUndoCommand {
 };
 
 Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
-    : QObject(parent), drawer_(std::move(drawer)), design_(std::make_shared<Design>()), generation_(std::make_shared<std::atomic<int>>(0)) {
+    : QObject(parent),
+      drawer_(std::move(drawer)),
+      design_(std::make_shared<Design>()),
+      generation_(std::make_shared<std::atomic<int>>(0)) {
     drawer_items_ = demo_stock();
     if (drawer_)
         if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
@@ -46,8 +50,10 @@ void Session::adopt(std::shared_ptr<const Design> design) {
     const bool circuit_changed = !(design->circuit == design_->circuit);
     design_ = std::move(design);
     if (circuit_changed || stave_layout_.rows.empty()) stave_layout_ = stave_layout(design_->circuit);
-    if (modified()) autosave_.keep(*design_, path_);
-    else autosave_.forget();
+    if (modified())
+        autosave_.keep(*design_, path_);
+    else
+        autosave_.forget();
     pending_ = true;
     ++*generation_;
     refreshLive();
@@ -92,14 +98,16 @@ void Session::refreshFindings() { findings_ = review({*design_, conditions_, liv
 void Session::startDeep() {
     const int generation = ++*generation_;
     const auto current = generation_;
-    QThreadPool::globalInstance()->start([this, generation, current, design = design_, conditions = conditions_, items = drawer_items_] {
-        const auto outdated = [&] { return current->load() != generation; };
-        auto deep = std::make_shared<DeepSurvey>(deep_survey(*design, conditions, items, outdated));
-        if (outdated()) return;
-        QMetaObject::invokeMethod(qApp, [this, generation, current, deep] {
-            if (current->load() == generation) deepArrived(generation, deep);  // a closed session has moved on
+    QThreadPool::globalInstance()->start(
+        [this, generation, current, design = design_, conditions = conditions_, items = drawer_items_] {
+            const auto outdated = [&] { return current->load() != generation; };
+            auto deep = std::make_shared<DeepSurvey>(deep_survey(*design, conditions, items, outdated));
+            if (outdated()) return;
+            QMetaObject::invokeMethod(qApp, [this, generation, current, deep] {
+                if (current->load() == generation)
+                    deepArrived(generation, deep);  // a closed session has moved on
+            });
         });
-    });
 }
 
 void Session::deepArrived(int, std::shared_ptr<DeepSurvey> deep) {
@@ -113,7 +121,8 @@ void Session::waitForDeep() {
     if (!pending_) return;
     deep_timer_.stop();
     ++*generation_;
-    deepArrived(*generation_, std::make_shared<DeepSurvey>(deep_survey(*design_, conditions_, drawer_items_)));
+    deepArrived(*generation_,
+                std::make_shared<DeepSurvey>(deep_survey(*design_, conditions_, drawer_items_)));
 }
 
 void Session::startNew(const Design& design) {

@@ -35,7 +35,8 @@ class Session : public QObject {
     std::filesystem::path path() const { return path_; }
     bool modified() const;
 
-    /// Makes `next` the design, as one undoable step named `what`. Nothing happens if it equals the present one.
+    /// Makes `next` the design, as one undoable step named `what`. Nothing happens if it equals the present
+    /// one.
     void edit(Design next, const QString& what);
     void setConditions(const Conditions& conditions);
     void setStaveView(const StaveView& view);
@@ -44,19 +45,19 @@ class Session : public QObject {
     void focusFigure(const Figure& figure) { emit figureFocused(figure); }
     void reportError(const QString& text) { emit errorReported(text); }
 
-    void startNew(const Design& design);                         ///< an unsaved design
-    Result<void> open(const std::filesystem::path& path);        ///< the open design stays as it is on error
-    Result<void> save(const std::filesystem::path& path);        ///< writes atomically
-    bool changedOnDisk() const;                                  ///< the file is not what was loaded or saved last
+    void startNew(const Design& design);                   ///< an unsaved design
+    Result<void> open(const std::filesystem::path& path);  ///< the open design stays as it is on error
+    Result<void> save(const std::filesystem::path& path);  ///< writes atomically
+    bool changedOnDisk() const;                            ///< the file is not what was loaded or saved last
     void recover(const Unsaved& unsaved);
     void flushAutosave();
-    void forgetUnsaved() { autosave_.forget(); }                 ///< the work is given up
-    void waitForDeep();                                          ///< for exports and tests
+    void forgetUnsaved() { autosave_.forget(); }  ///< the work is given up
+    void waitForDeep();                           ///< for exports and tests
 
   signals:
-    void designChanged();      ///< the design is another value; live results are already new
-    void liveChanged();        ///< conditions or design changed
-    void deepChanged();        ///< deep results arrived, or became outdated
+    void designChanged();  ///< the design is another value; live results are already new
+    void liveChanged();    ///< conditions or design changed
+    void deepChanged();    ///< deep results arrived, or became outdated
     void figureFocused(const elkit::Figure& figure);
     void errorReported(const QString& text);
     void fileChangedOnDisk();
@@ -74,8 +75,8 @@ class Session : public QObject {
     std::shared_ptr<Drawer> drawer_;
     std::vector<DrawerItem> drawer_items_;
     std::shared_ptr<const Design> design_;
-    Design clean_;                ///< as loaded or saved last
-    std::string file_text_;       ///< what the file holds, byte by byte
+    Design clean_;           ///< as loaded or saved last
+    std::string file_text_;  ///< what the file holds, byte by byte
     std::filesystem::path path_;
     Conditions conditions_;
     StaveLayout stave_layout_;

@@ -33,7 +33,8 @@ bool shoot(MainWindow& window, const QDir& folder, const QString& name) {
 }
 
 void focus_figure(MainWindow& window, const QString& station, const QString& name) {
-    if (auto* figure = window.station(station)->findChild<FigureLabel*>(name)) window.session().focusFigure(figure->figure());
+    if (auto* figure = window.station(station)->findChild<FigureLabel*>(name))
+        window.session().focusFigure(figure->figure());
 }
 
 double since_process_start_ms() {
@@ -71,7 +72,9 @@ int take_shots(const QString& folder_name) {
     struct View {
         const char *station, *figure;
     };
-    for (const View& view : {View{"light", "resistance"}, View{"brief", ""}, View{"circuit", ""}, View{"power", "runTime"}, View{"board", ""}, View{"build", ""}, View{"batch", "costPerKit"}}) {
+    for (const View& view :
+         {View{"light", "resistance"}, View{"brief", ""}, View{"circuit", ""}, View{"power", "runTime"},
+          View{"board", ""}, View{"build", ""}, View{"batch", "costPerKit"}}) {
         const QString id = QLatin1String(view.station);
         window->showStation(id);
         settle(*window);

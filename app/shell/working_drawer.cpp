@@ -42,11 +42,13 @@ WorkingDrawer::WorkingDrawer(QWidget* parent) : QWidget(parent) {
     }
     across->addStretch(1);
     column->addLayout(across, 1);
-    columns_[0]->setText(tr("Click any number, or Tab to it: its formula, the numbers put in and the result stand here."));
+    columns_[0]->setText(
+        tr("Click any number, or Tab to it: its formula, the numbers put in and the result stand here."));
 }
 
 void WorkingDrawer::show_figure(const Figure& figure) {
-    title_->setText(QString::fromStdString(figure.label) + QStringLiteral("  ") + QString::fromStdString(figure.text()));
+    title_->setText(QString::fromStdString(figure.label) + QStringLiteral("  ") +
+                    QString::fromStdString(figure.text()));
     std::array<QStringList, 3> parts;
     constexpr std::size_t rows = 5;
     QStringList all;

@@ -17,7 +17,8 @@ namespace elkit {
 /// One station: a dot on the line, its name, its figure.
 class Workline::Entry : public QPushButton {
   public:
-    Entry(QString id, QString name, int number, QWidget* parent) : QPushButton(parent), id_(std::move(id)), name_(std::move(name)), number_(number) {
+    Entry(QString id, QString name, int number, QWidget* parent)
+        : QPushButton(parent), id_(std::move(id)), name_(std::move(name)), number_(number) {
         setObjectName(QStringLiteral("station"));
         setCheckable(true);
         setFocusPolicy(Qt::TabFocus);
@@ -29,7 +30,8 @@ class Workline::Entry : public QPushButton {
     void show_state(const QString& figure, int waiting, bool attention, bool dimmed) {
         figure_ = figure;
         waiting_ = waiting, attention_ = attention, dimmed_ = dimmed;
-        setAccessibleDescription(waiting ? tr("%1; %n finding(s) wait here", nullptr, waiting).arg(figure) : figure);
+        setAccessibleDescription(waiting ? tr("%1; %n finding(s) wait here", nullptr, waiting).arg(figure)
+                                         : figure);
         update();
     }
 
@@ -59,7 +61,8 @@ class Workline::Entry : public QPushButton {
             small.setBold(true);
             p.setFont(small);
             p.setPen(attention_ ? (t.dark ? t.paper : Qt::white) : (t.dark ? t.paper : Qt::white));
-            p.drawText(QRect(dot.x() - px(9), dot.y() - px(9), px(18), px(18)), Qt::AlignCenter, QString::number(waiting_));
+            p.drawText(QRect(dot.x() - px(9), dot.y() - px(9), px(18), px(18)), Qt::AlignCenter,
+                       QString::number(waiting_));
         }
         QFont bold = font();
         bold.setPixelSize(px(14));
@@ -73,7 +76,8 @@ class Workline::Entry : public QPushButton {
         p.setFont(small);
         p.setPen(t.muted);
         p.setOpacity(dimmed_ ? 0.5 : 1);
-        p.drawText(QRect(px(54), px(27), width() - px(62), px(18)), Qt::AlignLeft | Qt::AlignVCenter, QFontMetrics(small).elidedText(figure_, Qt::ElideRight, width() - px(64)));
+        p.drawText(QRect(px(54), px(27), width() - px(62), px(18)), Qt::AlignLeft | Qt::AlignVCenter,
+                   QFontMetrics(small).elidedText(figure_, Qt::ElideRight, width() - px(64)));
         p.setOpacity(1);
         if (hasFocus()) {
             p.setPen(QPen(t.amber, 2));
@@ -109,7 +113,8 @@ Workline::Workline(Session& session, QWidget* parent) : QWidget(parent), session
     column->addSpacing(10);
     int number = 0;
     for (const auto& station : station_names()) {
-        auto* entry = new Entry(QString::fromStdString(station.id), QString::fromStdString(station.label), ++number, this);
+        auto* entry = new Entry(QString::fromStdString(station.id), QString::fromStdString(station.label),
+                                ++number, this);
         connect(entry, &QPushButton::clicked, this, [this, entry] { emit chosen(entry->id()); });
         entries_.push_back(entry);
         column->addWidget(entry);
@@ -118,7 +123,8 @@ Workline::Workline(Session& session, QWidget* parent) : QWidget(parent), session
     auto* hint = label(tr("Ctrl 1…7 stations\nCtrl K do anything"), "small");
     hint->setContentsMargins(24, 0, 0, 0);
     column->addWidget(hint);
-    for (auto signal : {&Session::liveChanged, &Session::deepChanged, &Session::pathChanged}) connect(&session_, signal, this, &Workline::refresh);
+    for (auto signal : {&Session::liveChanged, &Session::deepChanged, &Session::pathChanged})
+        connect(&session_, signal, this, &Workline::refresh);
 }
 
 void Workline::setCurrent(const QString& station) {
@@ -126,38 +132,57 @@ void Workline::setCurrent(const QString& station) {
 }
 
 void Workline::refresh() {
-    name_->setText(QString::fromStdString(session_.design().name) + (session_.modified() ? tr(" ·  unsaved") : QString()));
+    name_->setText(QString::fromStdString(session_.design().name) +
+                   (session_.modified() ? tr(" ·  unsaved") : QString()));
     for (Entry* entry : entries_) {
         int waiting = 0;
         bool attention = false;
         for (const Finding& f : session_.findings())
-            if (f.known.empty() && f.severity != Severity::note && entry->id() == QString::fromStdString(f.station)) ++waiting, attention = attention || f.severity == Severity::error;
-        entry->show_state(key_figure(session_, entry->id()), waiting, attention, session_.deepPending() && entry->id() != QLatin1String("brief") && entry->id() != QLatin1String("light") && entry->id() != QLatin1String("circuit"));
+            if (f.known.empty() && f.severity != Severity::note &&
+                entry->id() == QString::fromStdString(f.station))
+                ++waiting, attention = attention || f.severity == Severity::error;
+        entry->show_state(key_figure(session_, entry->id()), waiting, attention,
+                          session_.deepPending() && entry->id() != QLatin1String("brief") &&
+                              entry->id() != QLatin1String("light") &&
+                              entry->id() != QLatin1String("circuit"));
     }
 }
 
 QString key_figure(const Session& session, const QString& station) {
     const Design& d = session.design();
     const DeepSurvey* deep = session.deep();
-    if (station == QLatin1String("brief")) return QObject::tr("%1 kits · %2").arg(d.brief.kits).arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour)));
+    if (station == QLatin1String("brief"))
+        return QObject::tr("%1 kits · %2")
+            .arg(d.brief.kits)
+            .arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour)));
     if (session.live().error && station != QLatin1String("batch")) return QObject::tr("not computable yet");
     if (station == QLatin1String("light")) {
         const auto& strings = session.live().light.strings;
         if (strings.empty()) return QObject::tr("no LED yet");
-        return QObject::tr("%1 × %2 at %3").arg(strings.size()).arg(strings[0].leds.size()).arg(QString::fromStdString(strings[0].current.text()));
+        return QObject::tr("%1 × %2 at %3")
+            .arg(strings.size())
+            .arg(strings[0].leds.size())
+            .arg(QString::fromStdString(strings[0].current.text()));
     }
     if (station == QLatin1String("circuit")) {
         for (const Part& part : d.circuit.parts)
-            if (part.kind == "switch") return QObject::tr("%1 %2 · %3").arg(QString::fromStdString(part.designator), session.conditions().closed(part) ? QObject::tr("on") : QObject::tr("off"), QString::fromStdString(session.live().light.total.text()));
+            if (part.kind == "switch")
+                return QObject::tr("%1 %2 · %3")
+                    .arg(QString::fromStdString(part.designator),
+                         session.conditions().closed(part) ? QObject::tr("on") : QObject::tr("off"),
+                         QString::fromStdString(session.live().light.total.text()));
         return QString::fromStdString(session.live().light.total.text());
     }
     if (!deep) return QObject::tr("computing …");
     if (station == QLatin1String("power")) {
         if (!deep->power) return QObject::tr("not computable yet");
         const Figure& f = deep->power->run_time;
-        return std::isfinite(f.value) ? QString::fromStdString(f.text() + " (" + f.spread_text() + ")") : QObject::tr("does not empty");
+        return std::isfinite(f.value) ? QString::fromStdString(f.text() + " (" + f.spread_text() + ")")
+                                      : QObject::tr("does not empty");
     }
-    if (station == QLatin1String("board")) return deep->layout ? QObject::tr("%1 × %2 holes").arg(deep->layout->columns).arg(deep->layout->rows) : QObject::tr("no layout yet");
+    if (station == QLatin1String("board"))
+        return deep->layout ? QObject::tr("%1 × %2 holes").arg(deep->layout->columns).arg(deep->layout->rows)
+                            : QObject::tr("no layout yet");
     if (station == QLatin1String("build")) {
         int done = 0;
         for (const auto& s : deep->steps)

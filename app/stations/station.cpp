@@ -5,7 +5,8 @@
 
 namespace elkit {
 
-Station::Station(Session& session, const QString& title, QWidget* parent) : QWidget(parent), session_(session), body_(new QVBoxLayout(this)) {
+Station::Station(Session& session, const QString& title, QWidget* parent)
+    : QWidget(parent), session_(session), body_(new QVBoxLayout(this)) {
     setObjectName(QStringLiteral("benchInside"));
     setAttribute(Qt::WA_StyledBackground);
     setAccessibleName(title);
@@ -20,7 +21,8 @@ Station::Station(Session& session, const QString& title, QWidget* parent) : QWid
     const auto follow = [this] {
         if (isVisible()) refresh();
     };
-    for (auto signal : {&Session::liveChanged, &Session::deepChanged, &Session::designChanged}) connect(&session_, signal, this, follow);
+    for (auto signal : {&Session::liveChanged, &Session::deepChanged, &Session::designChanged})
+        connect(&session_, signal, this, follow);
 }
 
 }  // namespace elkit

@@ -33,9 +33,12 @@ QString after_colon(const QString& ref) { return ref.mid(ref.indexOf(QLatin1Char
 
 }  // namespace
 
-StaveWidget::StaveWidget(Session& session, QWidget* parent) : PictureView(parent), session_(session), editor_(new ValueEditor(this)) {
+StaveWidget::StaveWidget(Session& session, QWidget* parent)
+    : PictureView(parent), session_(session), editor_(new ValueEditor(this)) {
     setAccessibleName(tr("Stave: the circuit with its voltages and currents"));
-    setAccessibleDescription(tr("Left and right keys walk through the values, Enter edits, up and down step through preferred values"));
+    setAccessibleDescription(
+        tr("Left and right keys walk through the values, Enter edits, up and down step through preferred "
+           "values"));
     setSelectable({"value:"});
     setMaximumScale(1.35);
     setMinimumHeight(240);
@@ -52,12 +55,15 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent) : PictureView(parent
         if (!part) return;
         const PartState& s = session_.live().op.part(part->designator);
         Figure f{"op." + part->designator, "power in " + part->designator, s.power(), Unit::watt, {}, {}, {}};
-        f.working = {"P = V × I, from the operating point", "  = " + format_quantity(s.voltage, Unit::volt) + " × " + format_quantity(s.current, Unit::ampere) + " = " + f.text()};
+        f.working = {"P = V × I, from the operating point",
+                     "  = " + format_quantity(s.voltage, Unit::volt) + " × " +
+                         format_quantity(s.current, Unit::ampere) + " = " + f.text()};
         session_.focusFigure(f);
     });
     connect(this, &PictureView::hovered, this, [this](const QString& ref) {
         StaveView view = session_.staveView();
-        const std::string net = ref.startsWith(QLatin1String("net:")) ? after_colon(ref).toStdString() : std::string();
+        const std::string net =
+            ref.startsWith(QLatin1String("net:")) ? after_colon(ref).toStdString() : std::string();
         if (view.lit_net == net) return;
         view.lit_net = net;
         session_.setStaveView(view);
@@ -87,7 +93,8 @@ void StaveWidget::editValue(const QString& designator) {
     editing_ = part->designator;
     const QRectF at = itemRect(QStringLiteral("value:") + designator);
     editor_->setGeometry(QRect(at.topLeft().toPoint() - QPoint(8, 6), QSize(px(96), px(26))));
-    editor_->setText(QString::fromStdString(part->kind == "battery" ? part->text("cell") : value_text(*part)));
+    editor_->setText(
+        QString::fromStdString(part->kind == "battery" ? part->text("cell") : value_text(*part)));
     editor_->setAccessibleName(tr("value of %1").arg(designator));
     editor_->setProperty("bad", false);
     editor_->show();
@@ -106,7 +113,8 @@ void StaveWidget::commit() {
         editor_->style()->polish(editor_);
         const QString fault = QString::fromStdString(next.error().text());
         editor_->setToolTip(fault);
-        if (isVisible()) QToolTip::showText(editor_->mapToGlobal(QPoint(0, editor_->height())), fault, editor_);
+        if (isVisible())
+            QToolTip::showText(editor_->mapToGlobal(QPoint(0, editor_->height())), fault, editor_);
         return;
     }
     editor_->hide();
@@ -119,7 +127,8 @@ void StaveWidget::step(const QString& ref, int steps) {
     const Part* part = session_.design().circuit.find(name);
     if (!part || part->kind != "resistor") return;
     const double now = part->number("value");
-    const double next = steps > 0 ? preferred_at_least(now * 1.001, Series::e24) : preferred_at_most(now * 0.999, Series::e24);
+    const double next = steps > 0 ? preferred_at_least(now * 1.001, Series::e24)
+                                  : preferred_at_most(now * 0.999, Series::e24);
     Design changed = session_.design();
     changed.circuit.find(name)->params["value"] = next;
     session_.edit(std::move(changed), tr("change %1").arg(QString::fromStdString(name)));

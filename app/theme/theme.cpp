@@ -10,16 +10,20 @@ namespace elkit {
 namespace {
 
 Theme light_theme() {
-    return {false, "#f6f3ea", "#fbfaf4", "#ece6d8", "#ddd7c6", "#1f2a33", "#566069", "#d9901a", "#875800", "#1f6f6b", "#ffffff", "#a8441f"};
+    return {false,     "#f6f3ea", "#fbfaf4", "#ece6d8", "#ddd7c6", "#1f2a33",
+            "#566069", "#d9901a", "#875800", "#1f6f6b", "#ffffff", "#a8441f"};
 }
 Theme dark_theme() {
-    return {true, "#171c21", "#20262d", "#12161a", "#3a444d", "#f1f2ec", "#b3bcc3", "#f0ac3c", "#f3bd62", "#63c7bf", "#10211f", "#f2926a"};
+    return {true,      "#171c21", "#20262d", "#12161a", "#3a444d", "#f1f2ec",
+            "#b3bcc3", "#f0ac3c", "#f3bd62", "#63c7bf", "#10211f", "#f2926a"};
 }
 Theme current = light_theme();
 
 }  // namespace
 
-InkPalette Theme::inks() const { return {ink, muted, dark ? QColor("#55606a") : QColor("#c2bdae"), amber, teal, rust, paper, card}; }
+InkPalette Theme::inks() const {
+    return {ink, muted, dark ? QColor("#55606a") : QColor("#c2bdae"), amber, teal, rust, paper, card};
+}
 
 QPalette Theme::palette() const {
     QPalette p;
@@ -27,12 +31,15 @@ QPalette Theme::palette() const {
     p.setColor(QPalette::Base, card);
     p.setColor(QPalette::AlternateBase, paper);
     p.setColor(QPalette::Button, card);
-    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText}) p.setColor(role, ink);
+    for (const auto role :
+         {QPalette::WindowText, QPalette::Text, QPalette::ButtonText, QPalette::ToolTipText})
+        p.setColor(role, ink);
     p.setColor(QPalette::PlaceholderText, muted);
     p.setColor(QPalette::Highlight, teal);
     p.setColor(QPalette::HighlightedText, on_teal);
     p.setColor(QPalette::ToolTipBase, card);
-    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText}) p.setColor(QPalette::Disabled, role, muted);
+    for (const auto role : {QPalette::WindowText, QPalette::Text, QPalette::ButtonText})
+        p.setColor(QPalette::Disabled, role, muted);
     return p;
 }
 
@@ -102,9 +109,18 @@ QMenu::item { padding: 5px 22px; border-radius: 4px; }
 QMenu::item:selected { background: @side; }
 QSplitter::handle { background: transparent; }
 )");
-    s.replace("@paper", paper.name()).replace("@card", card.name()).replace("@side", side.name()).replace("@line", line.name()).replace("@ink", ink.name());
-    s.replace("@muted", muted.name()).replace("@amber", amber.name()).replace("@teal", teal.name()).replace("@onteal", on_teal.name()).replace("@rust", rust.name());
-    for (const int size : {11, 12, 13, 15, 18, 20, 24}) s.replace(QStringLiteral("@%1px").arg(size), QStringLiteral("%1px").arg(px(size)));
+    s.replace("@paper", paper.name())
+        .replace("@card", card.name())
+        .replace("@side", side.name())
+        .replace("@line", line.name())
+        .replace("@ink", ink.name());
+    s.replace("@muted", muted.name())
+        .replace("@amber", amber.name())
+        .replace("@teal", teal.name())
+        .replace("@onteal", on_teal.name())
+        .replace("@rust", rust.name());
+    for (const int size : {11, 12, 13, 15, 18, 20, 24})
+        s.replace(QStringLiteral("@%1px").arg(size), QStringLiteral("%1px").arg(px(size)));
     return s;
 }
 

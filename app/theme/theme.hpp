@@ -7,7 +7,8 @@
 
 namespace elkit {
 
-/// Colours of one theme, each with one meaning: amber light and energy, teal structure and selection, rust attention.
+/// Colours of one theme, each with one meaning: amber light and energy, teal structure and selection, rust
+/// attention.
 struct Theme {
     bool dark = false;
     QColor paper, card, side, line, ink, muted, amber, amber_text, teal, on_teal, rust;

@@ -8,7 +8,8 @@
 
 namespace elkit {
 
-FigureLabel::FigureLabel(Session& session, Size size, QWidget* parent) : QWidget(parent), session_(session), size_(size) {
+FigureLabel::FigureLabel(Session& session, Size size, QWidget* parent)
+    : QWidget(parent), session_(session), size_(size) {
     setFocusPolicy(Qt::StrongFocus);
     setCursor(Qt::PointingHandCursor);
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
@@ -20,8 +21,10 @@ void FigureLabel::setFigure(const Figure& figure, const QString& caption) {
     caption_ = caption;
     instead_.clear();
     const QString spread = QString::fromStdString(figure.spread_text());
-    setAccessibleName(QString::fromStdString(figure.label) + QStringLiteral(": ") + QString::fromStdString(figure.text()));
-    setAccessibleDescription(spread.isEmpty() ? tr("Press Enter for the working") : tr("spread %1; press Enter for the working").arg(spread));
+    setAccessibleName(QString::fromStdString(figure.label) + QStringLiteral(": ") +
+                      QString::fromStdString(figure.text()));
+    setAccessibleDescription(spread.isEmpty() ? tr("Press Enter for the working")
+                                              : tr("spread %1; press Enter for the working").arg(spread));
     setToolTip(tr("%1: click for the working").arg(QString::fromStdString(figure.label)));
     if (wider) updateGeometry();
     update();
@@ -51,8 +54,11 @@ QSize FigureLabel::sizeHint() const {
     const QFontMetrics big(valueFont()), small(font());
     int width = big.horizontalAdvance(QString::fromStdString(figure_.text())) + px(26);
     int height = big.height();
-    const int below = small.horizontalAdvance(caption_ + QString::fromStdString(figure_.spread_text()) + QStringLiteral("  · ")) + px(8);
-    if (size_ == Size::plain) width += below;
+    const int below = small.horizontalAdvance(caption_ + QString::fromStdString(figure_.spread_text()) +
+                                              QStringLiteral("  · ")) +
+                      px(8);
+    if (size_ == Size::plain)
+        width += below;
     else {
         width = std::max(width, below);
         height += small.height() + 2;
@@ -83,10 +89,14 @@ void FigureLabel::paintEvent(QPaintEvent*) {
         x += QFontMetrics(small).horizontalAdvance(QString::fromStdString(unit)) + px(8);
     }
     QString behind = caption_;
-    if (const QString spread = QString::fromStdString(figure_.spread_text()); !spread.isEmpty() && instead_.isEmpty()) behind += (behind.isEmpty() ? QString() : QStringLiteral(" · ")) + spread;
+    if (const QString spread = QString::fromStdString(figure_.spread_text());
+        !spread.isEmpty() && instead_.isEmpty())
+        behind += (behind.isEmpty() ? QString() : QStringLiteral(" · ")) + spread;
     p.setFont(font());
-    if (size_ == Size::plain) p.drawText(x, baseline, (behind.isEmpty() ? QString() : QStringLiteral("· ")) + behind);
-    else p.drawText(2, big.height() + QFontMetrics(font()).ascent() + 1, behind);
+    if (size_ == Size::plain)
+        p.drawText(x, baseline, (behind.isEmpty() ? QString() : QStringLiteral("· ")) + behind);
+    else
+        p.drawText(2, big.height() + QFontMetrics(font()).ascent() + 1, behind);
     if (hasFocus()) {
         p.setPen(QPen(theme().amber, 2));
         p.setBrush(Qt::NoBrush);
@@ -100,12 +110,15 @@ void FigureLabel::mousePressEvent(QMouseEvent*) {
 }
 
 void FigureLabel::keyPressEvent(QKeyEvent* event) {
-    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Space) session_.focusFigure(figure_);
-    else QWidget::keyPressEvent(event);
+    if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Space)
+        session_.focusFigure(figure_);
+    else
+        QWidget::keyPressEvent(event);
 }
 
 void FigureLabel::focusInEvent(QFocusEvent* event) {
-    if (event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason) session_.focusFigure(figure_);
+    if (event->reason() == Qt::TabFocusReason || event->reason() == Qt::BacktabFocusReason)
+        session_.focusFigure(figure_);
     update();
     QWidget::focusInEvent(event);
 }

@@ -7,7 +7,8 @@ namespace elkit {
 
 class Session;
 
-/// A computed number: large value, small unit, its spread behind it. Click, or Tab and Enter, shows its working.
+/// A computed number: large value, small unit, its spread behind it. Click, or Tab and Enter, shows its
+/// working.
 class FigureLabel : public QWidget {
     Q_OBJECT
   public:

@@ -12,7 +12,8 @@
 namespace elkit {
 namespace {
 
-void add_label(QCustomPlot* plot, double x, double y, const QString& words, const QColor& colour, Qt::Alignment side) {
+void add_label(QCustomPlot* plot, double x, double y, const QString& words, const QColor& colour,
+               Qt::Alignment side) {
     auto* text = new QCPItemText(plot);
     text->setText(words);
     text->setColor(colour);
@@ -95,7 +96,8 @@ void LifePlot::clear() {
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
-void LifePlot::show_discharge(const PowerResult& power, double wanted, double end_brightness, double charge_now, bool with_voltage) {
+void LifePlot::show_discharge(const PowerResult& power, double wanted, double end_brightness,
+                              double charge_now, bool with_voltage) {
     style();
     plot_->clearGraphs();
     plot_->clearItems();
@@ -103,7 +105,8 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     if (!std::isfinite(d.hours)) {
         plot_->xAxis->setRange(0, 1);
         plot_->yAxis->setRange(0, 110);
-        add_label(plot_, 0.02, 60, tr("This supply does not empty: the light stays as it is."), theme().muted, Qt::AlignLeft | Qt::AlignVCenter);
+        add_label(plot_, 0.02, 60, tr("This supply does not empty: the light stays as it is."), theme().muted,
+                  Qt::AlignLeft | Qt::AlignVCenter);
         plot_->replot(QCustomPlot::rpQueuedReplot);
         return;
     }
@@ -119,14 +122,17 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     shade.setAlpha(60);
     QCPGraph* upper = add_curve(plot_, *longest, Qt::NoPen);
     QCPGraph* lower = add_curve(plot_, *shortest, Qt::NoPen);
-    lower->addData(std::max(longest->hours, shortest->hours + 1e-6), 100 * perceived(shortest->samples.back().light));
+    lower->addData(std::max(longest->hours, shortest->hours + 1e-6),
+                   100 * perceived(shortest->samples.back().light));
     upper->setBrush(shade);
     upper->setChannelFillGraph(lower);
     add_curve(plot_, d, QPen(theme().amber, 2.6));
     plot_->xAxis->setRange(0, span);
     plot_->yAxis->setRange(0, 106);
     const auto& middle = with_voltage ? d.samples.back() : d.samples[d.samples.size() / 2];
-    add_label(plot_, middle.hours, 100 * perceived(middle.light) + (with_voltage ? 2 : 3), with_voltage ? tr("light, %") : tr("perceived brightness, %"), theme().amber_text, Qt::AlignLeft | Qt::AlignBottom);
+    add_label(plot_, middle.hours, 100 * perceived(middle.light) + (with_voltage ? 2 : 3),
+              with_voltage ? tr("light, %") : tr("perceived brightness, %"), theme().amber_text,
+              Qt::AlignLeft | Qt::AlignBottom);
     if (with_voltage) {
         QVector<double> x, y;
         for (const auto& s : d.samples) x << s.hours, y << s.volts;
@@ -147,7 +153,9 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
         text->position->setCoords(last.hours, last.volts);
     }
     add_vertical(plot_, wanted, theme().rust);
-    add_label(plot_, wanted, 14, tr("wanted %1").arg(QString::fromStdString(format_quantity(wanted, Unit::hour))), theme().rust, (wanted > span / 2 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    add_label(plot_, wanted, 14,
+              tr("wanted %1").arg(QString::fromStdString(format_quantity(wanted, Unit::hour))), theme().rust,
+              (wanted > span / 2 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     if (const double now = hours_at(d, charge_now); now >= 0) {
         add_vertical(plot_, now, theme().ink);
         add_label(plot_, now, 3, tr("now"), theme().ink, Qt::AlignLeft | Qt::AlignBottom);
@@ -156,7 +164,8 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     end->point1->setCoords(0, 100 * end_brightness);
     end->point2->setCoords(1, 100 * end_brightness);
     end->setPen(QPen(theme().muted, 1, Qt::DotLine));
-    add_label(plot_, 0, 100 * end_brightness, tr("counts as spent"), theme().muted, Qt::AlignLeft | Qt::AlignTop);
+    add_label(plot_, 0, 100 * end_brightness, tr("counts as spent"), theme().muted,
+              Qt::AlignLeft | Qt::AlignTop);
     plot_->xAxis->setLabel(tr("hours from fresh cells"));
     plot_->xAxis->setLabelColor(theme().muted);
     plot_->xAxis->setLabelFont(plot_->xAxis->tickLabelFont());

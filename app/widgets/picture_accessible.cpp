@@ -20,7 +20,9 @@ class PictureItem : public QAccessibleInterface {
     QAccessibleInterface* childAt(int, int) const override { return nullptr; }
     int childCount() const override { return 0; }
     int indexOfChild(const QAccessibleInterface*) const override { return -1; }
-    QString text(QAccessible::Text kind) const override { return kind == QAccessible::Name ? view_->itemName(ref_) : QString(); }
+    QString text(QAccessible::Text kind) const override {
+        return kind == QAccessible::Name ? view_->itemName(ref_) : QString();
+    }
     void setText(QAccessible::Text, const QString&) override {}
     QRect rect() const override {
         const QRect box = view_->itemRect(ref_).toAlignedRect();
@@ -41,7 +43,8 @@ class PictureItem : public QAccessibleInterface {
 
 class PictureAccessible : public QAccessibleWidget {
   public:
-    explicit PictureAccessible(PictureView* view) : QAccessibleWidget(view, QAccessible::Graphic), view_(view) {}
+    explicit PictureAccessible(PictureView* view)
+        : QAccessibleWidget(view, QAccessible::Graphic), view_(view) {}
     ~PictureAccessible() override {
         for (const auto& [ref, id] : ids_) QAccessible::deleteAccessibleInterface(id);
     }
@@ -51,7 +54,9 @@ class PictureAccessible : public QAccessibleWidget {
         if (index < 0 || index >= static_cast<int>(refs.size())) return nullptr;
         const auto& ref = refs[static_cast<std::size_t>(index)];
         auto [at, fresh] = ids_.try_emplace(ref, 0U);
-        if (fresh) at->second = QAccessible::registerAccessibleInterface(new PictureItem(view_, QString::fromStdString(ref)));
+        if (fresh)
+            at->second =
+                QAccessible::registerAccessibleInterface(new PictureItem(view_, QString::fromStdString(ref)));
         return QAccessible::accessibleInterface(at->second);
     }
 

@@ -36,7 +36,10 @@ double PictureView::scale() const {
     return std::min({width() / drawing_.width, height() / drawing_.height, maximum_scale_});
 }
 
-QPointF PictureView::origin() const { return {std::max(0.0, (width() - drawing_.width * scale()) / 2), std::max(0.0, (height() - drawing_.height * scale()) / 2)}; }
+QPointF PictureView::origin() const {
+    return {std::max(0.0, (width() - drawing_.width * scale()) / 2),
+            std::max(0.0, (height() - drawing_.height * scale()) / 2)};
+}
 
 QString PictureView::refAt(QPointF position) const {
     const QPointF at = (position - origin()) / scale();
@@ -54,7 +57,8 @@ QString PictureView::itemName(const QString& ref) const {
     const std::string wanted = ref.toStdString();
     const std::string part = wanted.substr(wanted.find(':') + 1);
     for (const Item& item : drawing_.items)
-        if (const Text* text = std::get_if<Text>(&item.shape); text && (item.ref == wanted || item.ref == "part:" + part || item.ref == "value:" + part))
+        if (const Text* text = std::get_if<Text>(&item.shape);
+            text && (item.ref == wanted || item.ref == "part:" + part || item.ref == "value:" + part))
             words << QString::fromStdString(text->text);
     return words.isEmpty() ? ref : words.join(QLatin1Char(' '));
 }
@@ -125,20 +129,25 @@ void PictureView::keyPressEvent(QKeyEvent* event) {
     const auto index = at == refs.end() ? -1 : static_cast<int>(at - refs.begin());
     const int count = static_cast<int>(refs.size());
     switch (event->key()) {
-        case Qt::Key_Right: case Qt::Key_Left: {
+        case Qt::Key_Right:
+        case Qt::Key_Left: {
             if (count == 0) return;
-            const int next = index < 0 ? 0 : (index + (event->key() == Qt::Key_Right ? 1 : count - 1)) % count;
+            const int next =
+                index < 0 ? 0 : (index + (event->key() == Qt::Key_Right ? 1 : count - 1)) % count;
             select(QString::fromStdString(refs[static_cast<std::size_t>(next)]));
             emit clicked(selected_);
             return;
         }
-        case Qt::Key_Up: case Qt::Key_Down:
+        case Qt::Key_Up:
+        case Qt::Key_Down:
             if (index >= 0) emit stepped(selected_, event->key() == Qt::Key_Up ? 1 : -1);
             return;
-        case Qt::Key_Return: case Qt::Key_F2:
+        case Qt::Key_Return:
+        case Qt::Key_F2:
             if (!selected_.isEmpty()) emit activated(selected_);
             return;
-        default: QWidget::keyPressEvent(event);
+        default:
+            QWidget::keyPressEvent(event);
     }
 }
 

@@ -21,8 +21,8 @@ class PictureView : public QWidget {
     QString selected() const { return selected_; }
     void select(const QString& ref);
     std::vector<std::string> selectableRefs() const;
-    QRectF itemRect(const QString& ref) const;  ///< in widget coordinates
-    QString itemName(const QString& ref) const; ///< the words of the item, for assistive technology
+    QRectF itemRect(const QString& ref) const;   ///< in widget coordinates
+    QString itemName(const QString& ref) const;  ///< the words of the item, for assistive technology
     QSize sizeHint() const override { return {360, 240}; }
 
   signals:

@@ -36,9 +36,14 @@ void QuantityEdit::mark(const QString& fault) {
 void QuantityEdit::commit() {
     if (!isModified()) return;
     auto parsed = parse_quantity(text().toStdString(), unit_);
-    if (!parsed) return mark(tr("%1; expected %2").arg(QString::fromStdString(parsed.error().found), QString::fromStdString(parsed.error().expected)));
+    if (!parsed)
+        return mark(tr("%1; expected %2")
+                        .arg(QString::fromStdString(parsed.error().found),
+                             QString::fromStdString(parsed.error().expected)));
     if (parsed.value() < low_ || parsed.value() > high_)
-        return mark(tr("expected %1 to %2").arg(QString::fromStdString(format_quantity(low_, unit_)), QString::fromStdString(format_quantity(high_, unit_))));
+        return mark(tr("expected %1 to %2")
+                        .arg(QString::fromStdString(format_quantity(low_, unit_)),
+                             QString::fromStdString(format_quantity(high_, unit_))));
     mark({});
     setModified(false);
     value_ = parsed.value();

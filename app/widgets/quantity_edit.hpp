@@ -5,7 +5,8 @@
 
 namespace elkit {
 
-/// A field for a number as people type it. An unreadable entry keeps its text, is marked, and says what was expected.
+/// A field for a number as people type it. An unreadable entry keeps its text, is marked, and says what was
+/// expected.
 class QuantityEdit : public QLineEdit {
     Q_OBJECT
   public:

@@ -20,7 +20,9 @@ class Statement {
     Statement(const Statement&) = delete;
     Statement& operator=(const Statement&) = delete;
     explicit operator bool() const { return s_ != nullptr; }
-    void bind(int at, const std::string& text) { sqlite3_bind_text(s_, at, text.data(), static_cast<int>(text.size()), SQLITE_TRANSIENT); }
+    void bind(int at, const std::string& text) {
+        sqlite3_bind_text(s_, at, text.data(), static_cast<int>(text.size()), SQLITE_TRANSIENT);
+    }
     void bind(int at, double number) { sqlite3_bind_double(s_, at, number); }
     int step() { return sqlite3_step(s_); }
     std::string text(int at) const {
@@ -34,7 +36,8 @@ class Statement {
 };
 
 Error database_error(sqlite3* db, std::string place) {
-    return {Fault::file, std::move(place), db ? sqlite3_errmsg(db) : "out of memory", "a drawer file made by this program"};
+    return {Fault::file, std::move(place), db ? sqlite3_errmsg(db) : "out of memory",
+            "a drawer file made by this program"};
 }
 
 }  // namespace
@@ -67,11 +70,15 @@ Result<Drawer> Drawer::open(const std::filesystem::path& path) {
 Result<void> Drawer::prepare_tables() {
     const bool there = Statement(db_, "SELECT 1 FROM sqlite_master WHERE name = 'item'").step() == SQLITE_ROW;
     if (there) return success();
-    if (sqlite3_exec(db_, "BEGIN; CREATE TABLE item (key TEXT PRIMARY KEY, name TEXT NOT NULL, stock REAL NOT NULL, pack REAL NOT NULL, price REAL NOT NULL);", nullptr, nullptr, nullptr) != SQLITE_OK)
+    if (sqlite3_exec(db_,
+                     "BEGIN; CREATE TABLE item (key TEXT PRIMARY KEY, name TEXT NOT NULL, stock REAL NOT "
+                     "NULL, pack REAL NOT NULL, price REAL NOT NULL);",
+                     nullptr, nullptr, nullptr) != SQLITE_OK)
         return database_error(db_, "drawer");
     for (const auto& item : demo_stock())
         if (auto put_in = put(item); !put_in) return put_in;
-    if (sqlite3_exec(db_, "COMMIT", nullptr, nullptr, nullptr) != SQLITE_OK) return database_error(db_, "drawer");
+    if (sqlite3_exec(db_, "COMMIT", nullptr, nullptr, nullptr) != SQLITE_OK)
+        return database_error(db_, "drawer");
     return success();
 }
 
@@ -80,15 +87,18 @@ Result<std::vector<DrawerItem>> Drawer::items() const {
     if (!select) return database_error(db_, "drawer");
     std::vector<DrawerItem> out;
     int code = SQLITE_ROW;
-    while ((code = select.step()) == SQLITE_ROW) out.push_back({select.text(0), select.text(1), select.number(2), select.number(3), select.number(4)});
+    while ((code = select.step()) == SQLITE_ROW)
+        out.push_back({select.text(0), select.text(1), select.number(2), select.number(3), select.number(4)});
     if (code != SQLITE_DONE) return database_error(db_, "drawer");
     return out;
 }
 
 Result<void> Drawer::put(const DrawerItem& item) {
-    if (item.key.empty()) return Error{Fault::usage, "drawer", "the part has no key", "kind/value, such as resistor/75"};
+    if (item.key.empty())
+        return Error{Fault::usage, "drawer", "the part has no key", "kind/value, such as resistor/75"};
     if (!(item.stock >= 0 && item.pack > 0 && item.price >= 0))
-        return Error{Fault::usage, "drawer, " + item.key, "stock, pack or price is below zero", "stock and price from 0, pack from 1"};
+        return Error{Fault::usage, "drawer, " + item.key, "stock, pack or price is below zero",
+                     "stock and price from 0, pack from 1"};
     Statement insert(db_, "INSERT OR REPLACE INTO item VALUES (?, ?, ?, ?, ?)");
     if (!insert) return database_error(db_, "drawer");
     insert.bind(1, item.key);
@@ -107,14 +117,16 @@ std::vector<double> owned_resistors(const std::vector<DrawerItem>& items) {
         if (!item.key.starts_with(prefix) || item.stock < 1) continue;
         double value = 0;
         const char* end = item.key.data() + item.key.size();
-        if (std::from_chars(item.key.data() + prefix.size(), end, value).ec == std::errc{} && value > 0) values.push_back(value);
+        if (std::from_chars(item.key.data() + prefix.size(), end, value).ec == std::errc{} && value > 0)
+            values.push_back(value);
     }
     std::sort(values.begin(), values.end());
     return values;
 }
 
 const DrawerItem* find_item(const std::vector<DrawerItem>& items, std::string_view key) {
-    const auto found = std::find_if(items.begin(), items.end(), [&](const auto& item) { return item.key == key; });
+    const auto found =
+        std::find_if(items.begin(), items.end(), [&](const auto& item) { return item.key == key; });
     return found == items.end() ? nullptr : &*found;
 }
 
@@ -124,7 +136,8 @@ std::vector<DrawerItem> demo_stock() {
     if (!table) return items;
     for (std::size_t r = 1; r < table.value().size(); ++r) {
         const auto& row = table.value()[r];
-        if (row.size() == 5) items.push_back({row[0], row[1], std::stod(row[2]), std::stod(row[3]), std::stod(row[4])});
+        if (row.size() == 5)
+            items.push_back({row[0], row[1], std::stod(row[2]), std::stod(row[3]), std::stod(row[4])});
     }
     return items;
 }

@@ -13,7 +13,7 @@ namespace elkit {
 
 /// One kind of part that the workshop owns or can buy.
 struct DrawerItem {
-    std::string key;   ///< "resistor/75", "led/amber-5mm", "cell/LR6", …
+    std::string key;  ///< "resistor/75", "led/amber-5mm", "cell/LR6", …
     std::string name;
     double stock = 0;  ///< pieces owned
     double pack = 1;   ///< pieces in a pack
@@ -22,17 +22,20 @@ struct DrawerItem {
     bool operator==(const DrawerItem&) const = default;
 };
 
-/// The parts owned, shared by all designs: an SQLite file. A new file starts with the made-up stock of data/drawer.
+/// The parts owned, shared by all designs: an SQLite file. A new file starts with the made-up stock of
+/// data/drawer.
 class Drawer {
   public:
-    /// Opens or creates the file; ":memory:" for a drawer that leaves nothing. File error if it is not a drawer.
+    /// Opens or creates the file; ":memory:" for a drawer that leaves nothing. File error if it is not a
+    /// drawer.
     static Result<Drawer> open(const std::filesystem::path& path);
     Drawer(Drawer&&) noexcept;
     Drawer& operator=(Drawer&&) noexcept;
     ~Drawer();
 
     Result<std::vector<DrawerItem>> items() const;  ///< sorted by key
-    Result<void> put(const DrawerItem& item);       ///< adds or replaces; usage error for a negative number or empty key
+    Result<void> put(
+        const DrawerItem& item);  ///< adds or replaces; usage error for a negative number or empty key
 
   private:
     explicit Drawer(sqlite3* db) : db_(db) {}

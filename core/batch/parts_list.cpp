@@ -26,7 +26,9 @@ std::string marking(const Part& part) {
 }
 
 std::string plain_name(const Part& part) {
-    if (part.kind == "resistor") return fmt::format("{} resistor {}", format_quantity(part.number("value"), Unit::ohm), rating_text(part.number("rating")));
+    if (part.kind == "resistor")
+        return fmt::format("{} resistor {}", format_quantity(part.number("value"), Unit::ohm),
+                           rating_text(part.number("rating")));
     if (part.kind == "led") {
         const LedType* type = built_in_catalogue().led(part.text("type"));
         return type ? type->name : part.text("type");
@@ -37,17 +39,21 @@ std::string plain_name(const Part& part) {
 
 class Collector {
   public:
-    Collector(const std::vector<DrawerItem>& drawer, double kits, double spares) : drawer_(drawer), kits_(kits), spares_(spares) {}
+    Collector(const std::vector<DrawerItem>& drawer, double kits, double spares)
+        : drawer_(drawer), kits_(kits), spares_(spares) {}
 
-    void add(const std::string& key, const std::string& name, double pieces, const std::string& designator = "", const std::string& mark = "") {
+    void add(const std::string& key, const std::string& name, double pieces,
+             const std::string& designator = "", const std::string& mark = "") {
         for (PartsLine& line : lines_)
             if (line.key == key) {
                 line.per_kit += pieces;
-                if (!designator.empty()) line.designators += (line.designators.empty() ? "" : ", ") + designator;
+                if (!designator.empty())
+                    line.designators += (line.designators.empty() ? "" : ", ") + designator;
                 return;
             }
         PartsLine line;
-        line.key = key, line.name = name, line.per_kit = pieces, line.designators = designator, line.marking = mark;
+        line.key = key, line.name = name, line.per_kit = pieces, line.designators = designator,
+        line.marking = mark;
         lines_.push_back(line);
     }
 
@@ -55,7 +61,8 @@ class Collector {
         for (PartsLine& line : lines_) {
             const bool whole = line.key != "board/pad";
             // spare cells, holders and boards are not bought: only what breaks or gets lost at the bench
-            const bool spare = line.key.starts_with("resistor/") || line.key.starts_with("led/") || line.key.starts_with("diode/") || line.key.starts_with("switch/");
+            const bool spare = line.key.starts_with("resistor/") || line.key.starts_with("led/") ||
+                               line.key.starts_with("diode/") || line.key.starts_with("switch/");
             const double exact = line.per_kit * kits_ * (spare ? 1 + spares_ : 1);
             line.needed = whole ? std::ceil(exact - 1e-9) : std::ceil(exact * 100 - 1e-9) / 100;
             const DrawerItem* item = find_item(drawer_, line.key);
@@ -77,7 +84,9 @@ class Collector {
 }  // namespace
 
 std::string drawer_key(const Part& part) {
-    if (part.kind == "resistor") return "resistor/" + format_plain(part.number("value")) + (part.number("rating") > 0.3 ? "/" + format_plain(part.number("rating")) + "W" : "");
+    if (part.kind == "resistor")
+        return "resistor/" + format_plain(part.number("value")) +
+               (part.number("rating") > 0.3 ? "/" + format_plain(part.number("rating")) + "W" : "");
     if (part.kind == "led" || part.kind == "diode") return part.kind + "/" + part.text("type");
     if (part.kind == "battery") return "cell/" + part.text("cell");
     if (part.kind == "switch") return "switch/slide";
@@ -89,13 +98,19 @@ PartsList parts_list(const Design& design, const std::vector<DrawerItem>& drawer
     for (const Part& part : design.circuit.parts) {
         const double pieces = part.kind == "battery" ? part.number("count") : 1;
         collector.add(drawer_key(part), plain_name(part), pieces, part.designator, marking(part));
-        const CellType* cell = part.kind == "battery" ? built_in_catalogue().cell(part.text("cell")) : nullptr;
-        if (cell && !cell->endless()) collector.add(fmt::format("holder/{:.0f}x{}", pieces, cell->id), fmt::format("holder for {:.0f} {} with leads", pieces, cell->id), 1);
+        const CellType* cell =
+            part.kind == "battery" ? built_in_catalogue().cell(part.text("cell")) : nullptr;
+        if (cell && !cell->endless())
+            collector.add(fmt::format("holder/{:.0f}x{}", pieces, cell->id),
+                          fmt::format("holder for {:.0f} {} with leads", pieces, cell->id), 1);
     }
     if (layout) {
-        const double across = std::max(1.0, std::floor(sheet_width / layout->width()) * std::floor(sheet_height / layout->height()));
-        const double turned = std::max(1.0, std::floor(sheet_width / layout->height()) * std::floor(sheet_height / layout->width()));
-        collector.add("board/pad", "pad board 100 × 160 mm", 1 / std::max(across, turned), "", fmt::format("{} × {} holes", layout->columns, layout->rows));
+        const double across = std::max(
+            1.0, std::floor(sheet_width / layout->width()) * std::floor(sheet_height / layout->height()));
+        const double turned = std::max(
+            1.0, std::floor(sheet_width / layout->height()) * std::floor(sheet_height / layout->width()));
+        collector.add("board/pad", "pad board 100 × 160 mm", 1 / std::max(across, turned), "",
+                      fmt::format("{} × {} holes", layout->columns, layout->rows));
     }
     collector.add("wire/tinned", "tinned wire 0.5 mm, 1 m", 0.2);
     PartsList list;
@@ -109,22 +124,34 @@ PartsList parts_list(const Design& design, const std::vector<DrawerItem>& drawer
         }
         cost += line.per_kit * line.unit_price;
         spend += line.packs * line.pack_price;
-        list.cost_per_kit.working.push_back(fmt::format("{:.3g} × {} at {:.3f}", line.per_kit, line.name, line.unit_price));
-        if (line.packs > 0) list.to_spend.working.push_back(fmt::format("{:.0f} × pack of {} at {:.2f}", line.packs, line.name, line.pack_price));
+        list.cost_per_kit.working.push_back(
+            fmt::format("{:.3g} × {} at {:.3f}", line.per_kit, line.name, line.unit_price));
+        if (line.packs > 0)
+            list.to_spend.working.push_back(
+                fmt::format("{:.0f} × pack of {} at {:.2f}", line.packs, line.name, line.pack_price));
     }
-    auto cost_working = std::move(list.cost_per_kit.working), spend_working = std::move(list.to_spend.working);
-    cost_working.push_back(fmt::format("sum = {:.2f}{}", cost, list.unknown ? fmt::format(", without {} parts of unknown price", list.unknown) : ""));
+    auto cost_working = std::move(list.cost_per_kit.working),
+         spend_working = std::move(list.to_spend.working);
+    cost_working.push_back(
+        fmt::format("sum = {:.2f}{}", cost,
+                    list.unknown ? fmt::format(", without {} parts of unknown price", list.unknown) : ""));
     spend_working.push_back(fmt::format("sum = {:.2f}", spend));
-    list.cost_per_kit = {"batch.cost", "parts cost for one kit", cost, Unit::money, {}, {}, std::move(cost_working)};
-    list.to_spend = {"batch.spend", "to buy for this batch", spend, Unit::money, {}, {}, std::move(spend_working)};
+    list.cost_per_kit = {"batch.cost", "parts cost for one kit", cost, Unit::money, {},
+                         {},           std::move(cost_working)};
+    list.to_spend = {"batch.spend",           "to buy for this batch", spend, Unit::money, {}, {},
+                     std::move(spend_working)};
     return list;
 }
 
 CsvTable parts_csv(const PartsList& list) {
-    CsvTable table{{"part", "designators", "marking", "per kit", "needed for " + format_plain(list.kits) + " kits", "in stock", "to buy", "packs", "unit price", "pack price"}};
+    CsvTable table{{"part", "designators", "marking", "per kit",
+                    "needed for " + format_plain(list.kits) + " kits", "in stock", "to buy", "packs",
+                    "unit price", "pack price"}};
     for (const auto& l : list.lines)
-        table.push_back({l.name, l.designators, l.marking, fmt::format("{:.4g}", l.per_kit), format_plain(l.needed), format_plain(l.stock), format_plain(l.to_buy), format_plain(l.packs),
-                         l.known() ? fmt::format("{:.4f}", l.unit_price) : "", l.known() ? fmt::format("{:.2f}", l.pack_price) : ""});
+        table.push_back({l.name, l.designators, l.marking, fmt::format("{:.4g}", l.per_kit),
+                         format_plain(l.needed), format_plain(l.stock), format_plain(l.to_buy),
+                         format_plain(l.packs), l.known() ? fmt::format("{:.4f}", l.unit_price) : "",
+                         l.known() ? fmt::format("{:.2f}", l.pack_price) : ""});
     return table;
 }
 

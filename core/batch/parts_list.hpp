@@ -17,7 +17,7 @@ struct PartsLine {
     double per_kit = 0;       ///< pieces, or a fraction of a board
     double needed = 0;        ///< for the batch, spares included
     double stock = 0, to_buy = 0, packs = 0;
-    double unit_price = 0;    ///< NaN if the drawer does not know the part
+    double unit_price = 0;  ///< NaN if the drawer does not know the part
     double pack_price = 0;
     bool known() const { return unit_price == unit_price; }
 };
@@ -30,7 +30,8 @@ struct PartsList {
     int unknown = 0;      ///< lines without a price
 };
 
-/// Parts for one kit and for the batch of the brief, held against the drawer. `layout` gives the board's share and may be null.
+/// Parts for one kit and for the batch of the brief, held against the drawer. `layout` gives the board's
+/// share and may be null.
 PartsList parts_list(const Design& design, const std::vector<DrawerItem>& drawer, const PadLayout* layout);
 /// The drawer's key of a part: "resistor/75", "led/amber-5mm".
 std::string drawer_key(const Part& part);

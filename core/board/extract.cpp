@@ -27,7 +27,9 @@ class Pads {
     std::map<Hole, Hole> parent_;
 };
 
-bool side_by_side(const Bridge& b) { return std::abs(b.a.column - b.b.column) + std::abs(b.a.row - b.b.row) == 1; }
+bool side_by_side(const Bridge& b) {
+    return std::abs(b.a.column - b.b.column) + std::abs(b.a.row - b.b.row) == 1;
+}
 
 }  // namespace
 
@@ -38,8 +40,10 @@ std::vector<std::vector<std::string>> extract_groups(const PadLayout& layout) {
     for (const auto& j : layout.jumpers) pads.join(j.a, j.b);
     std::map<Hole, std::vector<std::string>> groups;
     for (const auto& pin : layout.pins)
-        if (!pin.pin.empty()) groups[pads.root(pin.hole)].push_back(pin.designator + "." + pin.pin);
-        else groups[pads.root(pin.hole)];
+        if (!pin.pin.empty())
+            groups[pads.root(pin.hole)].push_back(pin.designator + "." + pin.pin);
+        else
+            groups[pads.root(pin.hole)];
     std::vector<std::vector<std::string>> out;
     for (auto& [hole, names] : groups) {
         if (names.empty()) continue;
@@ -61,10 +65,13 @@ std::vector<std::string> layout_differences(const PadLayout& layout, const Circu
         for (const auto& pin : group) {
             placed.insert(pin);
             if (net_of[pin] != net_of[group.front()])
-                differences.push_back(group.front() + " and " + pin + " are joined on the board but not in the circuit");
+                differences.push_back(group.front() + " and " + pin +
+                                      " are joined on the board but not in the circuit");
         }
         const auto [at, fresh] = first_of.emplace(net_of[group.front()], group.front());
-        if (!fresh) differences.push_back(at->second + " and " + group.front() + " are joined in the circuit but not on the board");
+        if (!fresh)
+            differences.push_back(at->second + " and " + group.front() +
+                                  " are joined in the circuit but not on the board");
     }
     for (const auto& [pin, net] : net_of)
         if (!placed.contains(pin)) differences.push_back(pin + " is not on the board");
@@ -94,7 +101,8 @@ std::vector<Bridge> isolation_gaps(const PadLayout& layout) {
     std::vector<Bridge> gaps;
     for (const auto& [h, net] : nets)
         for (const Hole n : {Hole{h.column + 1, h.row}, Hole{h.column, h.row + 1}})
-            if (const auto beside = nets.find(n); beside != nets.end() && beside->second != net) gaps.push_back({h, n});
+            if (const auto beside = nets.find(n); beside != nets.end() && beside->second != net)
+                gaps.push_back({h, n});
     return gaps;
 }
 

@@ -27,8 +27,8 @@ std::string hole_name(Hole hole);
 struct Footprint {
     std::vector<std::pair<std::string, Hole>> pins;  ///< pin name (empty for a lead without a net) and hole
     Box body{};
-    double height = 0;    ///< mm above the board
-    bool edge = false;    ///< belongs at the edge: leads, switch
+    double height = 0;  ///< mm above the board
+    bool edge = false;  ///< belongs at the edge: leads, switch
 };
 Footprint footprint(const Part& part);
 
@@ -76,16 +76,19 @@ Hole placed_hole(Hole offset, const Placement& placement);
 Box placed_body(const Footprint& footprint, const Placement& placement);
 
 /// Places the parts (simulated annealing, fixed seed), then joins their pads with solder bridges and, where
-/// there is no way through, insulated wire jumpers. Errors: connectivity errors; board choices too small for the parts.
+/// there is no way through, insulated wire jumpers. Errors: connectivity errors; board choices too small for
+/// the parts.
 Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices);
 
 /// Joins the pads of each net in place: fills `bridges` and `jumpers` of a layout whose parts are placed.
 void route_board(PadLayout& layout);
 
-/// What the layout really connects: groups of "R1.a" found by following bridges and jumpers, no net names used.
+/// What the layout really connects: groups of "R1.a" found by following bridges and jumpers, no net names
+/// used.
 std::vector<std::vector<std::string>> extract_groups(const PadLayout& layout);
 
-/// Compares extract_groups() with the circuit. Empty if they are the same; otherwise a sentence for each difference.
+/// Compares extract_groups() with the circuit. Empty if they are the same; otherwise a sentence for each
+/// difference.
 std::vector<std::string> layout_differences(const PadLayout& layout, const Circuit& circuit);
 
 /// Pads that lie side by side and belong to different nets: here solder must not flow.

@@ -39,7 +39,8 @@ struct Piece {
 
 class Placer {
   public:
-    Placer(const Circuit& circuit, int columns, int rows, std::uint64_t seed) : columns_(columns), rows_(rows), random_(seed) {
+    Placer(const Circuit& circuit, int columns, int rows, std::uint64_t seed)
+        : columns_(columns), rows_(rows), random_(seed) {
         const auto names = circuit.nets();
         members_.resize(names.size());
         for (const Part& part : circuit.parts) {
@@ -52,7 +53,8 @@ class Placer {
         }
         for (std::size_t i = 0; i < pieces_.size(); ++i)
             for (std::size_t k = 0; k < pieces_[i].nets.size(); ++k)
-                if (pieces_[i].nets[k] >= 0) members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
+                if (pieces_[i].nets[k] >= 0)
+                    members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
         for (Piece& p : pieces_) {
             scatter(p);
             if (p.part->kind == "led") lights_.push_back(&p);
@@ -118,8 +120,10 @@ class Placer {
     }
 
     bool inside(const Piece& p) const {
-        return p.body.x0 >= -0.95 && p.body.y0 >= -0.95 && p.body.x1 <= columns_ - 0.05 && p.body.y1 <= rows_ - 0.05 &&
-               std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) { return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_; });
+        return p.body.x0 >= -0.95 && p.body.y0 >= -0.95 && p.body.x1 <= columns_ - 0.05 &&
+               p.body.y1 <= rows_ - 0.05 && std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) {
+                   return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_;
+               });
     }
 
     void scatter(Piece& p) {
@@ -133,9 +137,13 @@ class Placer {
         Spot next{p.placement.at, p.placement.turn};
         const int kind = random_.below(10);
         const int reach = std::max(1, static_cast<int>(heat));
-        if (kind < 6) next.at = {next.at.column + random_.below(2 * reach + 1) - reach, next.at.row + random_.below(2 * reach + 1) - reach};
-        else if (kind < 9) next.turn = (next.turn + 1 + random_.below(3)) & 3;
-        else next.at = {random_.below(columns_), random_.below(rows_)};
+        if (kind < 6)
+            next.at = {next.at.column + random_.below(2 * reach + 1) - reach,
+                       next.at.row + random_.below(2 * reach + 1) - reach};
+        else if (kind < 9)
+            next.turn = (next.turn + 1 + random_.below(3)) & 3;
+        else
+            next.at = {random_.below(columns_), random_.below(rows_)};
         settle(p, next);
     }
 
@@ -157,7 +165,8 @@ class Placer {
             for (std::size_t k = 0; k < pins.size(); ++k) {
                 if (in[k]) continue;
                 const Hole h = pieces_[pins[k].first].holes[pins[k].second];
-                distance[k] = std::min(distance[k], double(std::abs(h.column - here.column) + std::abs(h.row - here.row)));
+                distance[k] = std::min(distance[k],
+                                       double(std::abs(h.column - here.column) + std::abs(h.row - here.row)));
                 if (distance[k] < least) least = distance[k], nearest = k;
             }
             sum += least;
@@ -168,7 +177,9 @@ class Placer {
 
     static bool overlap(const Piece& a, const Piece& b) {
         if (a.body.overlaps(b.body)) return true;
-        return std::any_of(a.holes.begin(), a.holes.end(), [&](Hole h) { return std::find(b.holes.begin(), b.holes.end(), h) != b.holes.end(); });
+        return std::any_of(a.holes.begin(), a.holes.end(), [&](Hole h) {
+            return std::find(b.holes.begin(), b.holes.end(), h) != b.holes.end();
+        });
     }
 
     int overlap_total() const {
@@ -181,7 +192,8 @@ class Placer {
     /// Leads and switches stand within two holes of the edge, long side along it.
     double edge_cost(const Piece& p) const {
         if (!p.footprint.edge) return 0;
-        const double x = std::min(p.body.x0 + 0.5, columns_ - 0.5 - p.body.x1), y = std::min(p.body.y0 + 0.5, rows_ - 0.5 - p.body.y1);
+        const double x = std::min(p.body.x0 + 0.5, columns_ - 0.5 - p.body.x1),
+                     y = std::min(p.body.y0 + 0.5, rows_ - 0.5 - p.body.y1);
         const bool lies = (p.placement.turn & 1) == 0;
         return 3 * std::max(0.0, lies ? y : x);
     }
@@ -214,7 +226,9 @@ class Placer {
     /// Half the outline of everything placed: the board should be small.
     double spread() const {
         Box b{1e9, 1e9, -1e9, -1e9};
-        for (const Piece& p : pieces_) b = {std::min(b.x0, p.body.x0), std::min(b.y0, p.body.y0), std::max(b.x1, p.body.x1), std::max(b.y1, p.body.y1)};
+        for (const Piece& p : pieces_)
+            b = {std::min(b.x0, p.body.x0), std::min(b.y0, p.body.y0), std::max(b.x1, p.body.x1),
+                 std::max(b.y1, p.body.y1)};
         return 1.2 * (b.x1 - b.x0 + b.y1 - b.y0);
     }
 
@@ -230,7 +244,8 @@ class Placer {
 PadLayout collect(const Circuit& circuit, std::vector<Placement> placements, int columns, int rows) {
     PadLayout layout{columns, rows, std::move(placements), {}, {}, {}};
     for (std::size_t i = 0; i < circuit.parts.size(); ++i)
-        for (auto& pin : placed_pins(circuit.parts[i], layout.placements[i])) layout.pins.push_back(std::move(pin));
+        for (auto& pin : placed_pins(circuit.parts[i], layout.placements[i]))
+            layout.pins.push_back(std::move(pin));
     return layout;
 }
 
@@ -247,7 +262,9 @@ double needed_area(const Circuit& circuit) {
 /// Breaks off the rows and columns that nothing uses.
 void crop(PadLayout& layout, const Circuit& circuit, bool columns, bool rows) {
     Box used{1e9, 1e9, -1e9, -1e9};
-    const auto include = [&](double x0, double y0, double x1, double y1) { used = {std::min(used.x0, x0), std::min(used.y0, y0), std::max(used.x1, x1), std::max(used.y1, y1)}; };
+    const auto include = [&](double x0, double y0, double x1, double y1) {
+        used = {std::min(used.x0, x0), std::min(used.y0, y0), std::max(used.x1, x1), std::max(used.y1, y1)};
+    };
     for (const Part& part : circuit.parts) {
         const Box b = placed_body(footprint(part), *layout.placement(part.designator));
         // the body may stand over the rim by its own overhang, not further
@@ -257,8 +274,10 @@ void crop(PadLayout& layout, const Circuit& circuit, bool columns, bool rows) {
     for (const auto& pin : layout.pins) include(pin.hole.column, pin.hole.row, pin.hole.column, pin.hole.row);
     for (const auto& bridge : layout.bridges)
         for (const Hole h : {bridge.a, bridge.b}) include(h.column, h.row, h.column, h.row);
-    const int dx = columns ? std::max(0, static_cast<int>(std::floor(used.x0 + 0.5))) : 0, dy = rows ? std::max(0, static_cast<int>(std::floor(used.y0 + 0.5))) : 0;
-    if (columns) layout.columns = std::min(layout.columns, static_cast<int>(std::ceil(used.x1 - 0.5)) + 1) - dx;
+    const int dx = columns ? std::max(0, static_cast<int>(std::floor(used.x0 + 0.5))) : 0,
+              dy = rows ? std::max(0, static_cast<int>(std::floor(used.y0 + 0.5))) : 0;
+    if (columns)
+        layout.columns = std::min(layout.columns, static_cast<int>(std::ceil(used.x1 - 0.5)) + 1) - dx;
     if (rows) layout.rows = std::min(layout.rows, static_cast<int>(std::ceil(used.y1 - 0.5)) + 1) - dy;
     const auto move = [&](Hole& h) { h = {h.column - dx, h.row - dy}; };
     for (auto& p : layout.placements) move(p.at);
@@ -268,7 +287,10 @@ void crop(PadLayout& layout, const Circuit& circuit, bool columns, bool rows) {
 }
 
 bool better(const PadLayout& a, const PadLayout& b) {
-    const auto score = [](const PadLayout& l) { return 12.0 * static_cast<double>(l.jumpers.size()) + 0.35 * l.columns * l.rows + static_cast<double>(l.bridges.size()); };
+    const auto score = [](const PadLayout& l) {
+        return 12.0 * static_cast<double>(l.jumpers.size()) + 0.35 * l.columns * l.rows +
+               static_cast<double>(l.bridges.size());
+    };
     return score(a) < score(b);
 }
 
@@ -284,7 +306,8 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
     for (const double slack : {1.45, 1.75, 2.1, 2.7, 3.6}) {
         for (const double aspect : {1.35, 1.0, 1.9}) {
             int columns = fixed_columns, rows = fixed_rows;
-            if (columns == 0 && rows == 0) columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
+            if (columns == 0 && rows == 0)
+                columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
             if (columns == 0) columns = std::max(6, static_cast<int>(std::ceil(area * slack / rows)));
             if (rows == 0) rows = std::max(5, static_cast<int>(std::ceil(area * slack / columns)));
             Placer placer(circuit, columns, rows, 17 + static_cast<std::uint64_t>(columns * 100 + rows));
@@ -298,7 +321,10 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
         if (best && (best->jumpers.empty() || many || slack > 2)) break;
     }
     if (best) return std::move(*best);
-    return Error{Fault::design, "/board", "the parts do not fit on " + std::to_string(fixed_columns) + " × " + std::to_string(fixed_rows) + " holes", "a larger board, or 0 for automatic"};
+    return Error{Fault::design, "/board",
+                 "the parts do not fit on " + std::to_string(fixed_columns) + " × " +
+                     std::to_string(fixed_rows) + " holes",
+                 "a larger board, or 0 for automatic"};
 }
 
 }  // namespace elkit

@@ -11,12 +11,15 @@ namespace {
 /// Which net owns each pad; −1 free, −2 a lead without a net.
 class Grid {
   public:
-    Grid(int columns, int rows) : columns_(columns), rows_(rows), owner_(static_cast<std::size_t>(columns * rows), -1) {}
+    Grid(int columns, int rows)
+        : columns_(columns), rows_(rows), owner_(static_cast<std::size_t>(columns * rows), -1) {}
     bool has(Hole h) const { return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_; }
     int& at(Hole h) { return owner_[index(h)]; }
     int at(Hole h) const { return owner_[index(h)]; }
     std::size_t index(Hole h) const { return static_cast<std::size_t>(h.row * columns_ + h.column); }
-    Hole hole(std::size_t i) const { return {static_cast<int>(i) % columns_, static_cast<int>(i) / columns_}; }
+    Hole hole(std::size_t i) const {
+        return {static_cast<int>(i) % columns_, static_cast<int>(i) / columns_};
+    }
     std::size_t size() const { return owner_.size(); }
 
   private:
@@ -30,8 +33,8 @@ Hole operator+(Hole a, Hole b) { return {a.column + b.column, a.row + b.row}; }
 /// What a pad is to the net being routed.
 enum class Mark : char { none, joined, wanted };
 
-/// Shortest way over free or own pads from the joined pads to any wanted one (Dijkstra); pads beside another net cost
-/// more, since solder may creep there. Empty if there is none.
+/// Shortest way over free or own pads from the joined pads to any wanted one (Dijkstra); pads beside another
+/// net cost more, since solder may creep there. Empty if there is none.
 std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& marks) {
     std::vector<double> distance(grid.size(), 1e9);
     std::vector<std::size_t> before(grid.size(), grid.size());
@@ -57,7 +60,8 @@ std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& m
             if (!grid.has(next) || (grid.at(next) != -1 && grid.at(next) != net)) continue;
             double cost = 1;
             for (const Hole side : directions)
-                if (const Hole n = next + side; grid.has(n) && grid.at(n) != -1 && grid.at(n) != net) cost += 0.3;
+                if (const Hole n = next + side; grid.has(n) && grid.at(n) != -1 && grid.at(n) != net)
+                    cost += 0.3;
             if (d + cost < distance[grid.index(next)]) {
                 distance[grid.index(next)] = d + cost;
                 before[grid.index(next)] = i;
@@ -74,20 +78,26 @@ struct Attempt {
 };
 
 /// Routes the nets in the given order; what finds no way gets a jumper.
-Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std::vector<std::size_t>& order) {
+Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads,
+                const std::vector<std::size_t>& order) {
     Attempt out;
     std::vector<Mark> marks(grid.size());
     for (const std::size_t net : order) {
         std::fill(marks.begin(), marks.end(), Mark::none);
         for (const Hole h : pads[net]) marks[grid.index(h)] = Mark::wanted;
         marks[grid.index(pads[net].front())] = Mark::joined;
-        const auto lone = [&] { return std::find_if(pads[net].begin(), pads[net].end(), [&](Hole h) { return marks[grid.index(h)] == Mark::wanted; }); };
+        const auto lone = [&] {
+            return std::find_if(pads[net].begin(), pads[net].end(),
+                                [&](Hole h) { return marks[grid.index(h)] == Mark::wanted; });
+        };
         while (lone() != pads[net].end()) {
             const auto way = find_way(grid, static_cast<int>(net), marks);
             if (way.empty()) {
                 const Hole to = *lone();
                 Hole nearest = pads[net].front();
-                const auto far = [&](Hole h) { return std::abs(h.column - to.column) + std::abs(h.row - to.row); };
+                const auto far = [&](Hole h) {
+                    return std::abs(h.column - to.column) + std::abs(h.row - to.row);
+                };
                 for (const Hole h : pads[net])
                     if (marks[grid.index(h)] == Mark::joined && far(h) < far(nearest)) nearest = h;
                 out.jumpers.push_back({nearest, to});
@@ -124,7 +134,9 @@ void route_board(PadLayout& layout) {
     std::iota(order.begin(), order.end(), std::size_t{0});
     const auto reach = [&](std::size_t n) {
         int c0 = 1 << 20, c1 = -1, r0 = 1 << 20, r1 = -1;
-        for (const Hole h : pads[n]) c0 = std::min(c0, h.column), c1 = std::max(c1, h.column), r0 = std::min(r0, h.row), r1 = std::max(r1, h.row);
+        for (const Hole h : pads[n])
+            c0 = std::min(c0, h.column), c1 = std::max(c1, h.column), r0 = std::min(r0, h.row),
+            r1 = std::max(r1, h.row);
         return c1 - c0 + r1 - r0;
     };
     std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return reach(a) < reach(b); });
@@ -135,7 +147,8 @@ void route_board(PadLayout& layout) {
     for (std::size_t pass = 0; pass < passes; ++pass)
         for (std::size_t k = 1; k < order.size(); ++k) {
             auto trial = order;
-            std::rotate(trial.begin(), trial.begin() + static_cast<std::ptrdiff_t>(k), trial.begin() + static_cast<std::ptrdiff_t>(k) + 1);
+            std::rotate(trial.begin(), trial.begin() + static_cast<std::ptrdiff_t>(k),
+                        trial.begin() + static_cast<std::ptrdiff_t>(k) + 1);
             Attempt a = attempt(grid, pads, trial);
             if (score(a) < score(best)) best = std::move(a), order = trial;
         }

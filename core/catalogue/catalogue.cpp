@@ -22,7 +22,8 @@ CellType read_cell(const json& j, const json& temperature) {
     c.resistance = curve(j.at("resistance"));
     c.capacity = curve(j.at("capacity"));
     c.max_current = j.at("max_current"), c.self_discharge_per_year = j.at("self_discharge_per_year");
-    c.mass = j.at("mass_g"), c.price = j.at("price"), c.cutoff = j.at("cutoff"), c.limits_itself = j.at("limits_itself");
+    c.mass = j.at("mass_g"), c.price = j.at("price"), c.cutoff = j.at("cutoff"),
+    c.limits_itself = j.at("limits_itself");
     c.size = {j.at("size_mm").at(0).get<double>(), j.at("size_mm").at(1).get<double>()};
     c.resistance_factor = curve(temperature.at("resistance").at(c.chemistry));
     c.capacity_factor = curve(temperature.at("capacity").at(c.chemistry));
@@ -31,9 +32,11 @@ CellType read_cell(const json& j, const json& temperature) {
 
 LedType read_led(const json& j) {
     LedType t;
-    t.id = j.at("id"), t.name = j.at("name"), t.rgb = j.at("rgb"), t.source = j.at("source"), t.caution = j.at("caution");
+    t.id = j.at("id"), t.name = j.at("name"), t.rgb = j.at("rgb"), t.source = j.at("source"),
+    t.caution = j.at("caution");
     t.vf_low = j.at("vf_low"), t.vf_typical = j.at("vf_typical"), t.vf_high = j.at("vf_high");
-    t.test_current = j.at("test_current"), t.emission = j.at("emission"), t.series_resistance = j.at("series_resistance");
+    t.test_current = j.at("test_current"), t.emission = j.at("emission"),
+    t.series_resistance = j.at("series_resistance");
     t.intensity = j.at("intensity_mcd").get<double>() / 1000, t.max_current = j.at("max_current");
     t.reverse_voltage = j.at("reverse_voltage"), t.diameter = j.at("diameter_mm"), t.tempco = j.at("tempco");
     t.visible = j.at("visible");
@@ -74,7 +77,8 @@ Result<Catalogue> read_catalogue(std::string_view text) {
         for (const auto& j : all.at("cells")) c.cells.push_back(read_cell(j, all.at("cell_temperature")));
         for (const auto& j : all.at("leds")) c.leds.push_back(read_led(j));
         for (const auto& j : all.at("diodes")) c.diodes.push_back(read_diode(j));
-        for (const auto& j : all.at("wires")) c.wires.push_back({j.at("area_mm2"), j.at("awg"), j.at("max_current")});
+        for (const auto& j : all.at("wires"))
+            c.wires.push_back({j.at("area_mm2"), j.at("awg"), j.at("max_current")});
         return c;
     } catch (const json::exception& e) {
         return Error{Fault::file, "catalogue", e.what(), "a catalogue as in data/catalogue"};

@@ -14,14 +14,14 @@ struct CellType {
     std::string id, name, chemistry;
     Curve open_circuit;  ///< state of charge → V
     Curve resistance;    ///< state of charge → Ω at 21 °C
-    Curve capacity;      ///< discharge current [A] → usable charge [Ah]; empty: endless (a mains supply unit)
+    Curve capacity;  ///< discharge current [A] → usable charge [Ah]; empty: endless (a mains supply unit)
     double max_current = 0;              ///< A, continuous, without harm or steep loss
     double self_discharge_per_year = 0;  ///< fraction
     double mass = 0;                     ///< g
     double price = 0;                    ///< workshop's currency
     std::array<double, 2> size{};        ///< mm, diameter × height or width × height
     double cutoff = 0;                   ///< V under load at which it counts as empty
-    bool limits_itself = false;          ///< its own resistance limits an LED's current (coin and button cells)
+    bool limits_itself = false;  ///< its own resistance limits an LED's current (coin and button cells)
     Curve resistance_factor, capacity_factor;  ///< °C → factor
     std::string source;
 
@@ -44,8 +44,8 @@ struct LedType {
 
 struct DiodeType {
     std::string id, name;
-    double vf_typical = 0, test_current = 0, emission = 1.8, series_resistance = 1, max_current = 0, reverse_voltage = 0,
-           tempco = -0.002;
+    double vf_typical = 0, test_current = 0, emission = 1.8, series_resistance = 1, max_current = 0,
+           reverse_voltage = 0, tempco = -0.002;
     std::string source;
 };
 
@@ -64,7 +64,8 @@ struct Catalogue {
     const CellType* cell(std::string_view id) const;  ///< nullptr if unknown; likewise below
     const LedType* led(std::string_view id) const;
     const DiodeType* diode(std::string_view id) const;
-    const WireType& wire_at_least(double area) const;  ///< the first gauge not thinner than `area` mm², else the thickest
+    const WireType& wire_at_least(
+        double area) const;  ///< the first gauge not thinner than `area` mm², else the thickest
 };
 
 /// Reads a catalogue; design error with a JSON pointer when a field is missing or of the wrong type.

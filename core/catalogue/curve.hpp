@@ -17,7 +17,8 @@ struct Curve {
         if (points.empty()) return 0;
         if (x <= points.front().x) return points.front().y;
         if (x >= points.back().x) return points.back().y;
-        const auto right = std::upper_bound(points.begin(), points.end(), x, [](double v, const Point& p) { return v < p.x; });
+        const auto right = std::upper_bound(points.begin(), points.end(), x,
+                                            [](double v, const Point& p) { return v < p.x; });
         const auto left = right - 1;
         return left->y + (right->y - left->y) * (x - left->x) / (right->x - left->x);
     }

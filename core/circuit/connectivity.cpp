@@ -36,10 +36,12 @@ void check_nets(const Circuit& circuit, std::vector<Error>& errors) {
         for (const Pin& pin : part.pins) pins[pin.net].push_back(part.designator + " pin " + pin.name);
     for (const std::string& net : circuit.nets())
         if (pins[net].size() == 1)
-            errors.push_back({Fault::design, "net " + net, "only " + pins[net].front() + " is on it", "a second pin on this net"});
+            errors.push_back({Fault::design, "net " + net, "only " + pins[net].front() + " is on it",
+                              "a second pin on this net"});
     for (const Part& part : circuit.parts)
         if (part.pins.size() == 2 && part.pins[0].net == part.pins[1].net)
-            errors.push_back({Fault::design, "part " + part.designator, "both pins are on net " + part.pins[0].net, "two different nets"});
+            errors.push_back({Fault::design, "part " + part.designator,
+                              "both pins are on net " + part.pins[0].net, "two different nets"});
 }
 
 void check_paths(const Circuit& circuit, std::vector<Error>& errors) {
@@ -55,17 +57,21 @@ void check_paths(const Circuit& circuit, std::vector<Error>& errors) {
     const std::string rail = circuit.negative_rail();
     for (const std::string& net : circuit.nets())
         if (!all.joined(net, rail))
-            errors.push_back({Fault::design, "net " + net, "there is no path from it to the negative rail " + rail, "a part that joins it to the rest"});
+            errors.push_back({Fault::design, "net " + net,
+                              "there is no path from it to the negative rail " + rail,
+                              "a part that joins it to the rest"});
     for (const Part& part : circuit.parts)
         if (is_source(part) && part.net("+") != part.net("-") && shorts.joined(part.net("+"), part.net("-")))
-            errors.push_back({Fault::design, "part " + part.designator, "its + and − are shorted through " + through, "a load between them"});
+            errors.push_back({Fault::design, "part " + part.designator,
+                              "its + and − are shorted through " + through, "a load between them"});
 }
 
 }  // namespace
 
 std::vector<Error> connectivity_errors(const Circuit& circuit) {
     std::vector<Error> errors;
-    if (circuit.parts.empty()) return {{Fault::design, "circuit", "it has no parts", "a battery and something to feed"}};
+    if (circuit.parts.empty())
+        return {{Fault::design, "circuit", "it has no parts", "a battery and something to feed"}};
     if (!circuit.source()) return {{Fault::design, "circuit", "nothing feeds it", "a battery or a supply"}};
     check_nets(circuit, errors);
     check_paths(circuit, errors);
@@ -73,14 +79,17 @@ std::vector<Error> connectivity_errors(const Circuit& circuit) {
 }
 
 std::size_t Chain::count(std::string_view kind) const {
-    return static_cast<std::size_t>(std::count_if(parts.begin(), parts.end(), [&](const Part* p) { return p->kind == kind; }));
+    return static_cast<std::size_t>(
+        std::count_if(parts.begin(), parts.end(), [&](const Part* p) { return p->kind == kind; }));
 }
 
 std::vector<Chain> chains(const Circuit& circuit) {
     std::map<std::string, std::vector<const Part*>> at;
     for (const Part& part : circuit.parts)
         for (const Pin& pin : part.pins) at[pin.net].push_back(&part);
-    const auto other_end = [](const Part& part, const std::string& net) { return part.pins[0].net == net ? part.pins[1].net : part.pins[0].net; };
+    const auto other_end = [](const Part& part, const std::string& net) {
+        return part.pins[0].net == net ? part.pins[1].net : part.pins[0].net;
+    };
     const auto next = [&](const Part& part, const std::string& net) -> const Part* {
         const auto& here = at[net];
         if (here.size() != 2) return nullptr;

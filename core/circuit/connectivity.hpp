@@ -7,8 +7,8 @@
 namespace elkit {
 
 /// What is wrong with how the parts are joined, most basic first: no parts, no source, a net with one pin,
-/// a part with both pins on one net, a supply shorted by closed contacts, a net with no path to the negative rail.
-/// Each error names the part or net. Empty if the circuit can be solved.
+/// a part with both pins on one net, a supply shorted by closed contacts, a net with no path to the negative
+/// rail. Each error names the part or net. Empty if the circuit can be solved.
 std::vector<Error> connectivity_errors(const Circuit& circuit);
 
 /// Parts in a row: a chain of two-pin parts from `from` to `to`, joined by nets that nothing else touches.

@@ -8,38 +8,72 @@ namespace elkit {
 namespace {
 
 std::vector<PartKind> make_kinds() {
-    const ParamInfo lead_area{"lead_area", "lead cross-section", Unit::square_metre, 0.14, 0.01, 10, "copper cross-section of each lead, mm²"};
-    const ParamInfo lead_length{"lead_length", "lead length", Unit::metre, 0.12, 0, 20, "length of each of the two leads, m"};
+    const ParamInfo lead_area{"lead_area",
+                              "lead cross-section",
+                              Unit::square_metre,
+                              0.14,
+                              0.01,
+                              10,
+                              "copper cross-section of each lead, mm²"};
+    const ParamInfo lead_length{
+        "lead_length", "lead length", Unit::metre, 0.12, 0, 20, "length of each of the two leads, m"};
     return {
-        {"battery", "battery", "B", {"+", "-"},
+        {"battery",
+         "battery",
+         "B",
+         {"+", "-"},
          {{"cell", "cell", Unit::none, std::string("LR6"), 0, 0, "cell type, an id of the catalogue"},
           {"count", "cells in series", Unit::count, 1.0, 1, 40, "number of cells in series"},
-          lead_area, lead_length},
-         "cell", true},
-        {"supply", "DC supply", "PS", {"+", "-"},
+          lead_area,
+          lead_length},
+         "cell",
+         true},
+        {"supply",
+         "DC supply",
+         "PS",
+         {"+", "-"},
          {{"voltage", "voltage", Unit::volt, 5.0, 0, 1000, "open-circuit voltage"},
           {"resistance", "source resistance", Unit::ohm, 0.1, 0, 1e6, "source resistance"},
           {"max_current", "current limit", Unit::ampere, 0.5, 0, 100, "rated current"},
-          lead_area, lead_length},
-         "voltage", true},
-        {"switch", "slide switch", "S", {"a", "b"},
+          lead_area,
+          lead_length},
+         "voltage",
+         true},
+        {"switch",
+         "slide switch",
+         "S",
+         {"a", "b"},
          {{"on", "closed at rest", Unit::none, 1.0, 0, 1, "1 closed, 0 open, before anyone touches it"},
           {"rating", "current rating", Unit::ampere, 0.3, 0, 100, "contact rating"},
           {"on_resistance", "contact resistance", Unit::ohm, 0.05, 0, 1000, "resistance when closed"}},
-         "", false},
-        {"resistor", "resistor", "R", {"a", "b"},
+         "",
+         false},
+        {"resistor",
+         "resistor",
+         "R",
+         {"a", "b"},
          {{"value", "resistance", Unit::ohm, 1000.0, 0.001, 1e9, "resistance"},
           {"tolerance", "tolerance", Unit::none, 0.05, 0, 0.5, "fraction, 0.05 for 5 %"},
           {"rating", "power rating", Unit::watt, 0.25, 0.01, 100, "power rating at 70 °C"}},
-         "value", false},
-        {"led", "LED", "L", {"a", "k"},
+         "value",
+         false},
+        {"led",
+         "LED",
+         "L",
+         {"a", "k"},
          {{"type", "LED", Unit::none, std::string("red-5mm"), 0, 0, "LED type, an id of the catalogue"},
           {"bin", "bin", Unit::none, std::string("typical"), 0, 0, "low, typical or high forward voltage"},
-          {"points", "measured points", Unit::none, PointList{}, 0, 0, "[[current A, forward voltage V], …] in place of the catalogue's curve"}},
-         "type", true},
-        {"diode", "diode", "D", {"a", "k"},
+          {"points", "measured points", Unit::none, PointList{}, 0, 0,
+           "[[current A, forward voltage V], …] in place of the catalogue's curve"}},
+         "type",
+         true},
+        {"diode",
+         "diode",
+         "D",
+         {"a", "k"},
          {{"type", "diode", Unit::none, std::string("signal"), 0, 0, "diode type, an id of the catalogue"}},
-         "type", true},
+         "type",
+         true},
     };
 }
 
@@ -75,7 +109,8 @@ std::string value_text(const Part& part) {
     if (!kind) return part.kind;
     const ParamInfo* info = kind->param(kind->value_key);
     if (!info) return kind->name;
-    if (std::holds_alternative<double>(info->standard)) return format_quantity(part.number(info->key), info->unit);
+    if (std::holds_alternative<double>(info->standard))
+        return format_quantity(part.number(info->key), info->unit);
     std::string text = part.text(info->key);
     if (text.ends_with("-5mm")) text = text.substr(0, text.size() - 4);
     return text;

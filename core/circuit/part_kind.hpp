@@ -12,7 +12,7 @@ namespace elkit {
 struct ParamInfo {
     std::string key, label;
     Unit unit = Unit::none;
-    ParamValue standard;     ///< used when a part does not set it
+    ParamValue standard;       ///< used when a part does not set it
     double low = 0, high = 0;  ///< allowed range of a number
     std::string meaning;
 };
@@ -22,7 +22,7 @@ struct PartKind {
     std::string id, name, prefix;
     std::vector<std::string> pins;
     std::vector<ParamInfo> params;
-    std::string value_key;    ///< the parameter that is printed on the drawing
+    std::string value_key;  ///< the parameter that is printed on the drawing
     bool polarised = false;
     const ParamInfo* param(std::string_view key) const;
 };

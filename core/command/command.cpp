@@ -16,7 +16,8 @@ namespace elkit {
 namespace {
 
 std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(text.begin(), text.end(), text.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     return text;
 }
 
@@ -41,9 +42,12 @@ struct Goal {
 };
 const std::vector<Goal>& goals() {
     static const std::vector<Goal> all{
-        {"current", "current of a string", Unit::ampere, 1e-6, 10, &LightGoals::current, nullptr}, {"cells", "cells in series", Unit::count, 1, 40, &LightGoals::cells, nullptr},
-        {"leds", "LEDs in all", Unit::count, 1, 200, &LightGoals::count, nullptr},                 {"in series", "LEDs in series", Unit::count, 1, 40, &LightGoals::per_string, nullptr},
-        {"run time", "run time wanted", Unit::hour, 0, 1e6, nullptr, &Brief::run_time},            {"kits", "kits in the batch", Unit::count, 1, 1e6, nullptr, &Brief::kits}};
+        {"current", "current of a string", Unit::ampere, 1e-6, 10, &LightGoals::current, nullptr},
+        {"cells", "cells in series", Unit::count, 1, 40, &LightGoals::cells, nullptr},
+        {"leds", "LEDs in all", Unit::count, 1, 200, &LightGoals::count, nullptr},
+        {"in series", "LEDs in series", Unit::count, 1, 40, &LightGoals::per_string, nullptr},
+        {"run time", "run time wanted", Unit::hour, 0, 1e6, nullptr, &Brief::run_time},
+        {"kits", "kits in the batch", Unit::count, 1, 1e6, nullptr, &Brief::kits}};
     return all;
 }
 
@@ -56,12 +60,16 @@ Result<Command> goal_command(const Goal& goal, const std::string& typed, const D
     auto value = parse_quantity(typed, goal.unit);
     if (!value) return Error{Fault::usage, goal.name, value.error().found, value.error().expected};
     if (!(value.value() >= goal.low && value.value() <= goal.high))
-        return Error{Fault::usage, goal.name, "found " + format_quantity(value.value(), goal.unit), fmt::format("{} to {}", format_quantity(goal.low, goal.unit), format_quantity(goal.high, goal.unit))};
+        return Error{Fault::usage, goal.name, "found " + format_quantity(value.value(), goal.unit),
+                     fmt::format("{} to {}", format_quantity(goal.low, goal.unit),
+                                 format_quantity(goal.high, goal.unit))};
     Command c;
     c.kind = Command::Kind::edit;
     double before = 0;
     if (goal.light) {
-        if (!design.light) return Error{Fault::usage, goal.name, "this design has no recipe", "a steady light made from goals"};
+        if (!design.light)
+            return Error{Fault::usage, goal.name, "this design has no recipe",
+                         "a steady light made from goals"};
         LightGoals changed = *design.light;
         before = changed.*(goal.light);
         changed.*(goal.light) = value.value();
@@ -73,12 +81,14 @@ Result<Command> goal_command(const Goal& goal, const std::string& typed, const D
         before = c.design->brief.*(goal.brief);
         c.design->brief.*(goal.brief) = value.value();
     }
-    c.preview = fmt::format("{}: {} → {}", goal.label, format_quantity(before, goal.unit), format_quantity(value.value(), goal.unit));
+    c.preview = fmt::format("{}: {} → {}", goal.label, format_quantity(before, goal.unit),
+                            format_quantity(value.value(), goal.unit));
     return c;
 }
 
 Result<Command> type_goal(const std::string& word, const std::string& typed, const Design& design) {
-    if (!design.light) return Error{Fault::usage, word, "this design has no recipe", "a steady light made from goals"};
+    if (!design.light)
+        return Error{Fault::usage, word, "this design has no recipe", "a steady light made from goals"};
     LightGoals changed = *design.light;
     const bool cell = word == "cell";
     const Catalogue& catalogue = built_in_catalogue();
@@ -86,9 +96,12 @@ Result<Command> type_goal(const std::string& word, const std::string& typed, con
     for (const auto& c : catalogue.cells)
         if (cell && lower(c.id) == lower(typed)) changed.cell = c.id;
     for (const auto& l : catalogue.leds)
-        if (!cell && (lower(l.id) == lower(typed) || lower(l.id) == lower(typed) + "-5mm")) changed.led = l.id;
+        if (!cell && (lower(l.id) == lower(typed) || lower(l.id) == lower(typed) + "-5mm"))
+            changed.led = l.id;
     const std::string after = cell ? changed.cell : changed.led;
-    if (after == before && lower(typed) != lower(before)) return Error{Fault::usage, word, "unknown type \"" + typed + "\"", cell ? "a cell such as LR6" : "an LED such as red-5mm"};
+    if (after == before && lower(typed) != lower(before))
+        return Error{Fault::usage, word, "unknown type \"" + typed + "\"",
+                     cell ? "a cell such as LR6" : "an LED such as red-5mm"};
     auto next = apply_steady_light(design, changed);
     if (!next) return next.error();
     Command c;
@@ -98,7 +111,8 @@ Result<Command> type_goal(const std::string& word, const std::string& typed, con
     return c;
 }
 
-Result<Command> part_command(const Part& part, const std::string& rest, const Design& design, const Conditions& conditions) {
+Result<Command> part_command(const Part& part, const std::string& rest, const Design& design,
+                             const Conditions& conditions) {
     const PartKind& kind = *part_kind(part.kind);
     if (part.kind == "switch") {
         const std::string state = lower(rest);
@@ -115,7 +129,8 @@ Result<Command> part_command(const Part& part, const std::string& rest, const De
     std::string key = kind.value_key, typed = rest;
     for (const auto& info : kind.params)
         for (const std::string& name : {info.key, info.label})
-            if (lower(rest).starts_with(lower(name) + " ") || lower(rest).starts_with(lower(name) + "=")) key = info.key, typed = trimmed(rest.substr(name.size()));
+            if (lower(rest).starts_with(lower(name) + " ") || lower(rest).starts_with(lower(name) + "="))
+                key = info.key, typed = trimmed(rest.substr(name.size()));
     const ParamInfo* info = kind.param(key);
     if (!info || typed.empty()) {
         std::string names;
@@ -126,7 +141,8 @@ Result<Command> part_command(const Part& part, const std::string& rest, const De
     if (!next) return next.error();
     Command c;
     c.kind = Command::Kind::edit;
-    c.preview = fmt::format("{}{}: {} → {}", part.designator, key == kind.value_key ? "" : " " + info->label, shown(part, *info), shown(*next.value().circuit.find(part.designator), *info));
+    c.preview = fmt::format("{}{}: {} → {}", part.designator, key == kind.value_key ? "" : " " + info->label,
+                            shown(part, *info), shown(*next.value().circuit.find(part.designator), *info));
     c.design = std::move(next).value();
     return c;
 }
@@ -139,13 +155,19 @@ Result<std::optional<Command>> condition_command(const std::string& text, const 
         const std::string start = lower(text);
         if (!start.starts_with(word + " ") && !start.starts_with(word + "=")) continue;
         const bool battery = word == "battery";
-        auto value = parse_quantity(trimmed(text.substr(word.size())), battery ? Unit::percent : Unit::celsius);
+        auto value =
+            parse_quantity(trimmed(text.substr(word.size())), battery ? Unit::percent : Unit::celsius);
         if (!value) return Error{Fault::usage, word, value.error().found, value.error().expected};
         const double low = battery ? 0 : -20, high = battery ? 100 : 60;
-        if (value.value() < low || value.value() > high) return Error{Fault::usage, word, "found " + trimmed(text.substr(word.size())), fmt::format("{} to {} {}", low, high, battery ? "%" : "°C")};
-        if (battery) c.conditions->battery = value.value() / 100;
-        else c.conditions->celsius = value.value();
-        c.preview = fmt::format("{} {}", battery ? "battery" : "temperature", format_quantity(value.value(), battery ? Unit::percent : Unit::celsius));
+        if (value.value() < low || value.value() > high)
+            return Error{Fault::usage, word, "found " + trimmed(text.substr(word.size())),
+                         fmt::format("{} to {} {}", low, high, battery ? "%" : "°C")};
+        if (battery)
+            c.conditions->battery = value.value() / 100;
+        else
+            c.conditions->celsius = value.value();
+        c.preview = fmt::format("{} {}", battery ? "battery" : "temperature",
+                                format_quantity(value.value(), battery ? Unit::percent : Unit::celsius));
         return std::optional<Command>(c);
     }
     return std::optional<Command>();
@@ -154,11 +176,14 @@ Result<std::optional<Command>> condition_command(const std::string& text, const 
 }  // namespace
 
 const std::vector<ActionName>& station_names() {
-    static const std::vector<ActionName> all{{"brief", "Brief"}, {"light", "Light"}, {"circuit", "Circuit"}, {"power", "Power"}, {"board", "Board"}, {"build", "Build"}, {"batch", "Batch"}};
+    static const std::vector<ActionName> all{{"brief", "Brief"}, {"light", "Light"}, {"circuit", "Circuit"},
+                                             {"power", "Power"}, {"board", "Board"}, {"build", "Build"},
+                                             {"batch", "Batch"}};
     return all;
 }
 
-Result<Design> set_parameter(const Design& design, const std::string& designator, const std::string& key, const std::string& typed) {
+Result<Design> set_parameter(const Design& design, const std::string& designator, const std::string& key,
+                             const std::string& typed) {
     const Part* part = design.circuit.find(designator);
     const PartKind* kind = part ? part_kind(part->kind) : nullptr;
     const ParamInfo* info = kind ? kind->param(key) : nullptr;
@@ -170,65 +195,94 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
         std::string id;
         const auto match = [&](const auto& list) {
             for (const auto& entry : list)
-                if (lower(entry.id) == lower(typed) || lower(entry.id) == lower(typed) + "-5mm") id = entry.id;
+                if (lower(entry.id) == lower(typed) || lower(entry.id) == lower(typed) + "-5mm")
+                    id = entry.id;
         };
-        if (part->kind == "battery") match(catalogue.cells);
-        else if (key == "bin") id = lower(typed) == "low" || lower(typed) == "typical" || lower(typed) == "high" ? lower(typed) : "";
-        else if (part->kind == "led") match(catalogue.leds);
-        else match(catalogue.diodes);
-        if (id.empty()) return Error{Fault::usage, designator + " " + info->label, "unknown type \"" + typed + "\"", info->meaning};
+        if (part->kind == "battery")
+            match(catalogue.cells);
+        else if (key == "bin")
+            id = lower(typed) == "low" || lower(typed) == "typical" || lower(typed) == "high" ? lower(typed)
+                                                                                              : "";
+        else if (part->kind == "led")
+            match(catalogue.leds);
+        else
+            match(catalogue.diodes);
+        if (id.empty())
+            return Error{Fault::usage, designator + " " + info->label, "unknown type \"" + typed + "\"",
+                         info->meaning};
         target.params[key] = id;
         return next;
     }
     const bool fraction = key == "tolerance" && typed.find('%') != std::string::npos;
     auto value = parse_quantity(typed, fraction ? Unit::percent : info->unit);
-    if (!value) return Error{Fault::usage, designator + " " + info->label, value.error().found, value.error().expected};
+    if (!value)
+        return Error{Fault::usage, designator + " " + info->label, value.error().found,
+                     value.error().expected};
     const double number = fraction ? value.value() / 100 : value.value();
     if (!(number >= info->low && number <= info->high))
-        return Error{Fault::usage, designator + " " + info->label, "found " + format_quantity(number, info->unit), fmt::format("{} to {}", format_quantity(info->low, info->unit), format_quantity(info->high, info->unit))};
+        return Error{Fault::usage, designator + " " + info->label,
+                     "found " + format_quantity(number, info->unit),
+                     fmt::format("{} to {}", format_quantity(info->low, info->unit),
+                                 format_quantity(info->high, info->unit))};
     target.params[key] = number;
     return next;
 }
 
-Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions, const std::vector<ActionName>& actions) {
+Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
+                              const std::vector<ActionName>& actions) {
     const std::string line = trimmed(text), low = lower(line);
-    if (line.empty()) return Error{Fault::usage, "", "nothing typed yet", "a station, an action, or a part such as r1 = 82"};
+    if (line.empty())
+        return Error{Fault::usage, "", "nothing typed yet",
+                     "a station, an action, or a part such as r1 = 82"};
     for (const auto& s : station_names())
-        if (low == s.id || low == "go " + s.id) return Command{Command::Kind::station, s.id, "go to " + s.label, {}, {}};
+        if (low == s.id || low == "go " + s.id)
+            return Command{Command::Kind::station, s.id, "go to " + s.label, {}, {}};
     for (const auto& a : actions)
-        if (low == lower(a.label) || low == a.id) return Command{Command::Kind::action, a.id, a.label, {}, {}};
+        if (low == lower(a.label) || low == a.id)
+            return Command{Command::Kind::action, a.id, a.label, {}, {}};
     std::istringstream words(line);
     std::string first;
     words >> first;
     first = first.substr(0, first.find('='));
-    if (const Part* part = find_part(design.circuit, first)) return part_command(*part, trimmed(line.substr(first.size())), design, conditions);
+    if (const Part* part = find_part(design.circuit, first))
+        return part_command(*part, trimmed(line.substr(first.size())), design, conditions);
     auto condition = condition_command(line, conditions);
     if (!condition) return condition.error();
     if (condition.value()) return *condition.value();
     for (const auto& goal : goals())
-        if (low.starts_with(goal.name + " ") || low.starts_with(goal.name + "=")) return goal_command(goal, trimmed(line.substr(goal.name.size())), design);
+        if (low.starts_with(goal.name + " ") || low.starts_with(goal.name + "="))
+            return goal_command(goal, trimmed(line.substr(goal.name.size())), design);
     for (const std::string word : {"cell", "led"})
-        if (low.starts_with(word + " ") || low.starts_with(word + "=")) return type_goal(word, trimmed(line.substr(word.size())), design);
-    return Error{Fault::usage, "", "not understood: " + line, "a station, an action, or a part such as r1 = 82"};
+        if (low.starts_with(word + " ") || low.starts_with(word + "="))
+            return type_goal(word, trimmed(line.substr(word.size())), design);
+    return Error{Fault::usage, "", "not understood: " + line,
+                 "a station, an action, or a part such as r1 = 82"};
 }
 
-std::vector<std::string> complete_command(const std::string& text, const Design& design, const std::vector<ActionName>& actions) {
+std::vector<std::string> complete_command(const std::string& text, const Design& design,
+                                          const std::vector<ActionName>& actions) {
     const std::string low = lower(trimmed(text));
     std::vector<std::string> starts, contains;
     const auto offer = [&](const std::string& line) {
         const std::string l = lower(line);
-        if (l.starts_with(low)) starts.push_back(line);
-        else if (!low.empty() && l.find(low) != std::string::npos) contains.push_back(line);
+        if (l.starts_with(low))
+            starts.push_back(line);
+        else if (!low.empty() && l.find(low) != std::string::npos)
+            contains.push_back(line);
     };
     for (const auto& s : station_names()) offer(s.label);
     for (const Part& part : design.circuit.parts) {
-        if (part.kind == "switch") offer(part.designator + " on"), offer(part.designator + " off");
-        else if (const PartKind* kind = part_kind(part.kind); kind && kind->param(kind->value_key)) offer(part.designator + " = " + shown(part, *kind->param(kind->value_key)));
-        if (part.kind == "battery") offer(part.designator + " count " + format_quantity(part.number("count"), Unit::count));
+        if (part.kind == "switch")
+            offer(part.designator + " on"), offer(part.designator + " off");
+        else if (const PartKind* kind = part_kind(part.kind); kind && kind->param(kind->value_key))
+            offer(part.designator + " = " + shown(part, *kind->param(kind->value_key)));
+        if (part.kind == "battery")
+            offer(part.designator + " count " + format_quantity(part.number("count"), Unit::count));
     }
     if (design.light)
         for (const auto& goal : goals())
-            if (goal.light) offer(goal.name + " = " + format_quantity((*design.light).*(goal.light), goal.unit));
+            if (goal.light)
+                offer(goal.name + " = " + format_quantity((*design.light).*(goal.light), goal.unit));
     for (const auto& goal : goals())
         if (goal.brief) offer(goal.name + " = " + format_quantity(design.brief.*(goal.brief), goal.unit));
     offer("battery 50 %");

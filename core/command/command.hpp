@@ -17,8 +17,8 @@ struct ActionName {
 /// What a line of plain words means, and what it will do.
 struct Command {
     enum class Kind { station, action, edit, condition } kind = Kind::action;
-    std::string id;       ///< station or action id
-    std::string preview;  ///< "R1: 82 Ω → 100 Ω"
+    std::string id;                        ///< station or action id
+    std::string preview;                   ///< "R1: 82 Ω → 100 Ω"
     std::optional<Design> design;          ///< for an edit
     std::optional<Conditions> conditions;  ///< for a condition
 };
@@ -26,15 +26,20 @@ struct Command {
 /// The stations that exist, in work order.
 const std::vector<ActionName>& station_names();
 
-/// Understands a station or action by name; `r1 = 82`, `r1 tolerance 1%`, `b1 = LR03`, `b1 count 4`, `l1 = red-5mm`;
-/// goals `current = 15mA`, `cells = 4`, `leds = 6`, `in series = 3`, `run time = 80`, `kits = 60`, `cell = LR03`, `led = red-5mm`;
-/// conditions `battery 62 %`, `temperature 5`, `s1 on`, `s1 off`. Usage error that says what was expected.
-Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions, const std::vector<ActionName>& actions = {});
+/// Understands a station or action by name; `r1 = 82`, `r1 tolerance 1%`, `b1 = LR03`, `b1 count 4`, `l1 =
+/// red-5mm`; goals `current = 15mA`, `cells = 4`, `leds = 6`, `in series = 3`, `run time = 80`, `kits = 60`,
+/// `cell = LR03`, `led = red-5mm`; conditions `battery 62 %`, `temperature 5`, `s1 on`, `s1 off`. Usage error
+/// that says what was expected.
+Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
+                              const std::vector<ActionName>& actions = {});
 
 /// Lines that continue `text`, best first; from the stations, actions, and the design's own parts.
-std::vector<std::string> complete_command(const std::string& text, const Design& design, const std::vector<ActionName>& actions = {});
+std::vector<std::string> complete_command(const std::string& text, const Design& design,
+                                          const std::vector<ActionName>& actions = {});
 
-/// The design with one parameter of one part set from what a person typed. Usage error naming part and parameter.
-Result<Design> set_parameter(const Design& design, const std::string& designator, const std::string& key, const std::string& typed);
+/// The design with one parameter of one part set from what a person typed. Usage error naming part and
+/// parameter.
+Result<Design> set_parameter(const Design& design, const std::string& designator, const std::string& key,
+                             const std::string& typed);
 
 }  // namespace elkit

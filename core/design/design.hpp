@@ -12,10 +12,10 @@ namespace elkit {
 /// What the gadget must do; the rest of the design is judged against it.
 struct Brief {
     std::string purpose;
-    double run_time = 60;        ///< h, wanted from fresh cells
-    double end_brightness = 0.5; ///< perceived, as a fraction of fresh; below it the light counts as spent
-    double kits = 10;            ///< batch size
-    double cost_ceiling = 0;     ///< parts for one kit, workshop's currency; 0: none
+    double run_time = 60;          ///< h, wanted from fresh cells
+    double end_brightness = 0.5;   ///< perceived, as a fraction of fresh; below it the light counts as spent
+    double kits = 10;              ///< batch size
+    double cost_ceiling = 0;       ///< parts for one kit, workshop's currency; 0: none
     double width = 0, height = 0;  ///< mm, room for the board; 0: no limit
     bool for_children = false;
     nlohmann::ordered_json extra;
@@ -27,9 +27,9 @@ struct LightGoals {
     std::string cell = "LR6";
     double cells = 3;
     std::string led = "amber-5mm";
-    double count = 4;       ///< LEDs in all
-    double per_string = 2;  ///< LEDs in series
-    double current = 0.012; ///< A for each string, from fresh cells
+    double count = 4;        ///< LEDs in all
+    double per_string = 2;   ///< LEDs in series
+    double current = 0.012;  ///< A for each string, from fresh cells
     Rounding rounding = Rounding::under;
     Series series = Series::e24;
     bool one_resistor = false;  ///< strings share one resistor

@@ -26,9 +26,13 @@ Result<std::string> read_file(const fs::path& path) {
     if (fs::is_directory(status)) return file_error(path, "this is a folder", "a design file *.elkit.json");
     const std::uintmax_t size = fs::file_size(path, code);
     if (!code && size > largest_file)
-        return file_error(path, "the file has " + format_quantity(static_cast<double>(size) / 1e6, Unit::none) + " MB", "a design below 8 MB");
+        return file_error(
+            path, "the file has " + format_quantity(static_cast<double>(size) / 1e6, Unit::none) + " MB",
+            "a design below 8 MB");
     std::ifstream in(path, std::ios::binary);
-    if (!in) return file_error(path, std::string("cannot be read (") + std::strerror(errno) + ")", "a file you may read");
+    if (!in)
+        return file_error(path, std::string("cannot be read (") + std::strerror(errno) + ")",
+                          "a file you may read");
     std::ostringstream text;
     text << in.rdbuf();
     if (in.bad()) return file_error(path, "reading stopped half way", "a file that reads to its end");
@@ -38,12 +42,15 @@ Result<std::string> read_file(const fs::path& path) {
 Result<void> write_file(const fs::path& path, std::string_view text) {
     std::string temporary = path.string() + ".XXXXXX";
     const int fd = ::mkstemp(temporary.data());
-    if (fd < 0) return file_error(path, std::string("cannot be written (") + std::strerror(errno) + ")", "a folder you may write to");
+    if (fd < 0)
+        return file_error(path, std::string("cannot be written (") + std::strerror(errno) + ")",
+                          "a folder you may write to");
     const auto fail = [&](const char* what) {
         const std::string reason = std::strerror(errno);
         ::close(fd);
         ::unlink(temporary.c_str());
-        return file_error(path, std::string(what) + " (" + reason + ")", "room on the disk; the old file is untouched");
+        return file_error(path, std::string(what) + " (" + reason + ")",
+                          "room on the disk; the old file is untouched");
     };
     for (std::size_t done = 0; done < text.size();) {
         const ssize_t n = ::write(fd, text.data() + done, text.size() - done);
@@ -72,6 +79,8 @@ Result<Design> load_design(const fs::path& path) {
     return error;
 }
 
-Result<void> save_design(const Design& design, const fs::path& path) { return write_file(path, write_design(design)); }
+Result<void> save_design(const Design& design, const fs::path& path) {
+    return write_file(path, write_design(design));
+}
 
 }  // namespace elkit

@@ -8,7 +8,8 @@
 
 namespace elkit {
 
-/// Reads a design from JSON text. Errors carry a line and column (broken JSON) or a JSON pointer (wrong content).
+/// Reads a design from JSON text. Errors carry a line and column (broken JSON) or a JSON pointer (wrong
+/// content).
 Result<Design> read_design(std::string_view text);
 /// Every error in the text, in order; empty if it reads.
 std::vector<Error> design_errors(std::string_view text);
@@ -21,7 +22,8 @@ inline constexpr std::uintmax_t largest_file = 8u << 20;
 
 /// Reads a whole file; file error for a folder, a missing or unreadable file, or one above `largest_file`.
 Result<std::string> read_file(const std::filesystem::path& path);
-/// Writes through a temporary file in the same folder, synced and renamed: the old file or the new one, never half.
+/// Writes through a temporary file in the same folder, synced and renamed: the old file or the new one, never
+/// half.
 Result<void> write_file(const std::filesystem::path& path, std::string_view text);
 
 Result<Design> load_design(const std::filesystem::path& path);

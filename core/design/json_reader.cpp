@@ -17,7 +17,9 @@ std::string describe(const nlohmann::ordered_json& j) {
 
 JsonReader::JsonReader(const Json& json, std::string pointer, std::vector<Error>& errors)
     : json_(json), pointer_(std::move(pointer)), errors_(errors) {
-    if (!json_.is_object()) errors_.push_back({Fault::design, pointer_.empty() ? "/" : pointer_, describe(json_), "an object { … }"});
+    if (!json_.is_object())
+        errors_.push_back(
+            {Fault::design, pointer_.empty() ? "/" : pointer_, describe(json_), "an object { … }"});
 }
 
 bool JsonReader::has(const std::string& key) const { return json_.is_object() && json_.contains(key); }
@@ -59,7 +61,8 @@ bool JsonReader::boolean(const std::string& key, bool standard) {
     return j->get<bool>();
 }
 
-std::string JsonReader::choice(const std::string& key, const std::string& standard, const std::vector<std::string>& allowed) {
+std::string JsonReader::choice(const std::string& key, const std::string& standard,
+                               const std::vector<std::string>& allowed) {
     const std::string value = text(key, standard);
     if (std::find(allowed.begin(), allowed.end(), value) == allowed.end())
         error(key, "found the text \"" + value + "\"", fmt::format("one of {}", fmt::join(allowed, ", ")));

@@ -9,7 +9,8 @@
 
 namespace elkit {
 
-/// Reads one JSON object field by field, notes errors with their JSON pointer, and keeps what it was not asked for.
+/// Reads one JSON object field by field, notes errors with their JSON pointer, and keeps what it was not
+/// asked for.
 class JsonReader {
   public:
     using Json = nlohmann::ordered_json;
@@ -19,7 +20,8 @@ class JsonReader {
     std::string text(const std::string& key, const std::string& standard);
     bool boolean(const std::string& key, bool standard);
     /// The text under `key`, which must be one of `allowed`.
-    std::string choice(const std::string& key, const std::string& standard, const std::vector<std::string>& allowed);
+    std::string choice(const std::string& key, const std::string& standard,
+                       const std::vector<std::string>& allowed);
     /// Calls `read` with a reader for the object under `key`, if there is one.
     void object(const std::string& key, const std::function<void(JsonReader&)>& read);
     /// Calls `read` for each object in the list under `key`.

@@ -31,7 +31,8 @@ void read_light(JsonReader& r, LightGoals& g) {
     g.count = r.number("count", g.count, 1, 200);
     g.per_string = r.number("per_string", g.per_string, 1, 40);
     g.current = r.number("current", g.current, 1e-6, 10);
-    g.rounding = r.choice("rounding", "under", {"under", "nearest"}) == "nearest" ? Rounding::nearest : Rounding::under;
+    g.rounding = r.choice("rounding", "under", {"under", "nearest"}) == "nearest" ? Rounding::nearest
+                                                                                  : Rounding::under;
     const std::string series = r.choice("series", "E24", {"E3", "E6", "E12", "E24", "E48", "E96", "E192"});
     if (const auto parsed = parse_series(series)) g.series = parsed.value();
     g.one_resistor = r.boolean("one_resistor", g.one_resistor);
@@ -39,8 +40,10 @@ void read_light(JsonReader& r, LightGoals& g) {
     g.has_switch = r.boolean("switch", g.has_switch);
     r.take("name");
     g.extra = r.rest();
-    if (!built_in_catalogue().cell(g.cell)) r.error("cell", "unknown cell \"" + g.cell + "\"", "a cell of the catalogue, such as LR6");
-    if (!built_in_catalogue().led(g.led)) r.error("led", "unknown LED \"" + g.led + "\"", "an LED of the catalogue, such as red-5mm");
+    if (!built_in_catalogue().cell(g.cell))
+        r.error("cell", "unknown cell \"" + g.cell + "\"", "a cell of the catalogue, such as LR6");
+    if (!built_in_catalogue().led(g.led))
+        r.error("led", "unknown LED \"" + g.led + "\"", "an LED of the catalogue, such as red-5mm");
 }
 
 void read_points(JsonReader& r, const std::string& key, Part& part) {
@@ -58,13 +61,18 @@ void read_params(JsonReader& r, const PartKind& kind, Part& part) {
     for (const auto& [key, value] : r.json().items()) {
         const ParamInfo* info = kind.param(key);
         if (value.is_array()) {
-            if (info && !std::holds_alternative<PointList>(info->standard)) r.error(key, describe(value), "no list here");
+            if (info && !std::holds_alternative<PointList>(info->standard))
+                r.error(key, describe(value), "no list here");
             read_points(r, key, part);
         } else if (value.is_number()) {
-            if (info && !std::holds_alternative<double>(info->standard)) r.error(key, describe(value), "a text");
+            if (info && !std::holds_alternative<double>(info->standard))
+                r.error(key, describe(value), "a text");
             part.params[key] = info ? r.number(key, 0, info->low, info->high) : value.get<double>();
         } else if (value.is_string()) {
-            if (info && !std::holds_alternative<std::string>(info->standard)) r.error(key, describe(value), "a number in " + std::string(symbol(info->unit).empty() ? "SI units" : symbol(info->unit)));
+            if (info && !std::holds_alternative<std::string>(info->standard))
+                r.error(key, describe(value),
+                        "a number in " +
+                            std::string(symbol(info->unit).empty() ? "SI units" : symbol(info->unit)));
             part.params[key] = r.text(key, "");
         } else {
             r.error(key, describe(value), "a number, a text or a list of points");
@@ -81,15 +89,21 @@ void read_pins(JsonReader& r, const PartKind& kind, Part& part) {
     }
     const Json unknown = r.rest();
     for (const auto& [name, net] : unknown.items())
-        r.error(name, fmt::format("a {} has no pin {}", kind.id, name), fmt::format("pins {}", fmt::join(kind.pins, ", ")));
+        r.error(name, fmt::format("a {} has no pin {}", kind.id, name),
+                fmt::format("pins {}", fmt::join(kind.pins, ", ")));
 }
 
 void check_type(JsonReader& r, const Part& part) {
     const Catalogue& catalogue = built_in_catalogue();
-    const auto unknown = [&](const char* key, const char* expected) { r.error(std::string("params/") + key, "unknown type \"" + part.text(key) + "\"", expected); };
-    if (part.kind == "led" && !catalogue.led(part.text("type"))) unknown("type", "an LED of the catalogue, such as red-5mm");
-    if (part.kind == "diode" && !catalogue.diode(part.text("type"))) unknown("type", "signal, rectifier or schottky");
-    if (part.kind == "battery" && !catalogue.cell(part.text("cell"))) unknown("cell", "a cell of the catalogue, such as LR6");
+    const auto unknown = [&](const char* key, const char* expected) {
+        r.error(std::string("params/") + key, "unknown type \"" + part.text(key) + "\"", expected);
+    };
+    if (part.kind == "led" && !catalogue.led(part.text("type")))
+        unknown("type", "an LED of the catalogue, such as red-5mm");
+    if (part.kind == "diode" && !catalogue.diode(part.text("type")))
+        unknown("type", "signal, rectifier or schottky");
+    if (part.kind == "battery" && !catalogue.cell(part.text("cell")))
+        unknown("cell", "a cell of the catalogue, such as LR6");
     if (part.kind == "led") {
         const std::string bin = part.text("bin");
         if (bin != "low" && bin != "typical" && bin != "high") unknown("bin", "low, typical or high");
@@ -103,12 +117,14 @@ void read_part(JsonReader& r, Circuit& circuit, std::set<std::string>& designato
     r.require("pins", "an object of pin names and nets");
     part.designator = r.text("designator", "");
     part.kind = r.text("kind", "");
-    if (r.has("designator") && part.designator.empty()) r.error("designator", "is empty", "a designator such as R1");
+    if (r.has("designator") && part.designator.empty())
+        r.error("designator", "is empty", "a designator such as R1");
     if (!part.designator.empty() && !designators.insert(part.designator).second)
         r.error("designator", "a second part is called " + part.designator, "each designator once");
     const PartKind* kind = part_kind(part.kind);
     if (!kind) {
-        if (r.has("kind")) r.error("kind", "unknown part kind \"" + part.kind + "\"", "one of " + known_kinds());
+        if (r.has("kind"))
+            r.error("kind", "unknown part kind \"" + part.kind + "\"", "one of " + known_kinds());
         return;
     }
     r.object("params", [&](JsonReader& p) { read_params(p, *kind, part); });
@@ -173,7 +189,8 @@ Error syntax_error(std::string_view text, std::size_t byte) {
         if (text[i] == '\n') ++line, column = 1;
     }
     const bool cut = byte >= text.size();
-    return {Fault::design, fmt::format("line {}, column {}", line, column), cut ? "the file ends too early" : "this is not JSON", "the JSON text of a design"};
+    return {Fault::design, fmt::format("line {}, column {}", line, column),
+            cut ? "the file ends too early" : "this is not JSON", "the JSON text of a design"};
 }
 
 struct Parsed {

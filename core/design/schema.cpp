@@ -35,7 +35,9 @@ std::vector<Error> schema_errors(std::string_view text) {
     validator.validate(schema, valijson::adapters::NlohmannJsonAdapter(document), &results);
     std::vector<Error> errors;
     valijson::ValidationResults::Error error;
-    while (results.popError(error)) errors.push_back({Fault::design, pointer_of(error.context), error.description, "what the schema says"});
+    while (results.popError(error))
+        errors.push_back(
+            {Fault::design, pointer_of(error.context), error.description, "what the schema says"});
     return errors;
 }
 

@@ -19,12 +19,14 @@ void add_bands(Drawing& d, const Part& resistor, double x, double middle) {
     if (!bands) return;
     const auto& names = bands.value().names;
     for (std::size_t k = 0; k < names.size(); ++k)
-        d.add(Rect{x - 6.4, middle - 13 + (k + 1 == names.size() ? 22 : 5.2 * double(k)), 12.8, 3, 0}, {Ink::none, 0, Ink::rgb, 1, band_rgb(names[k])}, "part:" + resistor.designator);
+        d.add(Rect{x - 6.4, middle - 13 + (k + 1 == names.size() ? 22 : 5.2 * double(k)), 12.8, 3, 0},
+              {Ink::none, 0, Ink::rgb, 1, band_rgb(names[k])}, "part:" + resistor.designator);
 }
 
 }  // namespace
 
-Drawing draw_array(const Circuit& circuit, const OperatingPoint& op, const std::map<std::string, double>& glow, std::size_t limit) {
+Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
+                   const std::map<std::string, double>& glow, std::size_t limit) {
     Drawing d;
     d.title = "Arrangement";
     const auto strings = led_strings(circuit);
@@ -41,8 +43,10 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op, const std::
     const double right = first_x + gap * static_cast<double>(shown - 1) + 30;
     d.add(Line{first_x - 30, top, right, top}, {Ink::light, 3}, "net:" + strings[0].from);
     d.add(Line{first_x - 30, bottom, right, bottom}, {Ink::structure, 3}, "net:" + strings[0].to);
-    d.text(right + 8, top + 5, format_quantity(op.voltage(strings[0].from), Unit::volt), 12.5, Ink::ink, true);
-    d.text(right + 8, bottom + 5, format_quantity(op.voltage(strings[0].to), Unit::volt), 12.5, Ink::ink, true);
+    d.text(right + 8, top + 5, format_quantity(op.voltage(strings[0].from), Unit::volt), 12.5, Ink::ink,
+           true);
+    d.text(right + 8, bottom + 5, format_quantity(op.voltage(strings[0].to), Unit::volt), 12.5, Ink::ink,
+           true);
     for (std::size_t i = 0; i < shown; ++i) {
         const LedString& s = strings[i];
         const double x = first_x + gap * static_cast<double>(i);
@@ -55,17 +59,24 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op, const std::
             const double y0 = top + pitch * static_cast<double>(k), y1 = y0 + pitch, middle = (y0 + y1) / 2;
             SymbolState look;
             if (const auto g = glow.find(part.designator); g != glow.end()) look.glow = g->second;
-            if (const LedType* type = part.kind == "led" ? built_in_catalogue().led(part.text("type")) : nullptr) look.light_rgb = static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16));
+            if (const LedType* type =
+                    part.kind == "led" ? built_in_catalogue().led(part.text("type")) : nullptr)
+                look.light_rgb = static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16));
             add_symbol(d, part, x, y0, y1, middle, false, look);
             if (part.kind == "resistor") add_bands(d, part, x, middle);
             const double tx = x + (part.kind == "led" ? 28 : 16);
-            const std::string value = part.kind == "resistor" ? format_quantity(part.number("value"), Unit::ohm) : part.designator;
+            const std::string value =
+                part.kind == "resistor" ? format_quantity(part.number("value"), Unit::ohm) : part.designator;
             d.text(tx, middle - 2, value, 12.5, Ink::ink, true, Anchor::start, "part:" + part.designator);
-            d.text(tx, middle + 13, format_quantity(op.part(part.designator).voltage, Unit::volt), 12, Ink::muted, false, Anchor::start, "part:" + part.designator);
+            d.text(tx, middle + 13, format_quantity(op.part(part.designator).voltage, Unit::volt), 12,
+                   Ink::muted, false, Anchor::start, "part:" + part.designator);
         }
-        d.text(x, bottom + 22, format_quantity(op.part(s.leds.front()->designator).current, Unit::ampere), 12.5, Ink::attention, true, Anchor::middle);
+        d.text(x, bottom + 22, format_quantity(op.part(s.leds.front()->designator).current, Unit::ampere),
+               12.5, Ink::attention, true, Anchor::middle);
     }
-    if (shown < strings.size()) d.text(right + 8, (top + bottom) / 2, fmt::format("and {} more", strings.size() - shown), 12, Ink::muted);
+    if (shown < strings.size())
+        d.text(right + 8, (top + bottom) / 2, fmt::format("and {} more", strings.size() - shown), 12,
+               Ink::muted);
     return d;
 }
 

@@ -5,7 +5,8 @@
 
 namespace elkit {
 
-void Drawing::text(double x, double y, std::string words, double size, Ink ink, bool bold, Anchor anchor, std::string ref) {
+void Drawing::text(double x, double y, std::string words, double size, Ink ink, bool bold, Anchor anchor,
+                   std::string ref) {
     add(Text{x, y, std::move(words), size, anchor, bold}, {Ink::none, 0, ink}, std::move(ref));
 }
 
@@ -29,18 +30,22 @@ void Drawing::place(const Drawing& other, double x, double y, double k) {
 
 Box bounds(const Shape& shape) {
     struct Measure {
-        Box operator()(const Line& s) const { return {std::min(s.x1, s.x2), std::min(s.y1, s.y2), std::max(s.x1, s.x2), std::max(s.y1, s.y2)}; }
+        Box operator()(const Line& s) const {
+            return {std::min(s.x1, s.x2), std::min(s.y1, s.y2), std::max(s.x1, s.x2), std::max(s.y1, s.y2)};
+        }
         Box operator()(const Polygon& s) const {
             constexpr double far = std::numeric_limits<double>::infinity();
             Box b{far, far, -far, -far};
-            for (const auto& [x, y] : s.points) b = {std::min(b.x0, x), std::min(b.y0, y), std::max(b.x1, x), std::max(b.y1, y)};
+            for (const auto& [x, y] : s.points)
+                b = {std::min(b.x0, x), std::min(b.y0, y), std::max(b.x1, x), std::max(b.y1, y)};
             return b;
         }
         Box operator()(const Rect& s) const { return {s.x, s.y, s.x + s.w, s.y + s.h}; }
         Box operator()(const Circle& s) const { return {s.x - s.r, s.y - s.r, s.x + s.r, s.y + s.r}; }
         Box operator()(const Text& s) const {
             const double w = text_width(s.text, s.size, s.bold);
-            const double x = s.anchor == Anchor::start ? s.x : (s.anchor == Anchor::middle ? s.x - w / 2 : s.x - w);
+            const double x =
+                s.anchor == Anchor::start ? s.x : (s.anchor == Anchor::middle ? s.x - w / 2 : s.x - w);
             return {x, s.y - s.size * 0.75, x + w, s.y + s.size * 0.22};
         }
     };
@@ -67,7 +72,8 @@ Box Drawing::bounds(std::string_view ref) const {
 std::vector<std::string> Drawing::refs() const {
     std::vector<std::string> all;
     for (const Item& item : items)
-        if (!item.ref.empty() && std::find(all.begin(), all.end(), item.ref) == all.end()) all.push_back(item.ref);
+        if (!item.ref.empty() && std::find(all.begin(), all.end(), item.ref) == all.end())
+            all.push_back(item.ref);
     return all;
 }
 
@@ -76,13 +82,20 @@ double text_width(std::string_view text, double size, bool bold) {
     for (const char c : text) {
         const auto byte = static_cast<unsigned char>(c);
         if ((byte & 0xC0) == 0x80) continue;  // the rest of a multi-byte character
-        if (byte >= 0x80) em += 0.62;
-        else if (std::string_view(" iljI.,:;'|!()[]").find(c) != std::string_view::npos) em += 0.30;
-        else if (std::string_view("frt-/").find(c) != std::string_view::npos) em += 0.38;
-        else if (std::string_view("mwMW@%").find(c) != std::string_view::npos) em += 0.87;
-        else if (c >= 'A' && c <= 'Z') em += 0.68;
-        else if (c >= '0' && c <= '9') em += 0.63;
-        else em += 0.575;
+        if (byte >= 0x80)
+            em += 0.62;
+        else if (std::string_view(" iljI.,:;'|!()[]").find(c) != std::string_view::npos)
+            em += 0.30;
+        else if (std::string_view("frt-/").find(c) != std::string_view::npos)
+            em += 0.38;
+        else if (std::string_view("mwMW@%").find(c) != std::string_view::npos)
+            em += 0.87;
+        else if (c >= 'A' && c <= 'Z')
+            em += 0.68;
+        else if (c >= '0' && c <= '9')
+            em += 0.63;
+        else
+            em += 0.575;
     }
     return em * size * (bold ? 1.06 : 1);
 }

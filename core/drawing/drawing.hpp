@@ -46,12 +46,15 @@ using Shape = std::variant<Line, Polygon, Rect, Circle, Text>;
 struct Item {
     Shape shape;
     Style style;
-    std::string ref;  ///< what it stands for: "part:R1", "value:R1", "net:V+", "pin:R1.a", "hole:3,4"; may be empty
+    std::string
+        ref;  ///< what it stands for: "part:R1", "value:R1", "net:V+", "pin:R1.a", "hole:3,4"; may be empty
 };
 
 struct Box {
     double x0, y0, x1, y1;
-    bool contains(double x, double y, double slack = 0) const { return x >= x0 - slack && x <= x1 + slack && y >= y0 - slack && y <= y1 + slack; }
+    bool contains(double x, double y, double slack = 0) const {
+        return x >= x0 - slack && x <= x1 + slack && y >= y0 - slack && y <= y1 + slack;
+    }
     bool overlaps(const Box& o) const { return x0 < o.x1 && o.x0 < x1 && y0 < o.y1 && o.y0 < y1; }
 };
 
@@ -62,8 +65,11 @@ struct Drawing {
     std::string title;
     std::vector<Item> items;
 
-    void add(Shape shape, Style style, std::string ref = {}) { items.push_back({std::move(shape), style, std::move(ref)}); }
-    void text(double x, double y, std::string words, double size, Ink ink = Ink::ink, bool bold = false, Anchor anchor = Anchor::start, std::string ref = {});
+    void add(Shape shape, Style style, std::string ref = {}) {
+        items.push_back({std::move(shape), style, std::move(ref)});
+    }
+    void text(double x, double y, std::string words, double size, Ink ink = Ink::ink, bool bold = false,
+              Anchor anchor = Anchor::start, std::string ref = {});
     /// Puts all of `other` here, its origin at (x, y), scaled.
     void place(const Drawing& other, double x, double y, double scale = 1);
     /// The ref of the topmost item with one within `slack` of (x, y); empty if there is none.

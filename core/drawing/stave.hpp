@@ -12,15 +12,15 @@ namespace elkit {
 
 /// Where everything stands on the stave; depends on the circuit only, so that a slider moves nothing.
 struct StaveLayout {
-    std::vector<std::string> rows;                       ///< nets from high to low
-    std::vector<std::vector<std::string>> columns;       ///< designators stacked in one column, top to bottom
-    int row(std::string_view net) const;                 ///< −1 if unknown
-    int column(std::string_view designator) const;       ///< −1 if unknown
+    std::vector<std::string> rows;                  ///< nets from high to low
+    std::vector<std::vector<std::string>> columns;  ///< designators stacked in one column, top to bottom
+    int row(std::string_view net) const;            ///< −1 if unknown
+    int column(std::string_view designator) const;  ///< −1 if unknown
 };
 
 /// Orders nets by their voltage in `reference` and parts in columns so that the horizontal lines are short;
-/// parts in a row from high to low share one column. Starts from the circuit's own order and moves a column only
-/// where that shortens the lines, so an edit moves little.
+/// parts in a row from high to low share one column. Starts from the circuit's own order and moves a column
+/// only where that shortens the lines, so an edit moves little.
 StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference);
 
 struct StaveView {
@@ -29,8 +29,9 @@ struct StaveView {
     std::map<std::string, double> glow;  ///< LED → perceived brightness 0…1
 };
 
-/// The stave: nets as horizontal lines with name and voltage, parts hanging between them with value and current.
-/// Refs: net:NAME, part:D, value:D (the editable text), pin:D.pin.
-Drawing draw_stave(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op, const Conditions& conditions, const StaveView& view = {});
+/// The stave: nets as horizontal lines with name and voltage, parts hanging between them with value and
+/// current. Refs: net:NAME, part:D, value:D (the editable text), pin:D.pin.
+Drawing draw_stave(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
+                   const Conditions& conditions, const StaveView& view = {});
 
 }  // namespace elkit

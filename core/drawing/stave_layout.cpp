@@ -14,7 +14,8 @@ struct Column {
 };
 
 /// Splits a chain where it turns upwards, so that each piece hangs from high to low in one column.
-void add_columns(const std::vector<const Part*>& parts, const std::string& from, const StaveLayout& layout, std::vector<Column>& columns) {
+void add_columns(const std::vector<const Part*>& parts, const std::string& from, const StaveLayout& layout,
+                 std::vector<Column>& columns) {
     std::string net = from;
     int direction = 0;
     Column column;
@@ -36,7 +37,8 @@ void add_columns(const std::vector<const Part*>& parts, const std::string& from,
 }
 
 /// Sum over nets of the distance between their first and last column.
-double line_length(const std::vector<Column>& columns, const std::vector<std::size_t>& order, std::size_t rows) {
+double line_length(const std::vector<Column>& columns, const std::vector<std::size_t>& order,
+                   std::size_t rows) {
     std::vector<int> first(rows, -1), last(rows, -1);
     for (std::size_t at = 0; at < order.size(); ++at)
         for (const int row : columns[order[at]].rows) {
@@ -80,7 +82,8 @@ int StaveLayout::row(std::string_view net) const {
 
 int StaveLayout::column(std::string_view designator) const {
     for (std::size_t i = 0; i < columns.size(); ++i)
-        if (std::find(columns[i].begin(), columns[i].end(), designator) != columns[i].end()) return static_cast<int>(i);
+        if (std::find(columns[i].begin(), columns[i].end(), designator) != columns[i].end())
+            return static_cast<int>(i);
     return -1;
 }
 
@@ -89,19 +92,23 @@ StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& referenc
     layout.rows = circuit.nets();
     // to a millivolt, so that nets on one potential keep the order in which the circuit names them
     const auto level = [&](const std::string& net) { return std::lround(reference.voltage(net) * 1000); };
-    std::stable_sort(layout.rows.begin(), layout.rows.end(), [&](const auto& a, const auto& b) { return level(a) > level(b); });
+    std::stable_sort(layout.rows.begin(), layout.rows.end(),
+                     [&](const auto& a, const auto& b) { return level(a) > level(b); });
     const std::string rail = circuit.negative_rail();  // the rail stays at the bottom of its potential
-    std::stable_partition(layout.rows.begin(), layout.rows.end(), [&](const auto& n) { return n != rail || level(n) > 0; });
+    std::stable_partition(layout.rows.begin(), layout.rows.end(),
+                          [&](const auto& n) { return n != rail || level(n) > 0; });
     std::vector<Column> columns;
     for (const Part& part : circuit.parts)
-        if (part.kind == "battery" || part.kind == "supply") add_columns({&part}, part.pins[0].net, layout, columns);
+        if (part.kind == "battery" || part.kind == "supply")
+            add_columns({&part}, part.pins[0].net, layout, columns);
     const std::size_t sources = columns.size();
     for (const Chain& chain : chains(circuit)) add_columns(chain.parts, chain.from, layout, columns);
     for (const std::size_t i : shorten(columns, sources, layout.rows.size())) {
         auto& parts = columns[i].parts;
         const Part* first = circuit.find(parts.front());
         const Part* last = circuit.find(parts.back());
-        if (std::min(layout.row(first->pins[0].net), layout.row(first->pins[1].net)) > std::min(layout.row(last->pins[0].net), layout.row(last->pins[1].net)))
+        if (std::min(layout.row(first->pins[0].net), layout.row(first->pins[1].net)) >
+            std::min(layout.row(last->pins[0].net), layout.row(last->pins[1].net)))
             std::reverse(parts.begin(), parts.end());
         layout.columns.push_back(parts);
     }

@@ -9,10 +9,12 @@ class Pen {
         : d_(d), ref_(std::move(ref)), x_(x), m_(middle), sign_(flipped ? -1 : 1), s_(s) {}
 
     void line(double x1, double y1, double x2, double y2, double width = 0) {
-        d_.add(Line{x_ + x1, m_ + sign_ * y1, x_ + x2, m_ + sign_ * y2}, {Ink::ink, width > 0 ? width : s_.weight}, ref_);
+        d_.add(Line{x_ + x1, m_ + sign_ * y1, x_ + x2, m_ + sign_ * y2},
+               {Ink::ink, width > 0 ? width : s_.weight}, ref_);
     }
     void triangle(Ink fill, unsigned rgb) {
-        d_.add(Polygon{{{x_ - 9, m_ - sign_ * 8}, {x_ + 9, m_ - sign_ * 8}, {x_, m_ + sign_ * 8}}}, {Ink::ink, 1.4, fill, 1, rgb}, ref_);
+        d_.add(Polygon{{{x_ - 9, m_ - sign_ * 8}, {x_ + 9, m_ - sign_ * 8}, {x_, m_ + sign_ * 8}}},
+               {Ink::ink, 1.4, fill, 1, rgb}, ref_);
         line(-9, 8, 9, 8, 1.8);
     }
     void glow() {
@@ -22,11 +24,16 @@ class Pen {
     void arrow(double x, double y) {  // away from the LED, up to the right
         const double tip_x = x_ + x + 8, tip_y = m_ + y - 7;
         d_.add(Line{x_ + x, m_ + y, tip_x, tip_y}, {Ink::ink, 1.1}, ref_);
-        d_.add(Polygon{{{tip_x + 1.5, tip_y - 1.5}, {tip_x - 3.5, tip_y}, {tip_x, tip_y + 3.5}}}, {Ink::none, 0, Ink::ink}, ref_);
+        d_.add(Polygon{{{tip_x + 1.5, tip_y - 1.5}, {tip_x - 3.5, tip_y}, {tip_x, tip_y + 3.5}}},
+               {Ink::none, 0, Ink::ink}, ref_);
     }
-    void box(double w, double h) { d_.add(Rect{x_ - w / 2, m_ - h / 2, w, h, 0}, {Ink::ink, 1.4, Ink::card}, ref_); }
+    void box(double w, double h) {
+        d_.add(Rect{x_ - w / 2, m_ - h / 2, w, h, 0}, {Ink::ink, 1.4, Ink::card}, ref_);
+    }
     void circle(double y, double r) { d_.add(Circle{x_, m_ + y, r}, {Ink::ink, 1.3, Ink::card}, ref_); }
-    void mark(const char* sign, double x, double y) { d_.text(x_ + x, m_ + sign_ * y + 4, sign, 11, Ink::muted, false, Anchor::middle, ref_); }
+    void mark(const char* sign, double x, double y) {
+        d_.text(x_ + x, m_ + sign_ * y + 4, sign, 11, Ink::muted, false, Anchor::middle, ref_);
+    }
 
   private:
     Drawing& d_;
@@ -37,7 +44,8 @@ class Pen {
 
 }  // namespace
 
-void add_symbol(Drawing& drawing, const Part& part, double x, double top, double bottom, double middle, bool flipped, const SymbolState& state) {
+void add_symbol(Drawing& drawing, const Part& part, double x, double top, double bottom, double middle,
+                bool flipped, const SymbolState& state) {
     const std::string ref = "part:" + part.designator;
     Pen pen(drawing, ref, x, middle, flipped, state);
     const auto leads = [&](double half) {
@@ -67,8 +75,10 @@ void add_symbol(Drawing& drawing, const Part& part, double x, double top, double
         leads(12);
         pen.circle(-12, 2.6);
         pen.circle(12, 2.6);
-        if (state.closed) pen.line(0, 10, 0, -10, 1.8);
-        else pen.line(0, 10, 11, -9, 1.8);
+        if (state.closed)
+            pen.line(0, 10, 0, -10, 1.8);
+        else
+            pen.line(0, 10, 11, -9, 1.8);
     } else {
         leads(14);
         pen.box(28, 28);

@@ -10,7 +10,8 @@ namespace elkit {
 struct Conditions {
     double battery = 1;   ///< state of charge, 0 empty … 1 fresh
     double celsius = 21;  ///< °C
-    std::map<std::string, bool> switches;  ///< designator → closed; a switch not named here stands as in the design
+    std::map<std::string, bool>
+        switches;  ///< designator → closed; a switch not named here stands as in the design
 
     bool closed(const Part& part) const {
         const auto found = switches.find(part.designator);

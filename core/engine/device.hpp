@@ -18,7 +18,8 @@ class Device {
 
     int a() const { return a_; }
     int b() const { return b_; }
-    /// Adds this device, linearised at `voltage` [V] from a to b. `drive` 0…1 scales every source (source stepping).
+    /// Adds this device, linearised at `voltage` [V] from a to b. `drive` 0…1 scales every source (source
+    /// stepping).
     virtual void stamp(Equations& equations, double voltage, double drive) const = 0;
     /// Current [A] that enters at a and leaves at b.
     virtual double current(double voltage, double drive) const = 0;
@@ -49,7 +50,8 @@ Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, cons
 /// Resistance [Ω] of both leads of a source at `celsius`.
 double lead_resistance(const Part& source, double celsius);
 
-/// The LED's or diode's curve for its type, bin or measured points, at `celsius`; `bin` −1…+1 over the spread of the type.
+/// The LED's or diode's curve for its type, bin or measured points, at `celsius`; `bin` −1…+1 over the spread
+/// of the type.
 Result<Junction> junction_model(const Part& part, const Catalogue& catalogue, double celsius, double bin);
 
 }  // namespace elkit

@@ -16,9 +16,7 @@ class Equations {
 
     void clear();
     /// Conductance g [S] between nodes a and b.
-    void conductance(int a, int b, double g) {
-        add(a, a, g), add(b, b, g), add(a, b, -g), add(b, a, -g);
-    }
+    void conductance(int a, int b, double g) { add(a, a, g), add(b, b, g), add(a, b, -g), add(b, a, -g); }
     /// Current [A] that leaves node a and enters node b.
     void current(int a, int b, double amperes) {
         if (a >= 0) right_[a] -= amperes;
@@ -27,7 +25,9 @@ class Equations {
     void add(int row, int column, double value);
     /// False if the matrix is singular.
     bool solve(Eigen::VectorXd& solution);
-    double largest() const { return largest_; }  ///< largest coefficient since clear(), sets the rounding noise
+    double largest() const {
+        return largest_;
+    }  ///< largest coefficient since clear(), sets the rounding noise
     int size() const { return static_cast<int>(right_.size()); }
 
   private:

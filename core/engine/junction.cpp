@@ -18,7 +18,7 @@ double wright_omega(double z) {
     for (int i = 0; i < 8; ++i) {  // Halley on w + ln w − z, cubic
         const double r = z - w - std::log(w);
         const double s = 1 + w;
-        const double step = w * r / s * (1 + r / (2 * s * s)) ;
+        const double step = w * r / s * (1 + r / (2 * s * s));
         w = std::max(w + step, 1e-300);
         if (std::abs(step) <= 1e-16 * w) break;
     }
@@ -35,13 +35,18 @@ Junction::Point Junction::at(double voltage) const {
     return {slope / resistance * w - saturation, w / (resistance * (1 + w))};
 }
 
-double Junction::voltage_at(double current) const { return slope * std::log1p(current / saturation) + current * resistance; }
+double Junction::voltage_at(double current) const {
+    return slope * std::log1p(current / saturation) + current * resistance;
+}
 
 Result<Junction> fit_junction(const PointList& points, const JunctionGuess& guess, double celsius) {
-    const auto bad = [](std::string found, std::string expected) { return Error{Fault::design, "points", std::move(found), std::move(expected)}; };
+    const auto bad = [](std::string found, std::string expected) {
+        return Error{Fault::design, "points", std::move(found), std::move(expected)};
+    };
     if (points.empty()) return bad("there is no point", "[[current A, forward voltage V], …]");
     for (const auto& [i, v] : points)
-        if (!(i > 0 && v > 0)) return bad(fmt::format("({}, {}) is not positive", i, v), "currents in A and volts above zero");
+        if (!(i > 0 && v > 0))
+            return bad(fmt::format("({}, {}) is not positive", i, v), "currents in A and volts above zero");
     const double vt = thermal_voltage(guess.reference);
     double slope = guess.emission * vt, rs = guess.resistance;
     const auto n = static_cast<Eigen::Index>(points.size());
@@ -59,11 +64,13 @@ Result<Junction> fit_junction(const PointList& points, const JunctionGuess& gues
         const Eigen::VectorXd x = qr.solve(b);
         slope = x(1), rs = with_rs ? x(2) : rs;
         if (!(slope > 0.2 * vt) || rs < 0)
-            return bad(fmt::format("the fit gives n = {:.2f}, Rs = {:.2f} Ω", slope / vt, rs), "voltage that rises with current");
+            return bad(fmt::format("the fit gives n = {:.2f}, Rs = {:.2f} Ω", slope / vt, rs),
+                       "voltage that rises with current");
     }
     double log_is = 0;  // mean of the offsets left by each point
     for (const auto& [i, v] : points) log_is += (std::log(i) - (v - i * rs) / slope) / static_cast<double>(n);
-    // At constant current V moves by tempco·ΔT; the slope follows kT/q. Both are held at the first point's current.
+    // At constant current V moves by tempco·ΔT; the slope follows kT/q. Both are held at the first point's
+    // current.
     const double i0 = points.front()[0];
     const double v0 = slope * (std::log(i0) - log_is) + guess.tempco * (celsius - guess.reference);
     const double slope_now = slope * thermal_voltage(celsius) / vt;

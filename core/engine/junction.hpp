@@ -14,8 +14,8 @@ struct Junction {
         double current, conductance;
     };
     /// Current [A] and dI/dV [S] at `voltage` [V] across the whole device, closed form through the
-    /// Wright omega function ω(z) = W(e^z): I = (n Vt/Rs) ω(z) − Is, z = ln(Is Rs/(n Vt)) + (V + Is Rs)/(n Vt)
-    /// (Banwell & Jayakumar, Electronics Letters 36, 2000).
+    /// Wright omega function ω(z) = W(e^z): I = (n Vt/Rs) ω(z) − Is, z = ln(Is Rs/(n Vt)) + (V + Is Rs)/(n
+    /// Vt) (Banwell & Jayakumar, Electronics Letters 36, 2000).
     Point at(double voltage) const;
     /// Voltage [V] across the device at `current` [A] > −Is.
     double voltage_at(double current) const;

@@ -19,7 +19,8 @@ struct Network {
     int nodes() const { return static_cast<int>(nets.size()) - 1; }
 };
 
-Result<Network> build(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions, const Corner& corner) {
+Result<Network> build(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
+                      const Corner& corner) {
     Network net;
     const std::string rail = circuit.negative_rail();
     std::unordered_map<std::string, int> node{{rail, -1}};
@@ -30,8 +31,10 @@ Result<Network> build(const Circuit& circuit, const Catalogue& catalogue, const 
     net.devices.reserve(circuit.parts.size());
     for (const Part& part : circuit.parts) {
         if (part.pins.size() != 2)
-            return Error{Fault::design, "part " + part.designator, fmt::format("has {} pins", part.pins.size()), "two"};
-        auto device = make_device(part, node.at(part.pins[0].net), node.at(part.pins[1].net), catalogue, conditions, corner);
+            return Error{Fault::design, "part " + part.designator,
+                         fmt::format("has {} pins", part.pins.size()), "two"};
+        auto device = make_device(part, node.at(part.pins[0].net), node.at(part.pins[1].net), catalogue,
+                                  conditions, corner);
         if (!device) return device.error();
         net.devices.push_back(std::move(device).value());
     }
@@ -40,7 +43,8 @@ Result<Network> build(const Circuit& circuit, const Catalogue& catalogue, const 
 
 class Newton {
   public:
-    explicit Newton(const Network& network) : net_(network), equations_(network.nodes()), v_(network.nodes()), across_(network.devices.size()) {
+    explicit Newton(const Network& network)
+        : net_(network), equations_(network.nodes()), v_(network.nodes()), across_(network.devices.size()) {
         v_.setZero();
     }
 
@@ -58,7 +62,8 @@ class Newton {
             bool limited = false;
             equations_.clear();
             for (int n = 0; n < net_.nodes(); ++n) equations_.add(n, n, gmin);
-            for (std::size_t k = 0; k < across_.size(); ++k) net_.devices[k]->stamp(equations_, across_[k], drive);
+            for (std::size_t k = 0; k < across_.size(); ++k)
+                net_.devices[k]->stamp(equations_, across_[k], drive);
             if (!equations_.solve(next)) return false;
             const double change = (next - v_).cwiseAbs().maxCoeff(&worst_);
             v_ = next;
@@ -93,7 +98,8 @@ class Newton {
   private:
     double tolerance(double drive) const {
         double largest = 0;
-        for (const auto& d : net_.devices) largest = std::max(largest, std::abs(d->current(difference(*d), drive)));
+        for (const auto& d : net_.devices)
+            largest = std::max(largest, std::abs(d->current(difference(*d), drive)));
         return 1e-9 * largest + 1e-15 * equations_.largest() * (1 + v_.cwiseAbs().maxCoeff());
     }
 
@@ -105,7 +111,8 @@ class Newton {
     Eigen::Index worst_ = 0;
 };
 
-constexpr double final_gmin = 1e-14;  // S from every net to the rail: a net behind open contacts still has a voltage
+constexpr double final_gmin =
+    1e-14;  // S from every net to the rail: a net behind open contacts still has a voltage
 
 bool settle(Newton& newton) {
     if (newton.run(final_gmin, 1, 60)) return true;
@@ -136,15 +143,17 @@ const PartState& OperatingPoint::part(std::string_view designator) const {
 
 double OperatingPoint::supply_current() const { return -part(source).current; }
 
-Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
-                                       const Corner& corner, const OperatingPoint* start) {
+Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue,
+                                       const Conditions& conditions, const Corner& corner,
+                                       const OperatingPoint* start) {
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     auto built = build(circuit, catalogue, conditions, corner);
     if (!built) return built.error();
     const Network& network = built.value();
     Newton newton(network);
     if (start)
-        for (int n = 0; n < network.nodes(); ++n) newton.voltages()[n] = start->voltage(network.nets[static_cast<std::size_t>(n) + 1]);
+        for (int n = 0; n < network.nodes(); ++n)
+            newton.voltages()[n] = start->voltage(network.nets[static_cast<std::size_t>(n) + 1]);
     if (!settle(newton))
         return Error{Fault::design, "net " + network.nets[static_cast<std::size_t>(newton.worst_node()) + 1],
                      "its voltage would not settle", "a circuit with a definite state"};

@@ -12,18 +12,18 @@ namespace elkit {
 
 struct PartState {
     std::string designator;
-    double current = 0;  ///< A, into the first pin
-    double voltage = 0;  ///< V, first pin minus second
+    double current = 0;                                 ///< A, into the first pin
+    double voltage = 0;                                 ///< V, first pin minus second
     double power() const { return current * voltage; }  ///< W taken up; negative for a source that gives
 };
 
 /// Where the circuit settles. Voltages are against the negative rail.
 struct OperatingPoint {
     std::vector<std::string> nets;
-    std::vector<double> voltages;   ///< V, one for each net
-    std::vector<PartState> parts;   ///< in the order of the circuit
+    std::vector<double> voltages;  ///< V, one for each net
+    std::vector<PartState> parts;  ///< in the order of the circuit
     int iterations = 0;
-    double residual = 0;            ///< A, largest violation of Kirchhoff's current law at any net
+    double residual = 0;  ///< A, largest violation of Kirchhoff's current law at any net
 
     double voltage(std::string_view net) const;                ///< 0 for a net that does not exist
     const PartState& part(std::string_view designator) const;  ///< a zero state if there is none
@@ -33,9 +33,11 @@ struct OperatingPoint {
 
 /// Solves the circuit at rest: Newton's method with junction limiting; if it does not settle, gmin stepping,
 /// then source stepping (Nagel 1975). Accepted only when Kirchhoff's current law holds at every
-/// net to 1e-9 of the largest current (and rounding), and the voltages settle to 1 nV or stay in balance for two steps. `start` may hold an earlier solution of the same circuit.
-/// Errors: the first connectivity error; a part the catalogue does not know; the net that would not settle.
-Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
-                                       const Corner& corner = {}, const OperatingPoint* start = nullptr);
+/// net to 1e-9 of the largest current (and rounding), and the voltages settle to 1 nV or stay in balance for
+/// two steps. `start` may hold an earlier solution of the same circuit. Errors: the first connectivity error;
+/// a part the catalogue does not know; the net that would not settle.
+Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue,
+                                       const Conditions& conditions, const Corner& corner = {},
+                                       const OperatingPoint* start = nullptr);
 
 }  // namespace elkit

@@ -39,9 +39,12 @@ Result<CsvTable> parse_csv(std::string_view text) {
         const char c = text[i];
         if (c == '\n') ++line;
         if (quoted) {
-            if (c == '"' && i + 1 < text.size() && text[i + 1] == '"') field += '"', ++i;
-            else if (c == '"') quoted = false;
-            else field += c;
+            if (c == '"' && i + 1 < text.size() && text[i + 1] == '"')
+                field += '"', ++i;
+            else if (c == '"')
+                quoted = false;
+            else
+                field += c;
         } else if (c == '"') {
             quoted = any = true, opened = line;
         } else if (c == ',') {
@@ -55,7 +58,8 @@ Result<CsvTable> parse_csv(std::string_view text) {
             any = true;
         }
     }
-    if (quoted) return Error{Fault::usage, "line " + std::to_string(opened), "a quote is left open", "a closing \""};
+    if (quoted)
+        return Error{Fault::usage, "line " + std::to_string(opened), "a quote is left open", "a closing \""};
     if (any || !field.empty()) end_row();
     return table;
 }

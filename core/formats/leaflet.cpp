@@ -25,7 +25,8 @@ class Writer {
         page().text(left, y_ + 4, text, 4.6, Ink::structure, true);
         y_ += 8;
     }
-    void paragraph(const std::string& text, double indent = 0, double size = 3.3, Ink ink = Ink::ink, bool bold = false) {
+    void paragraph(const std::string& text, double indent = 0, double size = 3.3, Ink ink = Ink::ink,
+                   bool bold = false) {
         for (const auto& line : wrap_text(text, right - left - indent, size)) {
             room(size * 1.45);
             page().text(left + indent, y_ + size, line, size, ink, bold);
@@ -42,7 +43,8 @@ class Writer {
     }
     std::vector<Drawing> finish() {
         for (std::size_t i = 0; i < pages_.size(); ++i)
-            pages_[i].text(right, 290, fmt::format("{} · page {} of {}", name_, i + 1, pages_.size()), 2.8, Ink::muted, false, Anchor::end);
+            pages_[i].text(right, 290, fmt::format("{} · page {} of {}", name_, i + 1, pages_.size()), 2.8,
+                           Ink::muted, false, Anchor::end);
         return std::move(pages_);
     }
 
@@ -62,12 +64,16 @@ void title(Writer& w, const Design& design) {
     w.page().text(left, w.y() + 8, design.name, 10, Ink::ink, true);
     w.gap(13);
     if (!design.brief.purpose.empty()) w.paragraph(design.brief.purpose, 0, 3.8, Ink::muted);
-    if (design.brief.for_children) w.paragraph("To be built and handled with a grown-up.", 0, 3.3, Ink::attention, true);
+    if (design.brief.for_children)
+        w.paragraph("To be built and handled with a grown-up.", 0, 3.3, Ink::attention, true);
 }
 
 void circuit(Writer& w, const Drawing& stave) {
     w.heading("The circuit");
-    w.paragraph("Each line is a net; the higher it lies, the higher its voltage from fresh cells. Parts hang between their nets.", 0, 3.1, Ink::muted);
+    w.paragraph(
+        "Each line is a net; the higher it lies, the higher its voltage from fresh cells. Parts hang between "
+        "their nets.",
+        0, 3.1, Ink::muted);
     w.gap(2);
     const double scale = std::min((right - left) / stave.width, 85 / stave.height);
     w.place(stave, left, scale);
@@ -81,7 +87,8 @@ void band_picture(Writer& w, double x, double y, const std::string& marking) {
     while (from < marking.size()) {
         const std::size_t to = std::min(marking.find(' ', from), marking.size());
         const bool last = to == marking.size();
-        w.page().add(Rect{last ? x + 13 : at, y + 0.3, 1.3, 2.9, 0}, {Ink::none, 0, Ink::rgb, 1, band_rgb(marking.substr(from, to - from))});
+        w.page().add(Rect{last ? x + 13 : at, y + 0.3, 1.3, 2.9, 0},
+                     {Ink::none, 0, Ink::rgb, 1, band_rgb(marking.substr(from, to - from))});
         at += 2.6;
         from = to + 1;
     }
@@ -110,11 +117,15 @@ void boards(Writer& w, const PadLayout& layout, const Circuit& circuit) {
     const Drawing front = draw_component_side(layout, circuit), back = draw_solder_side(layout, circuit);
     w.room(front.height + 24);
     w.heading("The board, at 1:1");
-    w.paragraph(fmt::format("{} × {} holes, {:.1f} × {:.1f} mm. Lay the board on the picture to check the print.", layout.columns, layout.rows, layout.width(), layout.height()), 0, 3.1, Ink::muted);
+    w.paragraph(
+        fmt::format("{} × {} holes, {:.1f} × {:.1f} mm. Lay the board on the picture to check the print.",
+                    layout.columns, layout.rows, layout.width(), layout.height()),
+        0, 3.1, Ink::muted);
     w.gap(2);
     const bool beside = front.width + back.width + 8 <= right - left;
     w.page().text(left, w.y() + 3, "from the component side", 3, Ink::muted);
-    if (beside) w.page().text(left + front.width + 8, w.y() + 3, "from the solder side (mirrored)", 3, Ink::muted);
+    if (beside)
+        w.page().text(left + front.width + 8, w.y() + 3, "from the solder side (mirrored)", 3, Ink::muted);
     w.gap(5);
     w.place(front, left, 1);
     if (beside) {
@@ -162,7 +173,8 @@ void steps(Writer& w, const std::vector<BuildStep>& all) {
         }
         w.room(12);
         w.tick_box(left, w.y() + 0.4);
-        w.page().text(left + 10.5, w.y() + 3.3, fmt::format("{}", ++number), 3.3, Ink::muted, false, Anchor::end);
+        w.page().text(left + 10.5, w.y() + 3.3, fmt::format("{}", ++number), 3.3, Ink::muted, false,
+                      Anchor::end);
         w.paragraph(s.title, 13, 3.4, Ink::ink, true);
         w.paragraph(s.text, 13, 3.1);
         if (!s.polarity.empty()) w.paragraph(s.polarity, 13, 3.1, Ink::structure, true);
@@ -174,7 +186,8 @@ void steps(Writer& w, const std::vector<BuildStep>& all) {
 
 }  // namespace
 
-std::vector<Drawing> leaflet_pages(const Design& design, const Drawing& stave, const PadLayout& layout, const std::vector<BuildStep>& all_steps, const PartsList& list) {
+std::vector<Drawing> leaflet_pages(const Design& design, const Drawing& stave, const PadLayout& layout,
+                                   const std::vector<BuildStep>& all_steps, const PartsList& list) {
     Writer w(design.name);
     title(w, design);
     circuit(w, stave);

@@ -4,7 +4,8 @@
 
 namespace elkit {
 
-/// Perceived lightness 0…1 of a luminance `ratio` against its reference (CIE 1976 L*, CIE 15:2018, divided by 100).
+/// Perceived lightness 0…1 of a luminance `ratio` against its reference (CIE 1976 L*, CIE 15:2018, divided by
+/// 100).
 inline double perceived(double ratio) {
     if (ratio <= 0) return 0;
     constexpr double knee = 216.0 / 24389, slope = 24389.0 / 27;

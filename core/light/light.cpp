@@ -31,8 +31,9 @@ Result<Points> solve_points(const Circuit& circuit, const Conditions& c) {
         double battery;
         Corner corner;
     };
-    for (const Job& job : {Job{&p.now, c.battery, {}}, Job{&p.now_high, c.battery, most}, Job{&p.now_low, c.battery, least},
-                           Job{&p.fresh, 1, {}}, Job{&p.fresh_high, 1, most}, Job{&p.fresh_low, 1, least}}) {
+    for (const Job& job :
+         {Job{&p.now, c.battery, {}}, Job{&p.now_high, c.battery, most}, Job{&p.now_low, c.battery, least},
+          Job{&p.fresh, 1, {}}, Job{&p.fresh_high, 1, most}, Job{&p.fresh_low, 1, least}}) {
         auto op = at(circuit, c, job.battery, job.corner);
         if (!op) return op.error();
         *job.out = std::move(op).value();
@@ -40,8 +41,15 @@ Result<Points> solve_points(const Circuit& circuit, const Conditions& c) {
     return p;
 }
 
-Figure current_figure(std::string id, std::string label, const std::string& led, const OperatingPoint& typical, const OperatingPoint& low, const OperatingPoint& high) {
-    Figure f{std::move(id), std::move(label), typical.part(led).current, Unit::ampere, low.part(led).current, high.part(led).current, {}};
+Figure current_figure(std::string id, std::string label, const std::string& led,
+                      const OperatingPoint& typical, const OperatingPoint& low, const OperatingPoint& high) {
+    Figure f{std::move(id),
+             std::move(label),
+             typical.part(led).current,
+             Unit::ampere,
+             low.part(led).current,
+             high.part(led).current,
+             {}};
     if (*f.low > *f.high) std::swap(f.low, f.high);
     return f;
 }
@@ -54,7 +62,8 @@ std::vector<std::string> current_working(const LedString& s, const OperatingPoin
     if (s.resistor) {
         const double r = s.resistor->number("value");
         w = {"I = (V string − V LEDs) / R",
-             fmt::format("  = ({} − {}) / {} = {}", format_quantity(across, Unit::volt), format_quantity(leds, Unit::volt), format_quantity(r, Unit::ohm), f.text())};
+             fmt::format("  = ({} − {}) / {} = {}", format_quantity(across, Unit::volt),
+                         format_quantity(leds, Unit::volt), format_quantity(r, Unit::ohm), f.text())};
     } else {
         w = {"no resistor of its own: the LED curve and the source resistance meet where",
              fmt::format("V LEDs = {} and I = {}", format_quantity(leds, Unit::volt), f.text())};
@@ -70,22 +79,35 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
     const std::string first = s.leds.front()->designator;
     for (const Part* led : s.leds) r.leds.push_back(led->designator);
     r.led_voltage = p.now.part(first).voltage;
-    r.current = current_figure(fmt::format("light.current.{}", index + 1), "current now, " + name, first, p.now, p.now_low, p.now_high);
+    r.current = current_figure(fmt::format("light.current.{}", index + 1), "current now, " + name, first,
+                               p.now, p.now_low, p.now_high);
     r.current.working = current_working(s, p.now, r.current);
-    r.fresh_current = current_figure(fmt::format("light.fresh_current.{}", index + 1), "current fresh, " + name, first, p.fresh, p.fresh_low, p.fresh_high);
+    r.fresh_current = current_figure(fmt::format("light.fresh_current.{}", index + 1),
+                                     "current fresh, " + name, first, p.fresh, p.fresh_low, p.fresh_high);
     r.fresh_current.working = current_working(s, p.fresh, r.fresh_current);
     if (s.shared) r.shared = s.shared->designator;
     const Part* resistor = s.resistor ? s.resistor : s.shared;
     if (!resistor) return r;
     if (s.resistor) r.resistor = resistor->designator;
     const std::string& d = resistor->designator;
-    r.resistance = {"light.resistor." + d, "series resistor " + d, resistor->number("value"), Unit::ohm, {}, {}, {}};
-    r.resistor_power = {"light.power." + d, "power in " + d + ", fresh", p.fresh.part(d).power(), Unit::watt, p.fresh_low.part(d).power(), p.fresh_high.part(d).power(), {}};
-    if (*r.resistor_power.low > *r.resistor_power.high) std::swap(r.resistor_power.low, r.resistor_power.high);
-    r.resistor_power.working = {"P = V × I in the resistor, from fresh cells",
-                                fmt::format("  = {} × {} = {}; worst corner {}", format_quantity(p.fresh.part(d).voltage, Unit::volt), format_quantity(p.fresh.part(d).current, Unit::ampere),
-                                            r.resistor_power.text(), format_quantity(*r.resistor_power.high, Unit::watt)),
-                                fmt::format("rated {}: {:.0f} % of it in the worst corner", rating_text(resistor->number("rating")), 100 * *r.resistor_power.high / resistor->number("rating"))};
+    r.resistance = {
+        "light.resistor." + d, "series resistor " + d, resistor->number("value"), Unit::ohm, {}, {}, {}};
+    r.resistor_power = {"light.power." + d,
+                        "power in " + d + ", fresh",
+                        p.fresh.part(d).power(),
+                        Unit::watt,
+                        p.fresh_low.part(d).power(),
+                        p.fresh_high.part(d).power(),
+                        {}};
+    if (*r.resistor_power.low > *r.resistor_power.high)
+        std::swap(r.resistor_power.low, r.resistor_power.high);
+    r.resistor_power.working = {
+        "P = V × I in the resistor, from fresh cells",
+        fmt::format("  = {} × {} = {}; worst corner {}", format_quantity(p.fresh.part(d).voltage, Unit::volt),
+                    format_quantity(p.fresh.part(d).current, Unit::ampere), r.resistor_power.text(),
+                    format_quantity(*r.resistor_power.high, Unit::watt)),
+        fmt::format("rated {}: {:.0f} % of it in the worst corner", rating_text(resistor->number("rating")),
+                    100 * *r.resistor_power.high / resistor->number("rating"))};
     return r;
 }
 
@@ -95,7 +117,8 @@ std::string on_target(double current, double target) {
     return fmt::format("{:.0f} % {}", std::abs(off) * 100, off > 0 ? "over target" : "under target");
 }
 
-std::vector<ResistorOption> resistor_options(const Design& design, const Conditions& c, const std::vector<double>& owned) {
+std::vector<ResistorOption> resistor_options(const Design& design, const Conditions& c,
+                                             const std::vector<double>& owned) {
     std::vector<ResistorOption> options;
     if (!design.light || !design.light->resistor) return options;
     const int leds = string_lengths(*design.light).front();
@@ -105,7 +128,9 @@ std::vector<ResistorOption> resistor_options(const Design& design, const Conditi
         bool drawer;
     };
     const Part* r1 = design.circuit.find("R1");
-    for (const School& s : {School{"nearest", Rounding::nearest, false}, School{"never above", Rounding::under, false}, School{"in the drawer", design.light->rounding, true}}) {
+    for (const School& s :
+         {School{"nearest", Rounding::nearest, false}, School{"never above", Rounding::under, false},
+          School{"in the drawer", design.light->rounding, true}}) {
         LightGoals goals = *design.light;
         goals.rounding = s.rounding;
         ResistorOption option{s.label, 0, 0, false, ""};
@@ -123,7 +148,8 @@ std::vector<ResistorOption> resistor_options(const Design& design, const Conditi
         auto op = at(trial.circuit, c, 1);
         if (op && trial.circuit.find("L1")) option.current = op.value().part("L1").current;
         option.note = on_target(option.current, goals.current);
-        option.chosen = r1 && std::abs(r1->number("value") / option.value - 1) < 1e-6 && (s.drawer ? false : s.rounding == design.light->rounding);
+        option.chosen = r1 && std::abs(r1->number("value") / option.value - 1) < 1e-6 &&
+                        (s.drawer ? false : s.rounding == design.light->rounding);
         options.push_back(option);
     }
     const bool any = std::any_of(options.begin(), options.end(), [](const auto& o) { return o.chosen; });
@@ -143,7 +169,8 @@ Conditions lit(const Circuit& circuit, Conditions c) {
     return c;
 }
 
-Result<LightResult> analyse_light(const Design& design, const Conditions& conditions, const std::vector<double>& owned) {
+Result<LightResult> analyse_light(const Design& design, const Conditions& conditions,
+                                  const std::vector<double>& owned) {
     const Circuit& circuit = design.circuit;
     auto points = solve_points(circuit, conditions);
     if (!points) return points.error();
@@ -151,7 +178,8 @@ Result<LightResult> analyse_light(const Design& design, const Conditions& condit
     const Conditions on = lit(circuit, conditions);
     LightResult result;
     const auto strings = led_strings(circuit);
-    for (std::size_t i = 0; i < strings.size(); ++i) result.strings.push_back(string_result(strings[i], i, p));
+    for (std::size_t i = 0; i < strings.size(); ++i)
+        result.strings.push_back(string_result(strings[i], i, p));
     if (design.light && design.light->resistor) {
         const auto lengths = string_lengths(*design.light);
         for (std::size_t i = 0; i < result.strings.size() && i < lengths.size(); ++i)
@@ -159,8 +187,11 @@ Result<LightResult> analyse_light(const Design& design, const Conditions& condit
                 auto& f = result.strings[i].resistance;
                 f.working = sized.value().working;
                 if (std::abs(sized.value().value / f.value - 1) > 1e-6)
-                    f.working.push_back(fmt::format("set by hand: {} in place of {}", f.text(), format_quantity(sized.value().value, Unit::ohm)));
-                f.working.push_back(fmt::format("with {} and the LED's own curve: {} fresh, {} now", f.text(), result.strings[i].fresh_current.text(), result.strings[i].current.text()));
+                    f.working.push_back(fmt::format("set by hand: {} in place of {}", f.text(),
+                                                    format_quantity(sized.value().value, Unit::ohm)));
+                f.working.push_back(fmt::format("with {} and the LED's own curve: {} fresh, {} now", f.text(),
+                                                result.strings[i].fresh_current.text(),
+                                                result.strings[i].current.text()));
             }
     }
     if (!strings.empty())
@@ -168,20 +199,35 @@ Result<LightResult> analyse_light(const Design& design, const Conditions& condit
             for (std::size_t k = 0; k < 3; ++k) {
                 auto op = at(circuit, on, bin_charges[k], {bin - 1.0, 0, 0});
                 if (!op) return op.error();
-                result.bins[static_cast<std::size_t>(bin)][k] = op.value().part(strings[0].leds.front()->designator).current;
+                result.bins[static_cast<std::size_t>(bin)][k] =
+                    op.value().part(strings[0].leds.front()->designator).current;
             }
-    result.total = {"light.total", "current from the cells now", p.now.supply_current(), Unit::ampere, std::min(p.now_low.supply_current(), p.now_high.supply_current()),
-                    std::max(p.now_low.supply_current(), p.now_high.supply_current()), {}};
+    result.total = {"light.total",
+                    "current from the cells now",
+                    p.now.supply_current(),
+                    Unit::ampere,
+                    std::min(p.now_low.supply_current(), p.now_high.supply_current()),
+                    std::max(p.now_low.supply_current(), p.now_high.supply_current()),
+                    {}};
     result.total.working = {"sum of all strings, by Kirchhoff's current law at the battery"};
-    for (const auto& s : result.strings) result.total.working.push_back("  " + s.current.label + ": " + s.current.text());
+    for (const auto& s : result.strings)
+        result.total.working.push_back("  " + s.current.label + ": " + s.current.text());
     auto fresh_lit = at(circuit, on, 1);
     if (!fresh_lit) return fresh_lit.error();
     const Catalogue& catalogue = built_in_catalogue();
     const double fresh_light = total_intensity(circuit, catalogue, fresh_lit.value());
     const double ratio = fresh_light > 0 ? total_intensity(circuit, catalogue, p.now) / fresh_light : 0;
-    result.brightness = {"light.brightness", "perceived brightness now", 100 * perceived(ratio), Unit::percent, {}, {},
-                         {"CIE lightness of the light now against the light from fresh cells", fmt::format("L* = 116 × ({:.3f})^(1/3) − 16 = {:.1f}", ratio, 100 * perceived(ratio))}};
-    result.options = resistor_options(design, conditions.switches.empty() ? on : lit(circuit, conditions), owned);
+    result.brightness = {
+        "light.brightness",
+        "perceived brightness now",
+        100 * perceived(ratio),
+        Unit::percent,
+        {},
+        {},
+        {"CIE lightness of the light now against the light from fresh cells",
+         fmt::format("L* = 116 × ({:.3f})^(1/3) − 16 = {:.1f}", ratio, 100 * perceived(ratio))}};
+    result.options =
+        resistor_options(design, conditions.switches.empty() ? on : lit(circuit, conditions), owned);
     return result;
 }
 

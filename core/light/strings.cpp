@@ -18,13 +18,16 @@ std::vector<LedString> led_strings(const Circuit& circuit) {
     }
     for (LedString& s : strings) {
         if (s.resistor) continue;
-        const bool parallel = std::count_if(strings.begin(), strings.end(), [&](const LedString& o) {
-                                  return (o.from == s.from && o.to == s.to) || (o.from == s.to && o.to == s.from);
-                              }) > 1;
+        const bool parallel =
+            std::count_if(strings.begin(), strings.end(), [&](const LedString& o) {
+                return (o.from == s.from && o.to == s.to) || (o.from == s.to && o.to == s.from);
+            }) > 1;
         if (!parallel) continue;
         for (const Chain& chain : all)
-            if (chain.count("led") == 0 && chain.count("resistor") > 0 && (chain.to == s.from || chain.from == s.from || chain.to == s.to || chain.from == s.to))
-                s.shared = *std::find_if(chain.parts.begin(), chain.parts.end(), [](const Part* p) { return p->kind == "resistor"; });
+            if (chain.count("led") == 0 && chain.count("resistor") > 0 &&
+                (chain.to == s.from || chain.from == s.from || chain.to == s.to || chain.from == s.to))
+                s.shared = *std::find_if(chain.parts.begin(), chain.parts.end(),
+                                         [](const Part* p) { return p->kind == "resistor"; });
     }
     return strings;
 }
@@ -34,7 +37,9 @@ double total_intensity(const Circuit& circuit, const Catalogue& catalogue, const
     for (const Part& part : circuit.parts) {
         if (part.kind != "led") continue;
         const LedType* type = catalogue.led(part.text("type"));
-        if (type) sum += std::max(type->intensity, 1e-3) * std::max(0.0, op.part(part.designator).current) / type->test_current;
+        if (type)
+            sum += std::max(type->intensity, 1e-3) * std::max(0.0, op.part(part.designator).current) /
+                   type->test_current;
     }
     return sum;
 }

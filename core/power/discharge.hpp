@@ -19,19 +19,20 @@ struct DischargeSample {
 /// One discharge of the real cell under the real circuit.
 struct Discharge {
     std::vector<DischargeSample> samples;  ///< from fresh until the end
-    double hours = 0;             ///< run time; infinity for a supply that does not empty
-    double delivered = 0;         ///< Ah taken out of the cells, ∫ I dt
-    double charge_left = 0;       ///< state of charge at the end
-    double energy_left = 0;       ///< fraction of the cell's energy still in it at the end
-    double average_light = 0;     ///< perceived, mean over time, fraction of fresh
-    std::string ended_by;         ///< "light below 50 %", "cells empty"
+    double hours = 0;                      ///< run time; infinity for a supply that does not empty
+    double delivered = 0;                  ///< Ah taken out of the cells, ∫ I dt
+    double charge_left = 0;                ///< state of charge at the end
+    double energy_left = 0;                ///< fraction of the cell's energy still in it at the end
+    double average_light = 0;              ///< perceived, mean over time, fraction of fresh
+    std::string ended_by;                  ///< "light below 50 %", "cells empty"
 };
 
 /// Discharges the circuit with all switches closed from fresh until the perceived brightness falls below
-/// `end_brightness` (fraction of fresh) or the source is empty. At each state of charge s the engine solves the circuit;
-/// time follows from  ds/dt = −I / Q(I, T),  with the cell's rate loss in Q; trapezoids over 120 steps in s.
-/// Errors are those of the engine.
-Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end_brightness, const Corner& corner = {});
+/// `end_brightness` (fraction of fresh) or the source is empty. At each state of charge s the engine solves
+/// the circuit; time follows from  ds/dt = −I / Q(I, T),  with the cell's rate loss in Q; trapezoids over 120
+/// steps in s. Errors are those of the engine.
+Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end_brightness,
+                            const Corner& corner = {});
 
 struct PowerResult {
     Discharge typical;

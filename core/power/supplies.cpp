@@ -16,18 +16,21 @@ struct Candidate {
     const char* cell;
     int count;
 };
-constexpr Candidate usual[]{{"LR6", 2},    {"LR6", 3},     {"LR6", 4},       {"LR03", 3},      {"6LR61", 1}, {"CR2032", 1},
-                            {"CR2450", 1}, {"NiMH-AA", 3}, {"NiMH-AAA", 3}, {"Li-ion-1S", 1}, {"USB", 1},   {"Lead-12V", 1}};
+constexpr Candidate usual[]{{"LR6", 2},      {"LR6", 3},       {"LR6", 4},    {"LR03", 3},
+                            {"6LR61", 1},    {"CR2032", 1},    {"CR2450", 1}, {"NiMH-AA", 3},
+                            {"NiMH-AAA", 3}, {"Li-ion-1S", 1}, {"USB", 1},    {"Lead-12V", 1}};
 
 /// Only the battery changes; everything else stays as it is.
 Design same_circuit(const Design& design, const Candidate& c) {
     Design out = design;
     for (Part& part : out.circuit.parts)
-        if (part.kind == "battery") part.params["cell"] = std::string(c.cell), part.params["count"] = double(c.count);
+        if (part.kind == "battery")
+            part.params["cell"] = std::string(c.cell), part.params["count"] = double(c.count);
     return out;
 }
 
-void measure(SupplyRow& row, const Design& design, const Conditions& conditions, const CellType& cell, double target_light) {
+void measure(SupplyRow& row, const Design& design, const Conditions& conditions, const CellType& cell,
+             double target_light) {
     const Circuit& circuit = design.circuit;
     auto run = discharge(circuit, conditions, design.brief.end_brightness);
     Conditions fresh = lit(circuit, conditions);
@@ -43,7 +46,9 @@ void measure(SupplyRow& row, const Design& design, const Conditions& conditions,
     const double ratio = total_intensity(circuit, built_in_catalogue(), op.value()) / target_light;
     const LedType& led = *built_in_catalogue().led(design.light->led);
     if (row.current > led.max_current) {
-        row.reason = fmt::format("{} through an LED that may have {}", format_quantity(row.current, Unit::ampere), format_quantity(led.max_current, Unit::ampere));
+        row.reason =
+            fmt::format("{} through an LED that may have {}", format_quantity(row.current, Unit::ampere),
+                        format_quantity(led.max_current, Unit::ampere));
         return;
     }
     row.possible = true;
@@ -53,25 +58,34 @@ void measure(SupplyRow& row, const Design& design, const Conditions& conditions,
     row.cost_per_hour = std::isfinite(row.hours) && row.hours > 0 ? row.count * cell.price / row.hours : 0;
     const double total = op.value().supply_current();
     if (total > cell.max_current * 1.0001)
-        row.reason = fmt::format("{} is above the {} it can give", format_quantity(total, Unit::ampere), format_quantity(cell.max_current, Unit::ampere));
-    else if (row.start < 0.5) row.reason = "too dim from the start";
+        row.reason = fmt::format("{} is above the {} it can give", format_quantity(total, Unit::ampere),
+                                 format_quantity(cell.max_current, Unit::ampere));
+    else if (row.start < 0.5)
+        row.reason = "too dim from the start";
 }
 
 }  // namespace
 
 Result<Design> with_supply(const Design& design, const std::string& cell, int count) {
-    if (!design.light) return Error{Fault::design, "/recipe", "there are no goals to size from", "a design made by the steady-light recipe"};
+    if (!design.light)
+        return Error{Fault::design, "/recipe", "there are no goals to size from",
+                     "a design made by the steady-light recipe"};
     LightGoals goals = *design.light;
     goals.cell = cell, goals.cells = count;
-    if (const CellType* type = built_in_catalogue().cell(cell); type && !type->limits_itself) goals.resistor = true;
+    if (const CellType* type = built_in_catalogue().cell(cell); type && !type->limits_itself)
+        goals.resistor = true;
     return apply_steady_light(design, goals);
 }
 
-Result<std::vector<SupplyRow>> compare_supplies(const Design& design, const Conditions& conditions, ResistorPolicy policy) {
-    if (!design.light) return Error{Fault::design, "/recipe", "there are no goals to size from", "a design made by the steady-light recipe"};
+Result<std::vector<SupplyRow>> compare_supplies(const Design& design, const Conditions& conditions,
+                                                ResistorPolicy policy) {
+    if (!design.light)
+        return Error{Fault::design, "/recipe", "there are no goals to size from",
+                     "a design made by the steady-light recipe"};
     const LightGoals& goals = *design.light;
     const LedType& led = *built_in_catalogue().led(goals.led);
-    const double target_light = goals.count * std::max(led.intensity, 1e-3) * goals.current / led.test_current;
+    const double target_light =
+        goals.count * std::max(led.intensity, 1e-3) * goals.current / led.test_current;
     std::vector<SupplyRow> rows;
     std::vector<Candidate> candidates{{goals.cell.c_str(), static_cast<int>(goals.cells)}};
     for (const Candidate& c : usual)
@@ -79,12 +93,16 @@ Result<std::vector<SupplyRow>> compare_supplies(const Design& design, const Cond
     for (const Candidate& c : candidates) {
         const CellType& cell = *built_in_catalogue().cell(c.cell);
         SupplyRow row;
-        row.cell = c.cell, row.count = c.count, row.name = c.count > 1 ? fmt::format("{} × {}", c.count, c.cell) : c.cell;
+        row.cell = c.cell, row.count = c.count,
+        row.name = c.count > 1 ? fmt::format("{} × {}", c.count, c.cell) : c.cell;
         row.present = rows.empty();
         row.mass = c.count * cell.mass;
-        auto variant = row.present || policy == ResistorPolicy::same ? Result<Design>(same_circuit(design, c)) : with_supply(design, c.cell, c.count);
-        if (variant) measure(row, variant.value(), conditions, cell, target_light);
-        else row.reason = variant.error().found;
+        auto variant = row.present || policy == ResistorPolicy::same ? Result<Design>(same_circuit(design, c))
+                                                                     : with_supply(design, c.cell, c.count);
+        if (variant)
+            measure(row, variant.value(), conditions, cell, target_light);
+        else
+            row.reason = variant.error().found;
         rows.push_back(std::move(row));
     }
     return rows;

@@ -8,24 +8,26 @@ namespace elkit {
 
 /// The same light from another supply.
 struct SupplyRow {
-    std::string cell;       ///< catalogue id
+    std::string cell;  ///< catalogue id
     int count = 1;
-    std::string name;       ///< "3 × LR6"
+    std::string name;  ///< "3 × LR6"
     bool possible = false;
-    bool present = false;   ///< it is the design's own supply
-    std::string reason;     ///< why not, or a caution such as a rate above the cell's; empty if fine
-    double resistor = 0;    ///< Ω of the first string; 0 without one
-    double current = 0;     ///< A through one string, fresh
+    bool present = false;       ///< it is the design's own supply
+    std::string reason;         ///< why not, or a caution such as a rate above the cell's; empty if fine
+    double resistor = 0;        ///< Ω of the first string; 0 without one
+    double current = 0;         ///< A through one string, fresh
     double start = 0, end = 0;  ///< perceived brightness, fraction of the light at the target current
-    double hours = 0;       ///< infinity if it does not empty
+    double hours = 0;           ///< infinity if it does not empty
     double cost_per_hour = 0, mass = 0;  ///< workshop's currency; g
 };
 
 /// Which resistor the other supplies get.
 enum class ResistorPolicy { rechosen, same };
 
-/// Compares the usual supplies for the design's light, its own first. Needs the recipe's goals: design error without.
-Result<std::vector<SupplyRow>> compare_supplies(const Design& design, const Conditions& conditions, ResistorPolicy policy);
+/// Compares the usual supplies for the design's light, its own first. Needs the recipe's goals: design error
+/// without.
+Result<std::vector<SupplyRow>> compare_supplies(const Design& design, const Conditions& conditions,
+                                                ResistorPolicy policy);
 
 /// The design fed by `count` × `cell`, resistors re-chosen. Errors as apply_steady_light().
 Result<Design> with_supply(const Design& design, const std::string& cell, int count);

@@ -38,12 +38,15 @@ std::string digits_text(double scaled, Unit unit, int digits) {
     if (unit == Unit::money) return fmt::format("{:.2f}", scaled);
     if (unit == Unit::count) return fmt::format("{:.0f}", scaled);
     const double magnitude = std::abs(scaled);
-    int decimals = digits - 1 - (magnitude > 0 ? static_cast<int>(std::floor(std::log10(magnitude) + 1e-9)) : 0);
-    if (unit == Unit::percent || unit == Unit::celsius) decimals = magnitude < 10 && unit == Unit::percent ? 1 : 0;
+    int decimals =
+        digits - 1 - (magnitude > 0 ? static_cast<int>(std::floor(std::log10(magnitude) + 1e-9)) : 0);
+    if (unit == Unit::percent || unit == Unit::celsius)
+        decimals = magnitude < 10 && unit == Unit::percent ? 1 : 0;
     decimals = std::clamp(decimals, 0, 6);
     std::string text = fmt::format("{:.{}f}", scaled, decimals);
     if ((unit == Unit::ohm || unit == Unit::farad || unit == Unit::henry || unit == Unit::none ||
-         unit == Unit::metre || unit == Unit::square_metre || unit == Unit::percent || unit == Unit::celsius) &&
+         unit == Unit::metre || unit == Unit::square_metre || unit == Unit::percent ||
+         unit == Unit::celsius) &&
         text.find('.') != std::string::npos) {
         text.erase(text.find_last_not_of('0') + 1);
         if (text.back() == '.') text.pop_back();

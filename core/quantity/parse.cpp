@@ -35,14 +35,23 @@ std::string normalised(std::string_view text) {
 
 std::optional<double> prefix_factor(char c) {
     switch (c) {
-        case 'p': return 1e-12;
-        case 'n': return 1e-9;
-        case 'u': return 1e-6;
-        case 'm': return 1e-3;
-        case 'k': case 'K': return 1e3;
-        case 'M': return 1e6;
-        case 'G': return 1e9;
-        default: return std::nullopt;
+        case 'p':
+            return 1e-12;
+        case 'n':
+            return 1e-9;
+        case 'u':
+            return 1e-6;
+        case 'm':
+            return 1e-3;
+        case 'k':
+        case 'K':
+            return 1e3;
+        case 'M':
+            return 1e6;
+        case 'G':
+            return 1e9;
+        default:
+            return std::nullopt;
     }
 }
 
@@ -70,13 +79,20 @@ std::optional<double> take_digits_after_letter(std::string_view& text) {
 bool is_symbol(std::string_view rest, Unit unit) {
     if (rest.empty() || rest == symbol(unit)) return true;
     switch (unit) {
-        case Unit::ohm: return rest == "R" || rest == "ohm" || rest == "ohms" || rest == "\u2126";
-        case Unit::celsius: return rest == "C" || rest == "°";
-        case Unit::hour: return rest == "hours" || rest == "hour";
-        case Unit::second: return rest == "sec";
-        case Unit::square_metre: return rest == "mm2";
-        case Unit::year: return rest == "year" || rest == "y";
-        default: return false;
+        case Unit::ohm:
+            return rest == "R" || rest == "ohm" || rest == "ohms" || rest == "\u2126";
+        case Unit::celsius:
+            return rest == "C" || rest == "°";
+        case Unit::hour:
+            return rest == "hours" || rest == "hour";
+        case Unit::second:
+            return rest == "sec";
+        case Unit::square_metre:
+            return rest == "mm2";
+        case Unit::year:
+            return rest == "year" || rest == "y";
+        default:
+            return false;
     }
 }
 
@@ -103,7 +119,8 @@ Result<double> parse_quantity(std::string_view text, Unit unit) {
     if (unit == Unit::celsius && (rest == "°F" || rest == "F")) return (value - 32) / 1.8;
     if (unit == Unit::celsius && rest == "K") return value - 273.15;
     if (!is_symbol(rest, unit)) {
-        const auto factor = unit == Unit::metre && rest.front() == 'c' ? std::optional<double>(1e-2) : prefix_factor(rest.front());
+        const auto factor = unit == Unit::metre && rest.front() == 'c' ? std::optional<double>(1e-2)
+                                                                       : prefix_factor(rest.front());
         const bool point_letter = is_point_letter(rest.front(), unit);
         if (!factor && !point_letter) return unreadable(text, unit);
         if (factor && !takes_prefix(unit) && unit != Unit::none) return unreadable(text, unit);

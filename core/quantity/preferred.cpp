@@ -10,7 +10,8 @@
 namespace elkit {
 namespace {
 
-/// E3…E24 are printed in IEC 60063; they do not follow the rounded geometric rule everywhere (2.7, 3.3, 8.2 …).
+/// E3…E24 are printed in IEC 60063; they do not follow the rounded geometric rule everywhere (2.7, 3.3, 8.2
+/// …).
 constexpr std::array<double, 24> e24{1.0, 1.1, 1.2, 1.3, 1.5, 1.6, 1.8, 2.0, 2.2, 2.4, 2.7, 3.0,
                                      3.3, 3.6, 3.9, 4.3, 4.7, 5.1, 5.6, 6.2, 6.8, 7.5, 8.2, 9.1};
 
@@ -46,8 +47,9 @@ std::string multiplier_colour(int exponent) {
 }
 
 std::string tolerance_colour(double tolerance) {
-    static const std::map<int, const char*> colours{{100, "silver"}, {50, "gold"}, {20, "red"}, {10, "brown"},
-                                                    {5, "green"},    {3, "yellow"}, {2, "blue"}, {1, "violet"}};
+    static const std::map<int, const char*> colours{{100, "silver"}, {50, "gold"}, {20, "red"},
+                                                    {10, "brown"},   {5, "green"}, {3, "yellow"},
+                                                    {2, "blue"},     {1, "violet"}};
     const auto found = colours.lower_bound(static_cast<int>(std::lround(tolerance * 1000)));
     return found == colours.end() ? "silver" : found->second;
 }
@@ -55,7 +57,8 @@ std::string tolerance_colour(double tolerance) {
 }  // namespace
 
 Result<Series> parse_series(const std::string& text) {
-    for (const Series s : {Series::e3, Series::e6, Series::e12, Series::e24, Series::e48, Series::e96, Series::e192})
+    for (const Series s :
+         {Series::e3, Series::e6, Series::e12, Series::e24, Series::e48, Series::e96, Series::e192})
         if (text == series_name(s)) return s;
     return Error{Fault::usage, "series", "found \"" + text + "\"", "E3, E6, E12, E24, E48, E96 or E192"};
 }
@@ -65,7 +68,8 @@ std::string series_name(Series series) { return "E" + std::to_string(static_cast
 const std::vector<double>& decade(Series series) {
     static const std::map<Series, std::vector<double>> decades = [] {
         std::map<Series, std::vector<double>> all;
-        for (const Series s : {Series::e3, Series::e6, Series::e12, Series::e24, Series::e48, Series::e96, Series::e192})
+        for (const Series s :
+             {Series::e3, Series::e6, Series::e12, Series::e24, Series::e48, Series::e96, Series::e192})
             all[s] = make_decade(static_cast<int>(s));
         return all;
     }();
@@ -103,9 +107,12 @@ Result<ColourBands> colour_bands(double ohms, double tolerance) {
     ColourBands bands;
     if (three % 10 == 0) {
         bands.names = {digit_colours[static_cast<std::size_t>(three / 100)],
-                       digit_colours[static_cast<std::size_t>(three / 10 % 10)], multiplier_colour(exponent - 1)};
+                       digit_colours[static_cast<std::size_t>(three / 10 % 10)],
+                       multiplier_colour(exponent - 1)};
     } else {
-        if (exponent - 2 < -2) return Error{Fault::usage, "", fmt::format("no colour bands for {} Ω", ohms), "two digits below 1 Ω"};
+        if (exponent - 2 < -2)
+            return Error{Fault::usage, "", fmt::format("no colour bands for {} Ω", ohms),
+                         "two digits below 1 Ω"};
         bands.names = {digit_colours[static_cast<std::size_t>(three / 100)],
                        digit_colours[static_cast<std::size_t>(three / 10 % 10)],
                        digit_colours[static_cast<std::size_t>(three % 10)], multiplier_colour(exponent - 2)};
@@ -116,8 +123,9 @@ Result<ColourBands> colour_bands(double ohms, double tolerance) {
 
 unsigned band_rgb(const std::string& name) {
     static const std::map<std::string, unsigned> rgb{
-        {"black", 0x1d1d1f}, {"brown", 0x7a4a21}, {"red", 0xc0392b},    {"orange", 0xe67e22}, {"yellow", 0xf1c40f}, {"green", 0x2e8b57},
-        {"blue", 0x2a5db0},  {"violet", 0x7d4ba0}, {"grey", 0x8a8d91}, {"white", 0xf7f7f5},  {"gold", 0xc9a13b},   {"silver", 0xb8bcc2}};
+        {"black", 0x1d1d1f},  {"brown", 0x7a4a21}, {"red", 0xc0392b},  {"orange", 0xe67e22},
+        {"yellow", 0xf1c40f}, {"green", 0x2e8b57}, {"blue", 0x2a5db0}, {"violet", 0x7d4ba0},
+        {"grey", 0x8a8d91},   {"white", 0xf7f7f5}, {"gold", 0xc9a13b}, {"silver", 0xb8bcc2}};
     const auto found = rgb.find(name);
     return found == rgb.end() ? 0x8a8d91U : found->second;
 }

@@ -21,7 +21,8 @@ double preferred_at_least(double value, Series series);
 /// Largest member that is not above `value`; `value` > 0.
 double preferred_at_most(double value, Series series);
 
-/// How a calculated resistor becomes a real one. Two schools: nearest value, or never above the target current.
+/// How a calculated resistor becomes a real one. Two schools: nearest value, or never above the target
+/// current.
 enum class Rounding { nearest, under };
 
 /// Resistor colour bands, IEC 60062: two digits, multiplier, tolerance (four bands) or three digits (five).

@@ -16,7 +16,8 @@ struct Error {
 
     /// One line: "place: found; expected …".
     std::string text() const {
-        return (place.empty() ? "" : place + ": ") + found + (expected.empty() ? "" : "; expected " + expected);
+        return (place.empty() ? "" : place + ": ") + found +
+               (expected.empty() ? "" : "; expected " + expected);
     }
     bool operator==(const Error&) const = default;
 };

@@ -4,8 +4,26 @@
 namespace elkit {
 
 enum class Unit {
-    none, ohm, farad, henry, volt, ampere, watt, celsius, second, hour, year, percent, hertz, candela,
-    metre, square_metre, kilogram, ampere_hour, money, count
+    none,
+    ohm,
+    farad,
+    henry,
+    volt,
+    ampere,
+    watt,
+    celsius,
+    second,
+    hour,
+    year,
+    percent,
+    hertz,
+    candela,
+    metre,
+    square_metre,
+    kilogram,
+    ampere_hour,
+    money,
+    count
 };
 
 /// Symbol printed behind a number, e.g. "Ω"; empty for none, money and count.

@@ -47,7 +47,8 @@ class Builder {
             feed = "LEDS";
         }
         for (std::size_t s = 0; s < lengths.size(); ++s)
-            if (auto added = add_string(static_cast<int>(s) + 1, lengths[s], feed); !added) return added.error();
+            if (auto added = add_string(static_cast<int>(s) + 1, lengths[s], feed); !added)
+                return added.error();
         return out_;
     }
 
@@ -69,7 +70,10 @@ class Builder {
             if (auto added = add_resistor(leds, feed, net); !added) return added.error();
         }
         for (int k = 1; k <= leds; ++k) {
-            const std::string next = k == leds ? "GND" : fmt::format("M{}{}", index, leds > 2 ? std::string(1, static_cast<char>('a' + k - 1)) : "");
+            const std::string next =
+                k == leds ? "GND"
+                          : fmt::format("M{}{}", index,
+                                        leds > 2 ? std::string(1, static_cast<char>('a' + k - 1)) : "");
             Part led{fmt::format("L{}", ++leds_), "led", {}, {{"a", net}, {"k", next}}, {}};
             led.params["type"] = goals_.led;
             place(out_, before_, std::move(led));
@@ -103,7 +107,11 @@ Result<ResistorAnswer> size_resistor(const LightGoals& goals, int leds, const st
     auto junction = junction_model(led, catalogue, 21, 0);
     if (!junction) return junction.error();
     const double strings = static_cast<double>(string_lengths(goals).size());
-    const double contact = goals.has_switch ? part_kind("switch")->param("on_resistance") ? std::get<double>(part_kind("switch")->param("on_resistance")->standard) : 0 : 0;
+    const double contact = goals.has_switch
+                               ? part_kind("switch")->param("on_resistance")
+                                     ? std::get<double>(part_kind("switch")->param("on_resistance")->standard)
+                                     : 0
+                               : 0;
     const double total = goals.current * strings;
     ResistorQuestion q;
     q.supply = source.value().voltage - total * (source.value().resistance + contact);
@@ -112,10 +120,16 @@ Result<ResistorAnswer> size_resistor(const LightGoals& goals, int leds, const st
     q.series = goals.series, q.rounding = goals.rounding, q.owned = owned;
     auto answer = choose_resistor(q);
     if (answer)
-        answer.value().working.insert(answer.value().working.begin(),
-            {fmt::format("V supply, fresh and loaded = {} − {} × {} = {}", format_quantity(source.value().voltage, Unit::volt), format_quantity(total, Unit::ampere),
-                         format_quantity(source.value().resistance + contact, Unit::ohm), format_quantity(q.supply, Unit::volt)),
-             fmt::format("V LEDs = {} × {} at {}, from the LED's own curve", leds, format_quantity(q.leds_voltage / leds, Unit::volt), format_quantity(goals.current, Unit::ampere))});
+        answer.value().working.insert(
+            answer.value().working.begin(),
+            {fmt::format("V supply, fresh and loaded = {} − {} × {} = {}",
+                         format_quantity(source.value().voltage, Unit::volt),
+                         format_quantity(total, Unit::ampere),
+                         format_quantity(source.value().resistance + contact, Unit::ohm),
+                         format_quantity(q.supply, Unit::volt)),
+             fmt::format("V LEDs = {} × {} at {}, from the LED's own curve", leds,
+                         format_quantity(q.leds_voltage / leds, Unit::volt),
+                         format_quantity(goals.current, Unit::ampere))});
     return answer;
 }
 
@@ -125,8 +139,10 @@ Result<Design> apply_steady_light(const Design& design, const LightGoals& goals)
     Design out = design;
     out.circuit = std::move(built).value();
     out.light = goals;
-    for (const Part& part : design.circuit.parts) {  // parts of kinds the recipe does not place are the user's own
-        const bool ours = part.kind == "battery" || part.kind == "switch" || part.kind == "resistor" || part.kind == "led";
+    for (const Part& part :
+         design.circuit.parts) {  // parts of kinds the recipe does not place are the user's own
+        const bool ours =
+            part.kind == "battery" || part.kind == "switch" || part.kind == "resistor" || part.kind == "led";
         if (!ours) out.circuit.parts.push_back(part);
     }
     return out;

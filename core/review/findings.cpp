@@ -37,8 +37,11 @@ std::vector<Finding> review(const Evidence& evidence) {
 }
 
 std::string rules_markdown() {
-    std::string out = "# Findings\n\nMade from the rule table by `elkit-cli rules`; do not edit by hand.\n\n| rule | what it finds | why | rests on |\n|---|---|---|---|\n";
-    for (const Rule& r : rules()) out += fmt::format("| `{}` | {} | {} | {} |\n", r.id, r.title, r.why, r.source);
+    std::string out =
+        "# Findings\n\nMade from the rule table by `elkit-cli rules`; do not edit by hand.\n\n| rule | what "
+        "it finds | why | rests on |\n|---|---|---|---|\n";
+    for (const Rule& r : rules())
+        out += fmt::format("| `{}` | {} | {} | {} |\n", r.id, r.title, r.why, r.source);
     return out;
 }
 

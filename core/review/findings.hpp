@@ -17,14 +17,14 @@ struct Remedy {
 
 /// One sentence with numbers, why it matters, and what can be done.
 struct Finding {
-    std::string id;     ///< "rule" or "rule:R1"; decisions refer to it
+    std::string id;  ///< "rule" or "rule:R1"; decisions refer to it
     std::string rule;
     Severity severity = Severity::warning;
     std::string title, detail;
     std::string station;  ///< "light", "power", …
     std::string ref;      ///< "part:R1" or "field:run_time"; may be empty
     std::vector<Remedy> remedies;
-    std::string known;    ///< the designer's reason, if decided
+    std::string known;  ///< the designer's reason, if decided
 };
 
 /// All a rule may look at. `deep` may be null while it is being computed.

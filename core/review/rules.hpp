@@ -12,9 +12,11 @@ template <class Change>
 Remedy goals_remedy(std::string label, Change change);
 
 /// Adds a finding; `ref` names the part, net or field.
-inline Finding& add_finding(std::vector<Finding>& out, Severity severity, std::string station, std::string ref, std::string title, std::string detail) {
+inline Finding& add_finding(std::vector<Finding>& out, Severity severity, std::string station,
+                            std::string ref, std::string title, std::string detail) {
     Finding f;
-    f.severity = severity, f.station = std::move(station), f.ref = std::move(ref), f.title = std::move(title), f.detail = std::move(detail);
+    f.severity = severity, f.station = std::move(station), f.ref = std::move(ref), f.title = std::move(title),
+    f.detail = std::move(detail);
     return out.emplace_back(std::move(f));
 }
 
@@ -26,7 +28,9 @@ namespace elkit {
 template <class Change>
 Remedy goals_remedy(std::string label, Change change) {
     return {std::move(label), [change](const Design& design) -> Result<Design> {
-                if (!design.light) return Error{Fault::design, "/recipe", "there are no goals to size from", "a design made by the steady-light recipe"};
+                if (!design.light)
+                    return Error{Fault::design, "/recipe", "there are no goals to size from",
+                                 "a design made by the steady-light recipe"};
                 LightGoals goals = *design.light;
                 change(goals);
                 return apply_steady_light(design, goals);

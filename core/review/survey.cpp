@@ -10,36 +10,45 @@ namespace elkit {
 
 StaveLayout stave_layout(const Circuit& circuit) {
     Conditions fresh;
-    if (auto op = operating_point(circuit, built_in_catalogue(), lit(circuit, fresh))) return lay_out_stave(circuit, op.value());
+    if (auto op = operating_point(circuit, built_in_catalogue(), lit(circuit, fresh)))
+        return lay_out_stave(circuit, op.value());
     return lay_out_stave(circuit, {});
 }
 
-LiveSurvey live_survey(const Design& design, const Conditions& conditions, const StaveLayout& layout, const std::vector<double>& owned, const StaveView& view) {
+LiveSurvey live_survey(const Design& design, const Conditions& conditions, const StaveLayout& layout,
+                       const std::vector<double>& owned, const StaveView& view) {
     LiveSurvey live;
     auto op = operating_point(design.circuit, built_in_catalogue(), conditions);
     if (op) {
         live.op = std::move(op).value();
         auto light = analyse_light(design, conditions, owned);
-        if (light) live.light = std::move(light).value();
-        else live.error = light.error();
+        if (light)
+            live.light = std::move(light).value();
+        else
+            live.error = light.error();
     } else {
         live.error = op.error();
         for (const Part& part : design.circuit.parts) live.op.parts.push_back({part.designator, 0, 0});
     }
     const double target = design.light ? design.light->current : 0.01;
     for (const Part& part : design.circuit.parts)
-        if (part.kind == "led") live.glow[part.designator] = std::min(1.0, perceived(std::max(0.0, live.op.part(part.designator).current) / target));
+        if (part.kind == "led")
+            live.glow[part.designator] =
+                std::min(1.0, perceived(std::max(0.0, live.op.part(part.designator).current) / target));
     StaveView shown = view;
     shown.glow = live.glow;
     live.stave = draw_stave(design.circuit, layout, live.op, conditions, shown);
     return live;
 }
 
-DeepSurvey deep_survey(const Design& design, const Conditions& conditions, const std::vector<DrawerItem>& drawer, const std::function<bool()>& cancelled) {
+DeepSurvey deep_survey(const Design& design, const Conditions& conditions,
+                       const std::vector<DrawerItem>& drawer, const std::function<bool()>& cancelled) {
     const auto stop = [&] { return cancelled && cancelled(); };
     DeepSurvey deep;
-    if (auto power = analyse_power(design, conditions)) deep.power = std::move(power).value();
-    else deep.error = power.error();
+    if (auto power = analyse_power(design, conditions))
+        deep.power = std::move(power).value();
+    else
+        deep.error = power.error();
     if (stop()) return deep;
     auto layout = lay_out_board(design.circuit, design.board);
     if (layout) {
@@ -51,9 +60,11 @@ DeepSurvey deep_survey(const Design& design, const Conditions& conditions, const
     }
     if (stop()) return deep;
     deep.parts = parts_list(design, drawer, deep.layout ? &*deep.layout : nullptr);
-    if (auto rows = compare_supplies(design, conditions, ResistorPolicy::rechosen)) deep.supplies = std::move(rows).value();
+    if (auto rows = compare_supplies(design, conditions, ResistorPolicy::rechosen))
+        deep.supplies = std::move(rows).value();
     if (stop()) return deep;
-    if (auto rows = compare_supplies(design, conditions, ResistorPolicy::same)) deep.supplies_same = std::move(rows).value();
+    if (auto rows = compare_supplies(design, conditions, ResistorPolicy::same))
+        deep.supplies_same = std::move(rows).value();
     return deep;
 }
 

@@ -32,17 +32,20 @@ struct DeepSurvey {
     std::vector<SupplyRow> supplies, supplies_same;  ///< resistor re-chosen; same resistor
     std::optional<PadLayout> layout;
     std::optional<Error> layout_error;
-    std::vector<std::string> layout_differences;     ///< empty: the board equals the circuit
+    std::vector<std::string> layout_differences;  ///< empty: the board equals the circuit
     std::vector<BuildStep> steps;
     PartsList parts;
 };
 
-/// The stave's layout from the fresh circuit with its switches as drawn; a plain order if it cannot be solved.
+/// The stave's layout from the fresh circuit with its switches as drawn; a plain order if it cannot be
+/// solved.
 StaveLayout stave_layout(const Circuit& circuit);
 
-LiveSurvey live_survey(const Design& design, const Conditions& conditions, const StaveLayout& layout, const std::vector<double>& owned, const StaveView& view = {});
+LiveSurvey live_survey(const Design& design, const Conditions& conditions, const StaveLayout& layout,
+                       const std::vector<double>& owned, const StaveView& view = {});
 
 /// `cancelled` is asked between the parts of the work; when it says true the rest is left out.
-DeepSurvey deep_survey(const Design& design, const Conditions& conditions, const std::vector<DrawerItem>& drawer, const std::function<bool()>& cancelled = {});
+DeepSurvey deep_survey(const Design& design, const Conditions& conditions,
+                       const std::vector<DrawerItem>& drawer, const std::function<bool()>& cancelled = {});
 
 }  // namespace elkit

@@ -31,8 +31,10 @@ TEST_F(Window, SavesAndOpensWhatWasEdited) {
 
 TEST_F(Window, AnUnchangedFileWrittenByHandKeepsEveryByte) {
     const auto path = folder / "hand.elkit.json";
-    const std::string text = "{\"elkit\":1, \"name\" : \"By hand\",\n\n \"circuit\": {\"parts\": [\n {\"kind\":\"supply\",\"designator\":\"PS1\",\"pins\":{\"-\":\"0\",\"+\":\"V\"}},"
-                             "{\"kind\":\"resistor\",\"designator\":\"R1\",\"pins\":{\"b\":\"0\",\"a\":\"V\"}}]}}";
+    const std::string text =
+        "{\"elkit\":1, \"name\" : \"By hand\",\n\n \"circuit\": {\"parts\": [\n "
+        "{\"kind\":\"supply\",\"designator\":\"PS1\",\"pins\":{\"-\":\"0\",\"+\":\"V\"}},"
+        "{\"kind\":\"resistor\",\"designator\":\"R1\",\"pins\":{\"b\":\"0\",\"a\":\"V\"}}]}}";
     std::ofstream(path) << text;
     ASSERT_TRUE(window->openFile(path)) << qPrintable(window->bannerText());
     ASSERT_TRUE(window->saveTo(path));
@@ -47,7 +49,9 @@ TEST_F(Window, ABadFileIsExplainedAndTheOpenDesignStays) {
     };
     std::string duplicate(embedded::demo_pier_lantern);
     duplicate.replace(duplicate.find("\"R2\""), 4, "\"R1\"");
-    for (const Bad& bad : {Bad{"{\"elkit\": 1,\n \"na", "line 2"}, Bad{"{\"elkit\": 1, \"brief\": 7}", "/brief"}, Bad{duplicate, "/circuit/parts/5/designator"}, Bad{"", "line 1"}}) {
+    for (const Bad& bad :
+         {Bad{"{\"elkit\": 1,\n \"na", "line 2"}, Bad{"{\"elkit\": 1, \"brief\": 7}", "/brief"},
+          Bad{duplicate, "/circuit/parts/5/designator"}, Bad{"", "line 1"}}) {
         const auto path = folder / "bad.elkit.json";
         std::ofstream(path) << bad.text;
         EXPECT_FALSE(window->openFile(path));
@@ -86,7 +90,8 @@ TEST_F(Window, UnsavedWorkSurvivesAKill) {
     const auto path = folder / "lantern.elkit.json";
     ASSERT_TRUE(write_file(path, embedded::demo_pier_lantern));
     QProcess victim;
-    victim.start(QCoreApplication::applicationFilePath(), {"--be-killed", QString::fromStdString(path.string())});
+    victim.start(QCoreApplication::applicationFilePath(),
+                 {"--be-killed", QString::fromStdString(path.string())});
     ASSERT_TRUE(victim.waitForFinished(20000));
     ASSERT_EQ(victim.exitStatus(), QProcess::CrashExit) << "the other program was killed";
     EXPECT_EQ(load_design(path).value().circuit.find("R1")->number("value"), 62) << "its file is untouched";
@@ -128,7 +133,9 @@ TEST_F(Window, LaterEditsSupersedeRunningAnalyses) {
 
 TEST_F(Window, WritesTheKitsFiles) {
     ASSERT_TRUE(window->writeKit(folder / "kit"));
-    for (const char* name : {"leaflet.pdf", "stave.svg", "board-component-side.svg", "board-solder-side.svg", "parts.csv"}) EXPECT_TRUE(std::filesystem::exists(folder / ("kit/" + std::string(name)))) << name;
+    for (const char* name :
+         {"leaflet.pdf", "stave.svg", "board-component-side.svg", "board-solder-side.svg", "parts.csv"})
+        EXPECT_TRUE(std::filesystem::exists(folder / ("kit/" + std::string(name)))) << name;
     ASSERT_TRUE(window->writeParts(folder / "parts.csv"));
     EXPECT_FALSE(window->writeLeaflet(folder / "no/such/leaflet.pdf"));
     EXPECT_TRUE(window->bannerText().contains("cannot be written"));

@@ -13,7 +13,8 @@ namespace elkit::test {
 namespace {
 
 TEST_F(Window, ChangingTheSupplyMovesResistorRunTimeAndLeaflet) {
-    const double resistor = figure("light", "resistance").value, hours = figure("power", "runTime").value, cost = figure("batch", "costPerKit").value;
+    const double resistor = figure("light", "resistance").value, hours = figure("power", "runTime").value,
+                 cost = figure("batch", "costPerKit").value;
     enter("power", "cells in series", "4");
     EXPECT_EQ(value("B1", "count"), 4);
     const Figure now = figure("light", "resistance");
@@ -23,7 +24,8 @@ TEST_F(Window, ChangingTheSupplyMovesResistorRunTimeAndLeaflet) {
     const auto leaflet = folder / "leaflet.pdf";
     ASSERT_TRUE(window->writeLeaflet(leaflet));
     const std::string text = pdf_text(leaflet.string());
-    EXPECT_NE(text.find(split_quantity(now.value, now.unit).number + " Ω"), std::string::npos) << "the leaflet asks for " << now.text();
+    EXPECT_NE(text.find(split_quantity(now.value, now.unit).number + " Ω"), std::string::npos)
+        << "the leaflet asks for " << now.text();
     EXPECT_NE(text.find("4 ×"), std::string::npos);
     EXPECT_EQ(text.find("62 Ω"), std::string::npos);
     QTest::keyClick(window, Qt::Key_Z, Qt::ControlModifier);
@@ -45,7 +47,8 @@ TEST_F(Window, ASliderMovesEveryNumberAtOnce) {
     auto* now = window->station("light")->findChild<FigureLabel*>("currentNow");
     EXPECT_LT(now->figure().value, before / 2);
     EXPECT_NEAR(now->figure().value, solve(design().circuit, {0.6, 21, {}}).part("L1").current, 1e-12);
-    EXPECT_FALSE(window->session().deepPending()) << "nothing that does not depend on the battery is computed again";
+    EXPECT_FALSE(window->session().deepPending())
+        << "nothing that does not depend on the battery is computed again";
 }
 
 TEST_F(Window, TheSwitchDarkensTheLights) {
@@ -151,7 +154,8 @@ TEST_F(Window, TheDemoOfTheOtherSchool) {
     settle();
     EXPECT_EQ(design().circuit.find("R1"), nullptr);
     bool limits = false;
-    for (const auto& f : window->session().findings()) limits = limits || f.title.find("The cell limits L1") != std::string::npos;
+    for (const auto& f : window->session().findings())
+        limits = limits || f.title.find("The cell limits L1") != std::string::npos;
     EXPECT_TRUE(limits);
     EXPECT_GT(figure("power", "runTime").value, 1);
 }

@@ -50,7 +50,8 @@ TEST_F(Window, EveryFigureShowsItsWorkingWhenItIsReachedByTab) {
             if (!figure->isVisible()) continue;
             figure->setFocus(Qt::TabFocusReason);
             QTest::keyClick(figure, Qt::Key_Return);
-            EXPECT_TRUE(window->working()->text().startsWith(QString::fromStdString(figure->figure().label))) << id << " " << figure->figure().id;
+            EXPECT_TRUE(window->working()->text().startsWith(QString::fromStdString(figure->figure().label)))
+                << id << " " << figure->figure().id;
             EXPECT_FALSE(figure->figure().working.empty()) << figure->figure().id;
             ++figures;
         }
@@ -137,10 +138,13 @@ TEST_F(Window, EveryControlHasAName) {
         window->showStation(id);
         settle();
         for (auto* w : window->findChildren<QWidget*>()) {
-            if (!w->isVisible() || (w->focusPolicy() & Qt::TabFocus) == 0 || w->inherits("QScrollArea") || w->inherits("QLabel")) continue;
+            if (!w->isVisible() || (w->focusPolicy() & Qt::TabFocus) == 0 || w->inherits("QScrollArea") ||
+                w->inherits("QLabel"))
+                continue;
             const auto* interface = QAccessible::queryAccessibleInterface(w);
             ASSERT_NE(interface, nullptr);
-            EXPECT_FALSE(interface->text(QAccessible::Name).isEmpty()) << id << ": " << w->metaObject()->className() << " " << qPrintable(w->objectName());
+            EXPECT_FALSE(interface->text(QAccessible::Name).isEmpty())
+                << id << ": " << w->metaObject()->className() << " " << qPrintable(w->objectName());
             ++controls;
         }
     }
@@ -160,7 +164,9 @@ TEST_F(Window, PicturesExposeTheirItems) {
 
 TEST(Theme, KeepsContrastInLightAndDark) {
     const auto luminance = [](const QColor& c) {
-        const auto channel = [](double v) { return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+        const auto channel = [](double v) {
+            return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+        };
         return 0.2126 * channel(c.redF()) + 0.7152 * channel(c.greenF()) + 0.0722 * channel(c.blueF());
     };
     for (const bool dark : {false, true}) {
@@ -169,7 +175,9 @@ TEST(Theme, KeepsContrastInLightAndDark) {
         for (const QColor& text : {t.ink, t.muted, t.teal, t.rust, t.amber_text})
             for (const QColor& ground : {t.paper, t.card, t.side}) {
                 const double a = luminance(text), b = luminance(ground);
-                EXPECT_GE((std::max(a, b) + 0.05) / (std::min(a, b) + 0.05), 4.5) << (dark ? "dark " : "light ") << qPrintable(text.name()) << " on " << qPrintable(ground.name());
+                EXPECT_GE((std::max(a, b) + 0.05) / (std::min(a, b) + 0.05), 4.5)
+                    << (dark ? "dark " : "light ") << qPrintable(text.name()) << " on "
+                    << qPrintable(ground.name());
             }
     }
     apply_theme(false);

@@ -31,7 +31,8 @@ int main(int argc, char** argv) {
     const bool child = argc == 3 && QByteArray(argv[1]) == "--be-killed";
     QTemporaryDir home;
     if (!child)  // nothing of the user's own is touched
-        for (const char* variable : {"XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"}) qputenv(variable, home.path().toUtf8() + "/" + variable);
+        for (const char* variable : {"XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"})
+            qputenv(variable, home.path().toUtf8() + "/" + variable);
     QApplication application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("elkit"));
     QApplication::setOrganizationName(QStringLiteral("elkit"));

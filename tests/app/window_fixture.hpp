@@ -33,7 +33,9 @@ class Window : public ::testing::Test {
         QApplication::processEvents();
     }
     const Design& design() const { return window->session().design(); }
-    double value(const char* part, const char* key = "value") const { return design().circuit.find(part)->number(key); }
+    double value(const char* part, const char* key = "value") const {
+        return design().circuit.find(part)->number(key);
+    }
 
     /// Types into the do-anything line and presses Enter.
     void say(const QString& words) {

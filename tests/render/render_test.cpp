@@ -41,7 +41,8 @@ TEST(Svg, IsDrawnTheSameByAnIndependentRenderer) {
     svg.render(&painter);
     double difference = 0;
     for (int y = 0; y < ours.height(); ++y)
-        for (int x = 0; x < ours.width(); ++x) difference += std::abs(qGray(ours.pixel(x, y)) - qGray(theirs.pixel(x, y)));
+        for (int x = 0; x < ours.width(); ++x)
+            difference += std::abs(qGray(ours.pixel(x, y)) - qGray(theirs.pixel(x, y)));
     EXPECT_LT(difference / (ours.width() * ours.height()), 4) << "mean grey levels apart";
 }
 

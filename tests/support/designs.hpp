@@ -11,7 +11,8 @@ Design coat_badge();
 
 Part resistor(const std::string& name, const std::string& a, const std::string& b, double ohms);
 Part supply(const std::string& plus, const std::string& minus, double volts, double ohms);
-Part led(const std::string& name, const std::string& a, const std::string& k, const std::string& type = "red-5mm");
+Part led(const std::string& name, const std::string& a, const std::string& k,
+         const std::string& type = "red-5mm");
 
 /// Solves or fails the test.
 OperatingPoint solve(const Circuit& circuit, const Conditions& conditions = {}, const Corner& corner = {});

@@ -49,7 +49,8 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     connect(folder, &QPushButton::clicked, this, &BatchStation::folderAsked);
     auto* list = new Card(tr("Parts, against the drawer"));
     table_ = new QTableWidget(0, 8);
-    table_->setHorizontalHeaderLabels({tr("part"), tr("where, how marked"), tr("a kit"), tr("batch"), tr("in drawer"), tr("to buy"), tr("pack of"), tr("pack price")});
+    table_->setHorizontalHeaderLabels({tr("part"), tr("where, how marked"), tr("a kit"), tr("batch"),
+                                       tr("in drawer"), tr("to buy"), tr("pack of"), tr("pack price")});
     table_->setAccessibleName(tr("Parts list"));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(px(28));
@@ -58,7 +59,9 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     table_->setTabKeyNavigation(false);
     table_->setShowGrid(false);
     list->body()->addWidget(table_, 1);
-    list->body()->addWidget(label(tr("What lies in the drawer, pack and price can be changed here; the drawer is shared by all designs."), "small"));
+    list->body()->addWidget(label(tr("What lies in the drawer, pack and price can be changed here; the "
+                                     "drawer is shared by all designs."),
+                                  "small"));
     body()->addWidget(list, 1);
     connect(table_, &QTableWidget::cellChanged, this, &BatchStation::edited);
     connect(kits_, &QuantityEdit::valueEntered, this, [this](double value) {
@@ -74,17 +77,22 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
 }
 
 void BatchStation::focusRef(const QString& ref) {
-    if (ref == QLatin1String("field:cost_ceiling")) kits_->setFocus();
-    else table_->setFocus();
+    if (ref == QLatin1String("field:cost_ceiling"))
+        kits_->setFocus();
+    else
+        table_->setFocus();
 }
 
 void BatchStation::edited(int row, int column) {
     const DeepSurvey* deep = session().deep();
-    if (filling_ || !deep || column < stock || column == buy || row >= static_cast<int>(deep->parts.lines.size())) return;
+    if (filling_ || !deep || column < stock || column == buy ||
+        row >= static_cast<int>(deep->parts.lines.size()))
+        return;
     const PartsLine& line = deep->parts.lines[static_cast<std::size_t>(row)];
     const DrawerItem* known = find_item(session().drawerItems(), line.key);
     DrawerItem item = known ? *known : DrawerItem{line.key, line.name, 0, 1, 0};
-    auto value = parse_quantity(table_->item(row, column)->text().toStdString(), column == price ? Unit::money : Unit::count);
+    auto value = parse_quantity(table_->item(row, column)->text().toStdString(),
+                                column == price ? Unit::money : Unit::count);
     if (value) {
         (column == stock ? item.stock : (column == pack ? item.pack : item.price)) = value.value();
         session().putDrawerItem(item);
@@ -103,7 +111,9 @@ void BatchStation::refresh() {
     if (!deep) return setSubtitle(tr("computing …"));
     const PartsList& list = deep->parts;
     setSubtitle(tr("%1 kits of %2").arg(list.kits).arg(QString::fromStdString(session().design().name)));
-    cost_->setFigure(list.cost_per_kit, list.unknown ? tr("parts a kit, %1 of unknown price left out").arg(list.unknown) : tr("parts for one kit"));
+    cost_->setFigure(list.cost_per_kit,
+                     list.unknown ? tr("parts a kit, %1 of unknown price left out").arg(list.unknown)
+                                  : tr("parts for one kit"));
     spend_->setFigure(list.to_spend, tr("to buy for this batch"));
     filling_ = true;
     table_->setRowCount(static_cast<int>(list.lines.size()));
@@ -112,13 +122,23 @@ void BatchStation::refresh() {
         const DrawerItem* item = find_item(session().drawerItems(), l.key);
         const auto plain = [](double v) { return QString::number(v, 'g', 3); };
         QString where = QString::fromStdString(l.designators);
-        if (!l.marking.empty()) where += (where.isEmpty() ? QString() : QStringLiteral(" · ")) + QString::fromStdString(l.marking);
-        const QStringList cells{QString::fromStdString(l.name), where, plain(l.per_kit), plain(l.needed), l.known() ? plain(l.stock) : tr("unknown"),
-                                l.packs > 0 ? tr("%1 (%2 ×)").arg(l.to_buy).arg(l.packs) : QStringLiteral("–"), item ? plain(item->pack) : QStringLiteral("–"), item ? QString::number(item->price, 'f', 2) : QStringLiteral("–")};
+        if (!l.marking.empty())
+            where +=
+                (where.isEmpty() ? QString() : QStringLiteral(" · ")) + QString::fromStdString(l.marking);
+        const QStringList cells{
+            QString::fromStdString(l.name),
+            where,
+            plain(l.per_kit),
+            plain(l.needed),
+            l.known() ? plain(l.stock) : tr("unknown"),
+            l.packs > 0 ? tr("%1 (%2 ×)").arg(l.to_buy).arg(l.packs) : QStringLiteral("–"),
+            item ? plain(item->pack) : QStringLiteral("–"),
+            item ? QString::number(item->price, 'f', 2) : QStringLiteral("–")};
         for (int c = 0; c < cells.size(); ++c) {
             auto* cell = new QTableWidgetItem(cells[c]);
             const bool editable = c == stock || c == pack || c == price;
-            cell->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+            cell->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
+                                    : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
             if (c >= per_kit) cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             if (c == buy && l.packs > 0) cell->setForeground(theme().rust);
             if (editable) cell->setForeground(theme().teal);

@@ -87,8 +87,10 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
 }
 
 void BoardStation::focusRef(const QString& ref) {
-    if (ref.startsWith(QLatin1String("part:"))) front_->setHighlight(ref);
-    else columns_->setFocus();
+    if (ref.startsWith(QLatin1String("part:")))
+        front_->setHighlight(ref);
+    else
+        columns_->setFocus();
 }
 
 void BoardStation::refresh() {
@@ -99,7 +101,8 @@ void BoardStation::refresh() {
     for (PictureView* view : {front_, back_}) view->setWindowOpacity(dimmed ? 0.5 : 1);
     for (FigureLabel* f : {width_, height_}) f->setDimmed(dimmed);
     if (!deep || !deep->layout) {
-        equal_->setText(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text()) : tr("computing …"));
+        equal_->setText(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text())
+                                                   : tr("computing …"));
         return;
     }
     if (dimmed) {
@@ -113,9 +116,13 @@ void BoardStation::refresh() {
     width_->setFigure(layout.width_figure(), tr("%1 columns").arg(layout.columns));
     height_->setFigure(layout.height_figure(), tr("%1 rows").arg(layout.rows));
     const auto groups = extract_groups(layout);
-    equal_->setText(deep->layout_differences.empty() ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(groups.size())
-                                                     : QString::fromStdString(deep->layout_differences.front()));
-    joints_->setText(tr("%1 joints, %2 jumpers, %3 gaps to keep clear").arg(layout.bridges.size()).arg(layout.jumpers.size()).arg(isolation_gaps(layout).size()));
+    equal_->setText(deep->layout_differences.empty()
+                        ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(groups.size())
+                        : QString::fromStdString(deep->layout_differences.front()));
+    joints_->setText(tr("%1 joints, %2 jumpers, %3 gaps to keep clear")
+                         .arg(layout.bridges.size())
+                         .arg(layout.jumpers.size())
+                         .arg(isolation_gaps(layout).size()));
     QStringList lines;
     for (const auto& group : groups) {
         QStringList names;

@@ -26,8 +26,10 @@ BriefStation::BriefStation(Session& session_in, QWidget* parent) : Station(sessi
         });
     };
     words(name_, tr("rename the design"), [](Design& d, std::string t) { d.name = std::move(t); });
-    words(purpose_, tr("change the purpose"), [](Design& d, std::string t) { d.brief.purpose = std::move(t); });
-    const auto number = [&](const QString& title, Unit unit, double low, double high, const QString& remark, auto set) {
+    words(purpose_, tr("change the purpose"),
+          [](Design& d, std::string t) { d.brief.purpose = std::move(t); });
+    const auto number = [&](const QString& title, Unit unit, double low, double high, const QString& remark,
+                            auto set) {
         auto* field = new QuantityEdit(title, unit, low, high);
         form->addField(title, field, label(remark, "small"));
         connect(field, &QuantityEdit::valueEntered, this, [this, title, set](double value) {
@@ -37,12 +39,18 @@ BriefStation::BriefStation(Session& session_in, QWidget* parent) : Station(sessi
         });
         return field;
     };
-    run_time_ = number(tr("Run time"), Unit::hour, 0, 1e6, tr("from fresh cells, lit without a pause"), [](Brief& b, double v) { b.run_time = v; });
-    end_ = number(tr("Spent below"), Unit::percent, 5, 95, tr("of the fresh light, as the eye sees it"), [](Brief& b, double v) { b.end_brightness = v / 100; });
-    kits_ = number(tr("Kits"), Unit::count, 1, 1e6, tr("in this batch"), [](Brief& b, double v) { b.kits = std::round(v); });
-    cost_ = number(tr("Cost ceiling"), Unit::money, 0, 1e6, tr("parts for one kit; 0 for none"), [](Brief& b, double v) { b.cost_ceiling = v; });
-    width_ = number(tr("Room, width"), Unit::metre, 0, 2, tr("for the board; 0 for no limit"), [](Brief& b, double v) { b.width = v * 1000; });
-    height_ = number(tr("Room, height"), Unit::metre, 0, 2, QString(), [](Brief& b, double v) { b.height = v * 1000; });
+    run_time_ = number(tr("Run time"), Unit::hour, 0, 1e6, tr("from fresh cells, lit without a pause"),
+                       [](Brief& b, double v) { b.run_time = v; });
+    end_ = number(tr("Spent below"), Unit::percent, 5, 95, tr("of the fresh light, as the eye sees it"),
+                  [](Brief& b, double v) { b.end_brightness = v / 100; });
+    kits_ = number(tr("Kits"), Unit::count, 1, 1e6, tr("in this batch"),
+                   [](Brief& b, double v) { b.kits = std::round(v); });
+    cost_ = number(tr("Cost ceiling"), Unit::money, 0, 1e6, tr("parts for one kit; 0 for none"),
+                   [](Brief& b, double v) { b.cost_ceiling = v; });
+    width_ = number(tr("Room, width"), Unit::metre, 0, 2, tr("for the board; 0 for no limit"),
+                    [](Brief& b, double v) { b.width = v * 1000; });
+    height_ = number(tr("Room, height"), Unit::metre, 0, 2, QString(),
+                     [](Brief& b, double v) { b.height = v * 1000; });
     children_ = new QCheckBox(tr("handled by children"));
     form->addField(tr("Who"), children_);
     connect(children_, &QCheckBox::clicked, this, [this](bool on) {
@@ -73,8 +81,10 @@ BriefStation::BriefStation(Session& session_in, QWidget* parent) : Station(sessi
 }
 
 void BriefStation::focusRef(const QString& ref) {
-    if (ref == QLatin1String("field:cost_ceiling")) cost_->setFocus();
-    else run_time_->setFocus();
+    if (ref == QLatin1String("field:cost_ceiling"))
+        cost_->setFocus();
+    else
+        run_time_->setFocus();
 }
 
 void BriefStation::refresh() {
@@ -92,25 +102,35 @@ void BriefStation::refresh() {
     height_->setValue(d.brief.height / 1000);
     children_->setChecked(d.brief.for_children);
     const DeepSurvey* deep = session().deep();
-    const auto verdict = [&](std::size_t i, const Figure& f, const QString& caption, const QString& wanted, bool holds) {
+    const auto verdict = [&](std::size_t i, const Figure& f, const QString& caption, const QString& wanted,
+                             bool holds) {
         figures_[i]->setFigure(f, caption);
         if (!std::isfinite(f.value)) figures_[i]->setText(tr("endless"));
         figures_[i]->setDimmed(session().deepPending());
         wanted_[i]->setText(wanted);
         judged_[i]->setObjectName(holds ? QStringLiteral("teal") : QStringLiteral("rust"));
         judged_[i]->setText(holds ? tr("✓ holds") : tr("✗ does not hold"));
-        judged_[i]->setStyleSheet(QStringLiteral("color: %1").arg((holds ? theme().teal : theme().rust).name()));
+        judged_[i]->setStyleSheet(
+            QStringLiteral("color: %1").arg((holds ? theme().teal : theme().rust).name()));
     };
     if (!deep || !deep->power) return;
-    verdict(0, deep->power->run_time, tr("run time"), tr("wanted %1").arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour))), deep->power->run_time.value >= d.brief.run_time);
+    verdict(0, deep->power->run_time, tr("run time"),
+            tr("wanted %1").arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour))),
+            deep->power->run_time.value >= d.brief.run_time);
     const Figure& cost = deep->parts.cost_per_kit;
-    verdict(1, cost, tr("parts for one kit"), d.brief.cost_ceiling > 0 ? tr("ceiling %1").arg(d.brief.cost_ceiling, 0, 'f', 2) : tr("no ceiling"), d.brief.cost_ceiling <= 0 || cost.value <= d.brief.cost_ceiling);
-    verdict(2, deep->power->average_brightness, tr("average light while it runs"), tr("fresh light is 100 %"), deep->power->average_brightness.value >= 100 * d.brief.end_brightness);
+    verdict(
+        1, cost, tr("parts for one kit"),
+        d.brief.cost_ceiling > 0 ? tr("ceiling %1").arg(d.brief.cost_ceiling, 0, 'f', 2) : tr("no ceiling"),
+        d.brief.cost_ceiling <= 0 || cost.value <= d.brief.cost_ceiling);
+    verdict(2, deep->power->average_brightness, tr("average light while it runs"), tr("fresh light is 100 %"),
+            deep->power->average_brightness.value >= 100 * d.brief.end_brightness);
     if (!deep->layout) return;
     const PadLayout& l = *deep->layout;
     const double w = d.brief.width, h = d.brief.height;
-    const bool fits = w <= 0 || h <= 0 || (l.width() <= w && l.height() <= h) || (l.height() <= w && l.width() <= h);
-    verdict(3, deep->layout->width_figure(), tr("board, %1 mm high").arg(l.height(), 0, 'f', 0), w > 0 ? tr("room %1 × %2 mm").arg(w).arg(h) : tr("no limit"), fits);
+    const bool fits =
+        w <= 0 || h <= 0 || (l.width() <= w && l.height() <= h) || (l.height() <= w && l.width() <= h);
+    verdict(3, deep->layout->width_figure(), tr("board, %1 mm high").arg(l.height(), 0, 'f', 0),
+            w > 0 ? tr("room %1 × %2 mm").arg(w).arg(h) : tr("no limit"), fits);
 }
 
 }  // namespace elkit

@@ -24,9 +24,15 @@ QLabel* wrapped(const char* look) {
     return l;
 }
 
-Unit unit_of(CheckKind kind) { return kind == CheckKind::volts ? Unit::volt : (kind == CheckKind::amps ? Unit::ampere : Unit::ohm); }
+Unit unit_of(CheckKind kind) {
+    return kind == CheckKind::volts ? Unit::volt : (kind == CheckKind::amps ? Unit::ampere : Unit::ohm);
+}
 
-QString reading_mark(Reading reading) { return reading == Reading::within ? QStringLiteral("  ✓") : (reading == Reading::outside ? QStringLiteral("  ✗ outside") : QString()); }
+QString reading_mark(Reading reading) {
+    return reading == Reading::within
+               ? QStringLiteral("  ✓")
+               : (reading == Reading::outside ? QStringLiteral("  ✗ outside") : QString());
+}
 
 }  // namespace
 
@@ -90,16 +96,20 @@ QWidget* BuildStation::detail() {
     foot->addWidget(note_, 1);
     foot->addWidget(done_);
     card->body()->addLayout(foot);
-    connect(done_, &QCheckBox::clicked, this, [this](bool on) { record(on ? tr("tick a step") : tr("untick a step"), [on](StepRecord& r) { r.done = on; }); });
+    connect(done_, &QCheckBox::clicked, this, [this](bool on) {
+        record(on ? tr("tick a step") : tr("untick a step"), [on](StepRecord& r) { r.done = on; });
+    });
     connect(note_, &QLineEdit::editingFinished, this, [this] {
         const BuildStep* step = current();
         const StepRecord* old = step ? session().design().record(step->id) : nullptr;
-        if (step && note_->text().toStdString() != (old ? old->note : std::string())) record(tr("note a step"), [this](StepRecord& r) { r.note = note_->text().toStdString(); });
+        if (step && note_->text().toStdString() != (old ? old->note : std::string()))
+            record(tr("note a step"), [this](StepRecord& r) { r.note = note_->text().toStdString(); });
     });
     connect(measured_, &QLineEdit::returnPressed, this, [this] {
         const BuildStep* step = current();
         if (!step || !step->check) return;
-        if (measured_->text().trimmed().isEmpty()) return record(tr("clear a reading"), [](StepRecord& r) { r.measured.reset(); });
+        if (measured_->text().trimmed().isEmpty())
+            return record(tr("clear a reading"), [](StepRecord& r) { r.measured.reset(); });
         auto value = parse_quantity(measured_->text().toStdString(), unit_of(step->check->kind));
         measured_->setProperty("bad", !value);
         measured_->style()->unpolish(measured_);
@@ -109,8 +119,10 @@ QWidget* BuildStation::detail() {
     });
     connect(heard_, &QComboBox::activated, this, [this](int index) {
         record(tr("enter a reading"), [index](StepRecord& r) {
-            if (index == 0) r.measured.reset();
-            else r.measured = index == 1 ? 1.0 : 0.0;
+            if (index == 0)
+                r.measured.reset();
+            else
+                r.measured = index == 1 ? 1.0 : 0.0;
         });
     });
     return card;
@@ -142,7 +154,8 @@ void BuildStation::fillTree() {
     std::vector<std::string> now;
     for (const auto& s : steps) {
         const StepRecord* r = session().design().record(s.id);
-        now.push_back(s.id + s.title + (r && r->done ? "1" : "0") + std::to_string(static_cast<int>(judge(s, r))));
+        now.push_back(s.id + s.title + (r && r->done ? "1" : "0") +
+                      std::to_string(static_cast<int>(judge(s, r))));
     }
     if (now == shown_) return;
     shown_ = std::move(now);
@@ -163,7 +176,10 @@ void BuildStation::fillTree() {
         }
         const StepRecord* r = session().design().record(s.id);
         const Reading reading = judge(s, r);
-        auto* item = new QTreeWidgetItem(phase, {QStringLiteral("%1  %2%3").arg(++number).arg(QString::fromStdString(s.title), reading_mark(reading))});
+        auto* item =
+            new QTreeWidgetItem(phase, {QStringLiteral("%1  %2%3")
+                                            .arg(++number)
+                                            .arg(QString::fromStdString(s.title), reading_mark(reading))});
         item->setData(0, Qt::UserRole, QString::fromStdString(s.id));
         item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
         item->setCheckState(0, r && r->done ? Qt::Checked : Qt::Unchecked);
@@ -182,7 +198,8 @@ void BuildStation::showStep() {
     text_->setText(QString::fromStdString(step->text));
     polarity_->setText(QString::fromStdString(step->polarity));
     polarity_->setVisible(!step->polarity.empty());
-    caution_->setText(step->caution.empty() ? QString() : tr("Take care: %1").arg(QString::fromStdString(step->caution)));
+    caution_->setText(step->caution.empty() ? QString()
+                                            : tr("Take care: %1").arg(QString::fromStdString(step->caution)));
     caution_->setVisible(!step->caution.empty());
     const bool check = step->check.has_value(), number = check && step->check->expected;
     probes_->setVisible(check);
@@ -190,22 +207,38 @@ void BuildStation::showStep() {
     measured_->setVisible(number);
     heard_->setVisible(check && !number);
     verdict_->setVisible(check);
-    if (check) probes_->setText(tr("Red probe: %1     Black probe: %2").arg(QString::fromStdString(step->check->red), QString::fromStdString(step->check->black)));
+    if (check)
+        probes_->setText(
+            tr("Red probe: %1     Black probe: %2")
+                .arg(QString::fromStdString(step->check->red), QString::fromStdString(step->check->black)));
     if (number) {
         expected_->setFigure(*step->check->expected, tr("expected"));
         measured_->setAccessibleName(tr("measured value for %1").arg(title_->text()));
-        if (!measured_->hasFocus() || !measured_->isModified()) measured_->setText(r && r->measured ? QString::fromStdString(format_quantity(*r->measured, step->check->expected->unit)) : QString());
+        if (!measured_->hasFocus() || !measured_->isModified())
+            measured_->setText(r && r->measured ? QString::fromStdString(format_quantity(
+                                                      *r->measured, step->check->expected->unit))
+                                                : QString());
     }
     heard_->setCurrentIndex(!r || !r->measured ? 0 : (*r->measured > 0.5 ? 1 : 2));
     const Reading reading = judge(*step, r);
-    verdict_->setText(reading == Reading::none ? (check && !number ? (step->check->kind == CheckKind::beep ? tr("must beep") : tr("must stay silent")) : tr("type it and press Enter")) : (reading == Reading::within ? tr("✓ as expected") : tr("✗ outside the band")));
-    verdict_->setStyleSheet(QStringLiteral("color: %1").arg((reading == Reading::outside ? theme().rust : (reading == Reading::within ? theme().teal : theme().muted)).name()));
+    verdict_->setText(
+        reading == Reading::none
+            ? (check && !number
+                   ? (step->check->kind == CheckKind::beep ? tr("must beep") : tr("must stay silent"))
+                   : tr("type it and press Enter"))
+            : (reading == Reading::within ? tr("✓ as expected") : tr("✗ outside the band")));
+    verdict_->setStyleSheet(
+        QStringLiteral("color: %1")
+            .arg((reading == Reading::outside ? theme().rust
+                                              : (reading == Reading::within ? theme().teal : theme().muted))
+                     .name()));
     note_->setText(r ? QString::fromStdString(r->note) : QString());
     done_->setChecked(r && r->done);
     const DeepSurvey* deep = session().deep();
     if (!deep->layout) return;
     const bool solder_side = step->ref.starts_with("net:") || step->phase == Phase::unpowered;
-    picture_->setDrawing(solder_side ? draw_solder_side(*deep->layout, session().design().circuit) : draw_component_side(*deep->layout, session().design().circuit));
+    picture_->setDrawing(solder_side ? draw_solder_side(*deep->layout, session().design().circuit)
+                                     : draw_component_side(*deep->layout, session().design().circuit));
     picture_->setHighlight(QString::fromStdString(step->ref));
 }
 
@@ -213,7 +246,8 @@ void BuildStation::refresh() {
     const DeepSurvey* deep = session().deep();
     tree_->setEnabled(!session().deepPending());
     if (!deep || deep->steps.empty()) {
-        setSubtitle(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text()) : tr("computing …"));
+        setSubtitle(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text())
+                                               : tr("computing …"));
         return;
     }
     int done = 0, outside = 0;
@@ -222,7 +256,11 @@ void BuildStation::refresh() {
         done += r && r->done;
         outside += judge(s, r) == Reading::outside;
     }
-    setSubtitle(outside ? tr("%1 of %2 steps done · %3 readings outside their band").arg(done).arg(deep->steps.size()).arg(outside) : tr("%1 of %2 steps done").arg(done).arg(deep->steps.size()));
+    setSubtitle(outside ? tr("%1 of %2 steps done · %3 readings outside their band")
+                              .arg(done)
+                              .arg(deep->steps.size())
+                              .arg(outside)
+                        : tr("%1 of %2 steps done").arg(done).arg(deep->steps.size()));
     if (!current()) current_ = QString::fromStdString(deep->steps.front().id);
     fillTree();
     showStep();

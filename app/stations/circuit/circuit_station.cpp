@@ -15,7 +15,8 @@
 
 namespace elkit {
 
-CircuitStation::CircuitStation(Session& session_in, QWidget* parent) : Station(session_in, tr("Circuit"), parent) {
+CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
+    : Station(session_in, tr("Circuit"), parent) {
     setSubtitle(tr("Each line is a net, higher is more volts; parts hang between"));
     auto* card = new Card({});
     auto* tools = new QHBoxLayout;
@@ -23,16 +24,20 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent) : Station(s
     tools->addWidget(total_);
     tools->addStretch(1);
     true_height_ = new QCheckBox(tr("true height (Alt H)"));
-    true_height_->setToolTip(tr("Lines at heights proportional to their voltage: shows where the volts are spent"));
+    true_height_->setToolTip(
+        tr("Lines at heights proportional to their voltage: shows where the volts are spent"));
     true_height_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_H));
     tools->addWidget(true_height_);
     card->body()->addLayout(tools);
     stave_ = new StaveWidget(session());
     card->body()->addWidget(stave_, 1);
-    card->body()->addWidget(label(tr("Double-click a value to change it, or a switch to turn it; the wheel steps a resistor through its series."), "small"));
+    card->body()->addWidget(label(tr("Double-click a value to change it, or a switch to turn it; the wheel "
+                                     "steps a resistor through its series."),
+                                  "small"));
     body()->addWidget(card, 7);
     table_ = new QTableWidget(0, 7);
-    table_->setHorizontalHeaderLabels({tr("part"), tr("kind"), tr("value"), tr("from"), tr("to"), tr("current"), tr("power")});
+    table_->setHorizontalHeaderLabels(
+        {tr("part"), tr("kind"), tr("value"), tr("from"), tr("to"), tr("current"), tr("power")});
     table_->setAccessibleName(tr("Parts of the circuit"));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(px(25));
@@ -60,9 +65,12 @@ void CircuitStation::edited(int row, int column) {
     const std::string designator = table_->item(row, 0)->text().toStdString();
     const Part* part = session().design().circuit.find(designator);
     if (!part) return;
-    auto next = set_parameter(session().design(), designator, part_kind(part->kind)->value_key, table_->item(row, 2)->text().toStdString());
-    if (next) session().edit(std::move(next).value(), tr("change %1").arg(QString::fromStdString(designator)));
-    else session().reportError(QString::fromStdString(next.error().text()));
+    auto next = set_parameter(session().design(), designator, part_kind(part->kind)->value_key,
+                              table_->item(row, 2)->text().toStdString());
+    if (next)
+        session().edit(std::move(next).value(), tr("change %1").arg(QString::fromStdString(designator)));
+    else
+        session().reportError(QString::fromStdString(next.error().text()));
     refresh();
 }
 
@@ -70,14 +78,21 @@ void CircuitStation::refresh() {
     filling_ = true;
     const auto& parts = session().design().circuit.parts;
     const OperatingPoint& op = session().live().op;
-    if (table_->rowCount() != static_cast<int>(parts.size())) table_->setRowCount(static_cast<int>(parts.size()));
+    if (table_->rowCount() != static_cast<int>(parts.size()))
+        table_->setRowCount(static_cast<int>(parts.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const Part& part = parts[static_cast<std::size_t>(r)];
         const PartState& s = op.part(part.designator);
         const bool editable = part_kind(part.kind) && !part_kind(part.kind)->value_key.empty();
-        const QString value = QString::fromStdString(part.kind == "battery" ? part.text("cell") : value_text(part));
-        const QStringList cells{QString::fromStdString(part.designator), QString::fromStdString(part_kind(part.kind)->name), value, QString::fromStdString(part.pins[0].net), QString::fromStdString(part.pins[1].net),
-                                QString::fromStdString(format_quantity(s.current, Unit::ampere)), QString::fromStdString(format_quantity(s.power(), Unit::watt))};
+        const QString value =
+            QString::fromStdString(part.kind == "battery" ? part.text("cell") : value_text(part));
+        const QStringList cells{QString::fromStdString(part.designator),
+                                QString::fromStdString(part_kind(part.kind)->name),
+                                value,
+                                QString::fromStdString(part.pins[0].net),
+                                QString::fromStdString(part.pins[1].net),
+                                QString::fromStdString(format_quantity(s.current, Unit::ampere)),
+                                QString::fromStdString(format_quantity(s.power(), Unit::watt))};
         for (int c = 0; c < cells.size(); ++c) {
             QTableWidgetItem* item = table_->item(r, c);
             if (!item) {
@@ -86,7 +101,8 @@ void CircuitStation::refresh() {
                 if (c >= 5) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             }
             if (item->text() != cells[c]) item->setText(cells[c]);
-            item->setFlags(c == 2 && editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+            item->setFlags(c == 2 && editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
+                                              : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
         }
     }
     filling_ = false;

@@ -56,7 +56,8 @@ QWidget* LightStation::goalsCard() {
     grid->setHorizontalSpacing(8);
     grid->setVerticalSpacing(6);
     led_ = new QComboBox;
-    for (const auto& type : built_in_catalogue().leds) led_->addItem(QString::fromStdString(type.name), QString::fromStdString(type.id));
+    for (const auto& type : built_in_catalogue().leds)
+        led_->addItem(QString::fromStdString(type.name), QString::fromStdString(type.id));
     count_ = new QuantityEdit(tr("LEDs in all"), Unit::count, 1, 200);
     per_string_ = new QuantityEdit(tr("in series"), Unit::count, 1, 40);
     current_ = new QuantityEdit(tr("current of a string"), Unit::ampere, 1e-6, 10);
@@ -143,13 +144,15 @@ QWidget* LightStation::resistorCard() {
         const int index = row++;
         connect(option.button, &QRadioButton::clicked, this, [this, index] {
             const auto& all = session().live().light.options;
-            if (index >= static_cast<int>(all.size()) || all[static_cast<std::size_t>(index)].value <= 0) return refresh();
+            if (index >= static_cast<int>(all.size()) || all[static_cast<std::size_t>(index)].value <= 0)
+                return refresh();
             LightGoals g = goals_of(session().design());
             if (index < 2) {
                 g.rounding = index == 0 ? Rounding::nearest : Rounding::under;
                 return applyGoals(g, tr("change the rounding"));
             }
-            Design next = session().design();  // what lies in the drawer is a choice of this design, not of its goals
+            Design next =
+                session().design();  // what lies in the drawer is a choice of this design, not of its goals
             const double value = all[static_cast<std::size_t>(index)].value;
             for (Part& part : next.circuit.parts)
                 if (part.kind == "resistor") part.params["value"] = value;
@@ -159,7 +162,9 @@ QWidget* LightStation::resistorCard() {
     }
     schools->setColumnStretch(3, 1);
     series_ = new QComboBox;
-    for (const Series s : {Series::e3, Series::e6, Series::e12, Series::e24, Series::e48, Series::e96, Series::e192}) series_->addItem(QString::fromStdString(series_name(s)), static_cast<int>(s));
+    for (const Series s :
+         {Series::e3, Series::e6, Series::e12, Series::e24, Series::e48, Series::e96, Series::e192})
+        series_->addItem(QString::fromStdString(series_name(s)), static_cast<int>(s));
     series_->setAccessibleName(tr("series of preferred values"));
     connect(series_, &QComboBox::activated, this, [this] {
         LightGoals g = goals_of(session().design());
@@ -174,7 +179,8 @@ QWidget* LightStation::resistorCard() {
     table->setVerticalSpacing(2);
     table->addWidget(label(tr("string 1"), "small"), 0, 0);
     int k = 1;
-    for (const QString& name : {tr("fresh"), tr("half"), tr("nearly flat")}) table->addWidget(label(name, "small"), 0, k++, Qt::AlignRight);
+    for (const QString& name : {tr("fresh"), tr("half"), tr("nearly flat")})
+        table->addWidget(label(name, "small"), 0, k++, Qt::AlignRight);
     const QStringList bins{tr("low Vf"), tr("typical"), tr("high Vf")};
     for (int b = 0; b < 3; ++b) {
         table->addWidget(label(bins[b], "muted"), b + 1, 0);
@@ -194,14 +200,18 @@ QWidget* LightStation::resistorCard() {
 
 void LightStation::applyGoals(const LightGoals& goals, const QString& what) {
     auto next = apply_steady_light(session().design(), goals);
-    if (next) session().edit(std::move(next).value(), what);
-    else session().reportError(QString::fromStdString(next.error().text()));
+    if (next)
+        session().edit(std::move(next).value(), what);
+    else
+        session().reportError(QString::fromStdString(next.error().text()));
     refresh();
 }
 
 void LightStation::focusRef(const QString& ref) {
-    if (ref == QLatin1String("field:current")) current_->setFocus();
-    else picture_->select(ref), picture_->setFocus();
+    if (ref == QLatin1String("field:current"))
+        current_->setFocus();
+    else
+        picture_->select(ref), picture_->setFocus();
 }
 
 void LightStation::refreshOptions() {
@@ -209,13 +219,18 @@ void LightStation::refreshOptions() {
     for (std::size_t i = 0; i < options_.size(); ++i) {
         const auto& row = options_[i];
         const bool there = i < all.size();
-        for (QWidget* w : {static_cast<QWidget*>(row.button), static_cast<QWidget*>(row.value), static_cast<QWidget*>(row.current), static_cast<QWidget*>(row.note)}) w->setVisible(there);
+        for (QWidget* w : {static_cast<QWidget*>(row.button), static_cast<QWidget*>(row.value),
+                           static_cast<QWidget*>(row.current), static_cast<QWidget*>(row.note)})
+            w->setVisible(there);
         if (!there) continue;
         row.button->setText(QString::fromStdString(all[i].label));
         row.button->setChecked(all[i].chosen);
         row.button->setEnabled(all[i].value > 0);
-        row.value->setText(all[i].value > 0 ? QString::fromStdString(format_quantity(all[i].value, Unit::ohm)) : QStringLiteral("–"));
-        row.current->setText(all[i].value > 0 ? QString::fromStdString(format_quantity(all[i].current, Unit::ampere)) : QString());
+        row.value->setText(all[i].value > 0 ? QString::fromStdString(format_quantity(all[i].value, Unit::ohm))
+                                            : QStringLiteral("–"));
+        row.current->setText(all[i].value > 0
+                                 ? QString::fromStdString(format_quantity(all[i].current, Unit::ampere))
+                                 : QString());
         row.note->setText(QString::fromStdString(all[i].note));
     }
 }
@@ -223,7 +238,8 @@ void LightStation::refreshOptions() {
 void LightStation::refreshBins() {
     const auto& bins = session().live().light.bins;
     for (std::size_t b = 0; b < 3; ++b)
-        for (std::size_t c = 0; c < 3; ++c) bins_[b][c]->setText(QString::fromStdString(format_quantity(bins[b][c], Unit::ampere)));
+        for (std::size_t c = 0; c < 3; ++c)
+            bins_[b][c]->setText(QString::fromStdString(format_quantity(bins[b][c], Unit::ampere)));
 }
 
 void LightStation::refresh() {
@@ -231,7 +247,10 @@ void LightStation::refresh() {
     const LiveSurvey& live = session().live();
     const LightGoals& g = goals_of(d);
     no_recipe_->setVisible(!d.light);
-    for (QWidget* w : {static_cast<QWidget*>(led_), static_cast<QWidget*>(count_), static_cast<QWidget*>(per_string_), static_cast<QWidget*>(current_), static_cast<QWidget*>(limiter_), static_cast<QWidget*>(series_)}) w->setEnabled(d.light.has_value());
+    for (QWidget* w :
+         {static_cast<QWidget*>(led_), static_cast<QWidget*>(count_), static_cast<QWidget*>(per_string_),
+          static_cast<QWidget*>(current_), static_cast<QWidget*>(limiter_), static_cast<QWidget*>(series_)})
+        w->setEnabled(d.light.has_value());
     led_->setCurrentIndex(led_->findData(QString::fromStdString(g.led)));
     count_->setValue(g.count);
     per_string_->setValue(g.per_string);
@@ -241,27 +260,41 @@ void LightStation::refresh() {
     picture_->setDrawing(draw_array(d.circuit, live.op, live.glow));
     const auto& strings = live.light.strings;
     if (live.error || strings.empty()) {
-        setSubtitle(live.error ? QString::fromStdString(live.error->text()) : tr("There is no LED in this circuit yet"));
+        setSubtitle(live.error ? QString::fromStdString(live.error->text())
+                               : tr("There is no LED in this circuit yet"));
         return;
     }
     const StringResult& s = strings.front();
-    setSubtitle(tr("%1 of %2 × %3").arg(strings.size() == 1 ? tr("One string") : tr("%1 strings").arg(strings.size())).arg(s.leds.size()).arg(led_->currentText()));
+    setSubtitle(tr("%1 of %2 × %3")
+                    .arg(strings.size() == 1 ? tr("One string") : tr("%1 strings").arg(strings.size()))
+                    .arg(s.leds.size())
+                    .arg(led_->currentText()));
     const bool resistor = !s.resistor.empty() || !s.shared.empty();
-    if (resistor) resistance_->setFigure(s.resistance, QString::fromStdString(s.resistor.empty() ? s.shared : s.resistor));
-    else resistance_->setFigure(s.current, tr("no resistor: the cell limits"));
+    if (resistor)
+        resistance_->setFigure(s.resistance,
+                               QString::fromStdString(s.resistor.empty() ? s.shared : s.resistor));
+    else
+        resistance_->setFigure(s.current, tr("no resistor: the cell limits"));
     current_now_->setFigure(s.current, tr("now"));
     current_fresh_->setFigure(s.fresh_current, tr("fresh"));
     brightness_->setFigure(live.light.brightness, tr("as bright as fresh"));
     power_->setVisible(resistor);
     if (resistor) {
-        power_->setFigure(s.resistor_power, tr("in %1").arg(QString::fromStdString(s.resistor.empty() ? s.shared : s.resistor)));
+        power_->setFigure(
+            s.resistor_power,
+            tr("in %1").arg(QString::fromStdString(s.resistor.empty() ? s.shared : s.resistor)));
         const Part* part = d.circuit.find(s.resistor.empty() ? s.shared : s.resistor);
-        rating_->setText(tr("Rated %1, takes %2 in the worst corner.").arg(QString::fromStdString(rating_text(part->number("rating"))), QString::fromStdString(format_quantity(*s.resistor_power.high, Unit::watt))));
+        rating_->setText(
+            tr("Rated %1, takes %2 in the worst corner.")
+                .arg(QString::fromStdString(rating_text(part->number("rating"))),
+                     QString::fromStdString(format_quantity(*s.resistor_power.high, Unit::watt))));
     }
     rating_->setVisible(resistor);
     refreshOptions();
     refreshBins();
-    if (const DeepSurvey* deep = session().deep(); deep && deep->power) life_->show_discharge(*deep->power, d.brief.run_time, d.brief.end_brightness, session().conditions().battery, false);
+    if (const DeepSurvey* deep = session().deep(); deep && deep->power)
+        life_->show_discharge(*deep->power, d.brief.run_time, d.brief.end_brightness,
+                              session().conditions().battery, false);
     life_->setEnabled(!session().deepPending());
 }
 

@@ -24,7 +24,8 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     auto* supply = new Card(tr("Supply"));
     auto* form = new Form;
     cell_ = new QComboBox;
-    for (const auto& type : built_in_catalogue().cells) cell_->addItem(QString::fromStdString(type.name), QString::fromStdString(type.id));
+    for (const auto& type : built_in_catalogue().cells)
+        cell_->addItem(QString::fromStdString(type.name), QString::fromStdString(type.id));
     cell_->setFixedWidth(px(184));
     cell_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     cell_->setMinimumContentsLength(10);
@@ -70,7 +71,8 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     head->addWidget(use_);
     compare->body()->addLayout(head);
     table_ = new QTableWidget(0, 9);
-    table_->setHorizontalHeaderLabels({tr("supply"), tr("resistor"), tr("current"), tr("fresh"), tr("at end"), tr("runs"), tr("per hour"), tr("mass"), tr("remark")});
+    table_->setHorizontalHeaderLabels({tr("supply"), tr("resistor"), tr("current"), tr("fresh"), tr("at end"),
+                                       tr("runs"), tr("per hour"), tr("mass"), tr("remark")});
     table_->setAccessibleName(tr("Supplies compared"));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(px(24));
@@ -90,16 +92,25 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     connect(table_, &QTableWidget::itemActivated, this, &PowerStation::useRow);
     const auto resize = [this](const QString& what, auto change) {
         const Design& d = session().design();
-        if (!d.light) return session().reportError(tr("This circuit was entered by hand: change its battery on the Circuit station."));
+        if (!d.light)
+            return session().reportError(
+                tr("This circuit was entered by hand: change its battery on the Circuit station."));
         LightGoals goals = *d.light;
         change(goals);
         auto next = apply_steady_light(d, goals);
-        if (next) session().edit(std::move(next).value(), what);
-        else session().reportError(QString::fromStdString(next.error().text()));
+        if (next)
+            session().edit(std::move(next).value(), what);
+        else
+            session().reportError(QString::fromStdString(next.error().text()));
         refresh();
     };
-    connect(cell_, &QComboBox::activated, this, [this, resize] { resize(tr("change the cell"), [this](LightGoals& g) { g.cell = cell_->currentData().toString().toStdString(); }); });
-    connect(count_, &QuantityEdit::valueEntered, this, [resize](double n) { resize(tr("change the number of cells"), [n](LightGoals& g) { g.cells = std::round(n); }); });
+    connect(cell_, &QComboBox::activated, this, [this, resize] {
+        resize(tr("change the cell"),
+               [this](LightGoals& g) { g.cell = cell_->currentData().toString().toStdString(); });
+    });
+    connect(count_, &QuantityEdit::valueEntered, this, [resize](double n) {
+        resize(tr("change the number of cells"), [n](LightGoals& g) { g.cells = std::round(n); });
+    });
     const auto lead = [this](QuantityEdit* field, const char* key) {
         connect(field, &QuantityEdit::valueEntered, this, [this, key](double value) {
             Design next = session().design();
@@ -113,18 +124,23 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
 }
 
 void PowerStation::focusRef(const QString& ref) {
-    if (ref.startsWith(QLatin1String("field:"))) run_time_->setFocus();
-    else cell_->setFocus();
+    if (ref.startsWith(QLatin1String("field:")))
+        run_time_->setFocus();
+    else
+        cell_->setFocus();
 }
 
 void PowerStation::useRow() {
     const DeepSurvey* deep = session().deep();
     const int row = table_->currentRow();
-    if (!deep || row < 0 || row >= static_cast<int>(deep->supplies.size())) return session().reportError(tr("Choose a supply in the table first."));
+    if (!deep || row < 0 || row >= static_cast<int>(deep->supplies.size()))
+        return session().reportError(tr("Choose a supply in the table first."));
     const SupplyRow& chosen = deep->supplies[static_cast<std::size_t>(row)];
     auto next = with_supply(session().design(), chosen.cell, chosen.count);
-    if (next) session().edit(std::move(next).value(), tr("use %1").arg(QString::fromStdString(chosen.name)));
-    else session().reportError(QString::fromStdString(next.error().text()));
+    if (next)
+        session().edit(std::move(next).value(), tr("use %1").arg(QString::fromStdString(chosen.name)));
+    else
+        session().reportError(QString::fromStdString(next.error().text()));
 }
 
 void PowerStation::fillTable() {
@@ -137,9 +153,13 @@ void PowerStation::fillTable() {
         const auto q = [](double v, Unit u) { return QString::fromStdString(format_quantity(v, u)); };
         QStringList cells{QString::fromStdString(s.name) + (s.present ? tr("  (this one)") : QString())};
         if (s.possible)
-            cells << (s.resistor > 0 ? q(s.resistor, Unit::ohm) : tr("none")) << q(s.current, Unit::ampere) << q(100 * s.start, Unit::percent) << q(100 * s.end, Unit::percent)
-                  << (std::isfinite(s.hours) ? q(s.hours, Unit::hour) : tr("endless")) << QString::number(s.cost_per_hour, 'f', 4) << QStringLiteral("%1 g").arg(s.mass);
-        else cells << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("%1 g").arg(s.mass);
+            cells << (s.resistor > 0 ? q(s.resistor, Unit::ohm) : tr("none")) << q(s.current, Unit::ampere)
+                  << q(100 * s.start, Unit::percent) << q(100 * s.end, Unit::percent)
+                  << (std::isfinite(s.hours) ? q(s.hours, Unit::hour) : tr("endless"))
+                  << QString::number(s.cost_per_hour, 'f', 4) << QStringLiteral("%1 g").arg(s.mass);
+        else
+            cells << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("–")
+                  << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("%1 g").arg(s.mass);
         cells << QString::fromStdString(s.possible ? s.reason : "no: " + s.reason);
         for (int c = 0; c < cells.size(); ++c) {
             auto* item = new QTableWidgetItem(cells[c]);
@@ -164,7 +184,8 @@ void PowerStation::refresh() {
         lead_area_->setValue(source->number("lead_area"));
     }
     const DeepSurvey* deep = session().deep();
-    for (auto* f : {run_time_, left_, average_, standby_, standby_current_}) f->setDimmed(session().deepPending());
+    for (auto* f : {run_time_, left_, average_, standby_, standby_current_})
+        f->setDimmed(session().deepPending());
     table_->setEnabled(!session().deepPending());
     if (!deep || !deep->power) {
         setSubtitle(deep && deep->error ? QString::fromStdString(deep->error->text()) : tr("computing …"));
@@ -178,8 +199,11 @@ void PowerStation::refresh() {
     average_->setFigure(p.average_brightness, tr("average light"));
     standby_->setFigure(p.standby, tr("switched off"));
     standby_current_->setFigure(p.standby_current, tr("drain switched off"));
-    voltage_->setFigure(supply_voltage(session().design().circuit, session().conditions(), session().live().op), tr("at the leads now"));
-    life_->show_discharge(p, session().design().brief.run_time, session().design().brief.end_brightness, session().conditions().battery, true);
+    voltage_->setFigure(
+        supply_voltage(session().design().circuit, session().conditions(), session().live().op),
+        tr("at the leads now"));
+    life_->show_discharge(p, session().design().brief.run_time, session().design().brief.end_brightness,
+                          session().conditions().battery, true);
     fillTable();
 }
 

@@ -1,9 +1,8 @@
-#include "board/pad_board.hpp"
-
 #include <gtest/gtest.h>
 
 #include <set>
 
+#include "board/pad_board.hpp"
 #include "recipes/steady_light.hpp"
 #include "support/designs.hpp"
 
@@ -21,14 +20,19 @@ void expect_sound(const PadLayout& l, const Circuit& circuit) {
     std::set<Hole> holes;
     for (const auto& p : l.pins) {
         EXPECT_TRUE(holes.insert(p.hole).second) << "two leads in " << hole_name(p.hole);
-        EXPECT_TRUE(p.hole.column >= 0 && p.hole.row >= 0 && p.hole.column < l.columns && p.hole.row < l.rows) << p.designator;
+        EXPECT_TRUE(p.hole.column >= 0 && p.hole.row >= 0 && p.hole.column < l.columns && p.hole.row < l.rows)
+            << p.designator;
     }
     for (std::size_t i = 0; i < circuit.parts.size(); ++i)
         for (std::size_t k = 0; k < i; ++k) {
-            const Box a = placed_body(footprint(circuit.parts[i]), *l.placement(circuit.parts[i].designator)), b = placed_body(footprint(circuit.parts[k]), *l.placement(circuit.parts[k].designator));
-            EXPECT_FALSE(a.overlaps(b)) << circuit.parts[i].designator << " over " << circuit.parts[k].designator;
+            const Box a = placed_body(footprint(circuit.parts[i]), *l.placement(circuit.parts[i].designator)),
+                      b = placed_body(footprint(circuit.parts[k]), *l.placement(circuit.parts[k].designator));
+            EXPECT_FALSE(a.overlaps(b))
+                << circuit.parts[i].designator << " over " << circuit.parts[k].designator;
         }
-    for (const auto& b : l.bridges) EXPECT_EQ(std::abs(b.a.column - b.b.column) + std::abs(b.a.row - b.b.row), 1) << "solder joins neighbours only";
+    for (const auto& b : l.bridges)
+        EXPECT_EQ(std::abs(b.a.column - b.b.column) + std::abs(b.a.row - b.b.row), 1)
+            << "solder joins neighbours only";
 }
 
 struct Size {
@@ -43,7 +47,9 @@ TEST_P(Boards, EqualTheirCircuit) {
     expect_sound(layout.value(), d.circuit);
 }
 
-INSTANTIATE_TEST_SUITE_P(Sizes, Boards, ::testing::Values(Size{1, 1}, Size{2, 1}, Size{3, 3}, Size{4, 2}, Size{7, 3}, Size{12, 4}));
+INSTANTIATE_TEST_SUITE_P(Sizes, Boards,
+                         ::testing::Values(Size{1, 1}, Size{2, 1}, Size{3, 3}, Size{4, 2}, Size{7, 3},
+                                           Size{12, 4}));
 
 TEST(Board, DemosFitTheirBriefs) {
     for (const Design& d : {test::pier_lantern(), test::coat_badge()}) {
@@ -90,12 +96,14 @@ TEST(Extraction, SeesAMissingJointAStrayOneAndAJumpFarOff) {
     PadLayout far = l;
     far.bridges.clear();
     for (const auto& b : l.bridges) far.bridges.push_back({b.a, {b.b.column + 5, b.b.row}});
-    EXPECT_FALSE(layout_differences(far, d.circuit).empty()) << "a bridge longer than a pitch does not conduct";
+    EXPECT_FALSE(layout_differences(far, d.circuit).empty())
+        << "a bridge longer than a pitch does not conduct";
 }
 
 TEST(Routing, LaysAJumperWhereThereIsNoWay) {
     // B lies between two pads of A on a board one row high: solder cannot pass
-    PadLayout l{5, 1, {}, {{"R1", "a", "A", {0, 0}}, {"R1", "b", "B", {2, 0}}, {"R2", "a", "A", {4, 0}}}, {}, {}};
+    PadLayout l{5,  1, {}, {{"R1", "a", "A", {0, 0}}, {"R1", "b", "B", {2, 0}}, {"R2", "a", "A", {4, 0}}},
+                {}, {}};
     route_board(l);
     ASSERT_EQ(l.jumpers.size(), 1u);
     EXPECT_TRUE(l.bridges.empty());
@@ -115,7 +123,8 @@ TEST(Pictures, SolderSideIsTheMirrorOfTheComponentSide) {
     const Drawing front = draw_component_side(l, d.circuit), back = draw_solder_side(l, d.circuit);
     EXPECT_DOUBLE_EQ(front.width, back.width);
     for (const auto& pin : l.pins) {
-        const Box a = front.bounds("hole:" + hole_name(pin.hole)), b = back.bounds("hole:" + hole_name(pin.hole));
+        const Box a = front.bounds("hole:" + hole_name(pin.hole)),
+                  b = back.bounds("hole:" + hole_name(pin.hole));
         EXPECT_NEAR((a.x0 + a.x1) / 2, back.width - (b.x0 + b.x1) / 2, 1e-9);
         EXPECT_NEAR((a.y0 + a.y1) / 2, (b.y0 + b.y1) / 2, 1e-9);
     }

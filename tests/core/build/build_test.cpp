@@ -44,7 +44,8 @@ TEST(Steps, HaveIdsOfTheirOwnForEveryPartAndNet) {
     const Built b = build(test::pier_lantern());
     std::set<std::string> ids;
     for (const auto& s : b.steps) EXPECT_TRUE(ids.insert(s.id).second) << s.id;
-    for (const Part& p : b.design.circuit.parts) EXPECT_TRUE(ids.contains((p.kind == "battery" ? "wire." : "solder.") + p.designator)) << p.designator;
+    for (const Part& p : b.design.circuit.parts)
+        EXPECT_TRUE(ids.contains((p.kind == "battery" ? "wire." : "solder.") + p.designator)) << p.designator;
     for (const auto& net : b.design.circuit.nets()) EXPECT_TRUE(ids.contains("beep." + net)) << net;
 }
 
@@ -70,7 +71,8 @@ TEST(Readings, EncloseEveryCornerOfTheEngine) {
     for (const double charge : {0.85, 0.95, 1.0})
         for (const double bin : {-1.0, 0.0, 1.0}) {
             const auto op = test::solve(b.design.circuit, {charge, 21, {}}, {bin, -bin, 0});
-            const Figure &led = *b.step("volts.L1").check->expected, &amps = *b.step("amps.supply").check->expected;
+            const Figure &led = *b.step("volts.L1").check->expected,
+                         &amps = *b.step("amps.supply").check->expected;
             EXPECT_GE(op.part("L1").voltage, *led.low);
             EXPECT_LE(op.part("L1").voltage, *led.high);
             EXPECT_GE(op.supply_current(), *amps.low);

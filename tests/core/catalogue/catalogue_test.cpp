@@ -14,7 +14,8 @@ TEST(Catalogue, IsConsistent) {
         EXPECT_FALSE(cell.source.empty()) << cell.id << ": every stored number names its source";
         for (std::size_t i = 1; i < cell.open_circuit.points.size(); ++i) {
             EXPECT_GT(cell.open_circuit.points[i].x, cell.open_circuit.points[i - 1].x) << cell.id;
-            EXPECT_GE(cell.open_circuit.points[i].y, cell.open_circuit.points[i - 1].y) << cell.id << ": voltage falls as it empties";
+            EXPECT_GE(cell.open_circuit.points[i].y, cell.open_circuit.points[i - 1].y)
+                << cell.id << ": voltage falls as it empties";
         }
         EXPECT_GE(cell.resistance.at(0), cell.resistance.at(1)) << cell.id;
         EXPECT_NEAR(cell.resistance_factor.at(21), 1, 1e-9) << cell.id;

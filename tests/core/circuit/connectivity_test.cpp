@@ -9,7 +9,9 @@ namespace elkit {
 namespace {
 using test::led, test::resistor, test::supply;
 
-Part closed_switch(const std::string& a, const std::string& b) { return {"S1", "switch", {}, {{"a", a}, {"b", b}}, {}}; }
+Part closed_switch(const std::string& a, const std::string& b) {
+    return {"S1", "switch", {}, {{"a", a}, {"b", b}}, {}};
+}
 
 TEST(Connectivity, AcceptsTheDemos) {
     EXPECT_TRUE(connectivity_errors(test::pier_lantern().circuit).empty());
@@ -19,12 +21,21 @@ TEST(Connectivity, AcceptsTheDemos) {
 TEST(Connectivity, NamesWhatIsWrong) {
     EXPECT_EQ(connectivity_errors({}).at(0).place, "circuit");
     EXPECT_EQ(connectivity_errors({{resistor("R1", "A", "B", 1)}}).at(0).found, "nothing feeds it");
-    EXPECT_EQ(connectivity_errors({{supply("V", "0", 5, 1), resistor("R1", "V", "X", 1), resistor("R2", "V", "0", 1)}}).at(0).place, "net X");
-    EXPECT_EQ(connectivity_errors({{supply("V", "0", 5, 1), resistor("R1", "V", "V", 1), resistor("R2", "V", "0", 1)}}).at(0).place, "part R1");
+    EXPECT_EQ(connectivity_errors(
+                  {{supply("V", "0", 5, 1), resistor("R1", "V", "X", 1), resistor("R2", "V", "0", 1)}})
+                  .at(0)
+                  .place,
+              "net X");
+    EXPECT_EQ(connectivity_errors(
+                  {{supply("V", "0", 5, 1), resistor("R1", "V", "V", 1), resistor("R2", "V", "0", 1)}})
+                  .at(0)
+                  .place,
+              "part R1");
     const auto shorted = connectivity_errors({{supply("V", "0", 5, 1), closed_switch("V", "0")}});
     ASSERT_FALSE(shorted.empty());
     EXPECT_NE(shorted.back().found.find("shorted through S1"), std::string::npos);
-    const auto island = connectivity_errors({{supply("V", "0", 5, 1), resistor("R1", "V", "0", 1), resistor("R2", "P", "Q", 1), resistor("R3", "P", "Q", 1)}});
+    const auto island = connectivity_errors({{supply("V", "0", 5, 1), resistor("R1", "V", "0", 1),
+                                              resistor("R2", "P", "Q", 1), resistor("R3", "P", "Q", 1)}});
     ASSERT_EQ(island.size(), 2u);
     EXPECT_NE(island[0].found.find("no path"), std::string::npos);
 }

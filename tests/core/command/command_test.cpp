@@ -7,7 +7,10 @@
 namespace elkit {
 namespace {
 
-Result<Command> parse(const std::string& text) { return parse_command(text, test::pier_lantern(), {}, {{"undo", "Undo"}, {"leaflet", "Write the kit leaflet (PDF)"}}); }
+Result<Command> parse(const std::string& text) {
+    return parse_command(text, test::pier_lantern(), {},
+                         {{"undo", "Undo"}, {"leaflet", "Write the kit leaflet (PDF)"}});
+}
 
 TEST(Command, GoesToStationsAndRunsActions) {
     EXPECT_EQ(parse("power").value().id, "power");
@@ -33,10 +36,15 @@ TEST_P(Edits, ChangeOneParameter) {
     EXPECT_NE(c.value().preview.find("→"), std::string::npos);
 }
 
-INSTANTIATE_TEST_SUITE_P(Words, Edits,
-                         ::testing::Values(Edit{"r1 = 82", "R1", "value", 82}, Edit{"R1 4k7", "R1", "value", 4700}, Edit{"r1=82", "R1", "value", 82}, Edit{"r2 tolerance 1%", "R2", "tolerance", 0.01},
-                                           Edit{"r2 tolerance = 0.02", "R2", "tolerance", 0.02}, Edit{"r1 rating 1/2 W", "R1", "rating", 0.5}, Edit{"b1 count 4", "B1", "count", 4},
-                                           Edit{"b1 lead length 30 cm", "B1", "lead_length", 0.3}, Edit{"b1 lead_length 300mm", "B1", "lead_length", 0.3}, Edit{"cells = 4", "B1", "count", 4}));
+INSTANTIATE_TEST_SUITE_P(
+    Words, Edits,
+    ::testing::Values(Edit{"r1 = 82", "R1", "value", 82}, Edit{"R1 4k7", "R1", "value", 4700},
+                      Edit{"r1=82", "R1", "value", 82}, Edit{"r2 tolerance 1%", "R2", "tolerance", 0.01},
+                      Edit{"r2 tolerance = 0.02", "R2", "tolerance", 0.02},
+                      Edit{"r1 rating 1/2 W", "R1", "rating", 0.5}, Edit{"b1 count 4", "B1", "count", 4},
+                      Edit{"b1 lead length 30 cm", "B1", "lead_length", 0.3},
+                      Edit{"b1 lead_length 300mm", "B1", "lead_length", 0.3},
+                      Edit{"cells = 4", "B1", "count", 4}));
 
 TEST(Command, ChangesTypesAndGoals) {
     EXPECT_EQ(parse("l1 = red").value().design->circuit.find("L1")->text("type"), "red-5mm");
@@ -54,7 +62,8 @@ TEST(Command, SetsConditions) {
 }
 
 TEST(Command, SaysWhatItDoesNotUnderstand) {
-    for (const char* text : {"", "r9 = 3", "r1 = blue", "r1", "battery 300 %", "current = -1", "in series = 4", "l1 = pink", "cell = LR99", "r1 = 0"}) {
+    for (const char* text : {"", "r9 = 3", "r1 = blue", "r1", "battery 300 %", "current = -1",
+                             "in series = 4", "l1 = pink", "cell = LR99", "r1 = 0"}) {
         const auto c = parse(text);
         ASSERT_FALSE(c) << text;
         EXPECT_FALSE(c.error().expected.empty()) << text;
@@ -66,7 +75,8 @@ TEST(Command, CompletesFromTheDesign) {
     ASSERT_FALSE(lines.empty());
     EXPECT_EQ(lines.front(), "R1 = 62\u00a0Ω");
     EXPECT_EQ(complete_command("pow", test::pier_lantern()).front(), "Power");
-    for (const auto& line : complete_command("", test::pier_lantern())) EXPECT_TRUE(parse(line)) << line << ": every completion is itself understood";
+    for (const auto& line : complete_command("", test::pier_lantern()))
+        EXPECT_TRUE(parse(line)) << line << ": every completion is itself understood";
 }
 
 }  // namespace

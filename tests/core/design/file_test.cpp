@@ -48,7 +48,8 @@ TEST(DesignFile, KeepsKeysOfNewerVersions) {
     const auto design = read_design(text);
     ASSERT_TRUE(design) << design.error().text();
     const std::string out = write_design(design.value());
-    for (const char* kept : {"\"mood\"", "\"zebra\"", "\"colour\": \"red\"", "\"elkit\": 7"}) EXPECT_NE(out.find(kept), std::string::npos) << kept;
+    for (const char* kept : {"\"mood\"", "\"zebra\"", "\"colour\": \"red\"", "\"elkit\": 7"})
+        EXPECT_NE(out.find(kept), std::string::npos) << kept;
 }
 
 struct Damage {
@@ -65,13 +66,23 @@ TEST_P(Damaged, NamesThePlaceAndWhatWasExpected) {
     EXPECT_NE(design.error().expected.find(d.expected), std::string::npos) << design.error().text();
 }
 
-INSTANTIATE_TEST_SUITE_P(Files, Damaged,
-                         ::testing::Values(Damage{"\"value\": 62", "\"value\": \"62\"", "/circuit/parts/2/params/value", "a number"}, Damage{"\"value\": 62", "\"value\": -1", "/circuit/parts/2/params/value", "from 0.001"},
-                                           Damage{"\"kind\": \"switch\"", "\"kind\": \"lever\"", "/circuit/parts/1/kind", "one of battery"}, Damage{"\"designator\": \"R2\"", "\"designator\": \"R1\"", "/circuit/parts/5/designator", "each designator once"},
-                                           Damage{"\"run_time_h\": 84", "\"run_time_h\": true", "/brief/run_time_h", "a number"}, Damage{"\"elkit\": 1", "\"elkit\": \"one\"", "/elkit", "a number"},
-                                           Damage{"\"elkit\": 1,", "", "/elkit", "version"}, Damage{"\"rounding\": \"under\"", "\"rounding\": \"up\"", "/recipe/rounding", "under, nearest"},
-                                           Damage{"\"b\": \"LAMP\"", "\"c\": \"LAMP\"", "/circuit/parts/1/pins/b", "net of pin b"}, Damage{"\"parts\": [", "\"parts\": 5, \"old\": [", "/circuit/parts", "a list"},
-                                           Damage{"\"type\": \"amber-5mm\"", "\"type\": \"pink\"", "/circuit/parts/3/params/type", "an LED of the catalogue"}, Damage{"\"cell\": \"LR6\"", "\"cell\": \"LR7\"", "/recipe/cell", "a cell"}));
+INSTANTIATE_TEST_SUITE_P(
+    Files, Damaged,
+    ::testing::Values(
+        Damage{"\"value\": 62", "\"value\": \"62\"", "/circuit/parts/2/params/value", "a number"},
+        Damage{"\"value\": 62", "\"value\": -1", "/circuit/parts/2/params/value", "from 0.001"},
+        Damage{"\"kind\": \"switch\"", "\"kind\": \"lever\"", "/circuit/parts/1/kind", "one of battery"},
+        Damage{"\"designator\": \"R2\"", "\"designator\": \"R1\"", "/circuit/parts/5/designator",
+               "each designator once"},
+        Damage{"\"run_time_h\": 84", "\"run_time_h\": true", "/brief/run_time_h", "a number"},
+        Damage{"\"elkit\": 1", "\"elkit\": \"one\"", "/elkit", "a number"},
+        Damage{"\"elkit\": 1,", "", "/elkit", "version"},
+        Damage{"\"rounding\": \"under\"", "\"rounding\": \"up\"", "/recipe/rounding", "under, nearest"},
+        Damage{"\"b\": \"LAMP\"", "\"c\": \"LAMP\"", "/circuit/parts/1/pins/b", "net of pin b"},
+        Damage{"\"parts\": [", "\"parts\": 5, \"old\": [", "/circuit/parts", "a list"},
+        Damage{"\"type\": \"amber-5mm\"", "\"type\": \"pink\"", "/circuit/parts/3/params/type",
+               "an LED of the catalogue"},
+        Damage{"\"cell\": \"LR6\"", "\"cell\": \"LR7\"", "/recipe/cell", "a cell"}));
 
 TEST(DesignFile, NamesTheLineOfBrokenJson) {
     const auto cut = read_design(demo().substr(0, demo().size() / 2));

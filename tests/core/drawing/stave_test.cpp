@@ -10,13 +10,16 @@
 namespace elkit {
 namespace {
 
-Drawing stave(const Design& d, const Conditions& c = {}, const StaveView& view = {}) { return live_survey(d, c, stave_layout(d.circuit), {}, view).stave; }
+Drawing stave(const Design& d, const Conditions& c = {}, const StaveView& view = {}) {
+    return live_survey(d, c, stave_layout(d.circuit), {}, view).stave;
+}
 
 TEST(Stave, OrdersNetsByVoltage) {
     const Design d = test::pier_lantern();
     const auto layout = stave_layout(d.circuit);
     const auto op = test::solve(d.circuit);
-    for (std::size_t i = 1; i < layout.rows.size(); ++i) EXPECT_GE(op.voltage(layout.rows[i - 1]), op.voltage(layout.rows[i]) - 1e-3);
+    for (std::size_t i = 1; i < layout.rows.size(); ++i)
+        EXPECT_GE(op.voltage(layout.rows[i - 1]), op.voltage(layout.rows[i]) - 1e-3);
     EXPECT_EQ(layout.rows.back(), "GND");
 }
 
@@ -43,7 +46,9 @@ TEST(Stave, PutsEveryDotOnItsNet) {
                 const Box dot = drawing.bounds("pin:" + part.designator + "." + pin.name);
                 double line_y = -1;
                 for (const Item& item : drawing.items)
-                    if (const Line* l = std::get_if<Line>(&item.shape); l && item.ref == "net:" + pin.net && l->y1 == l->y2) line_y = l->y1;
+                    if (const Line* l = std::get_if<Line>(&item.shape);
+                        l && item.ref == "net:" + pin.net && l->y1 == l->y2)
+                        line_y = l->y1;
                 EXPECT_NEAR((dot.y0 + dot.y1) / 2, line_y, 1e-9) << part.designator << "." << pin.name;
             }
     }
@@ -57,9 +62,12 @@ TEST(Stave, NoSymbolOrLabelLiesOverAnother) {
         const Drawing drawing = stave(d);
         std::vector<std::pair<std::string, Box>> labels;
         for (const Item& item : drawing.items)
-            if (std::holds_alternative<Text>(item.shape) && item.ref.find("net:") == std::string::npos) labels.emplace_back(std::get<Text>(item.shape).text, bounds(item.shape));
+            if (std::holds_alternative<Text>(item.shape) && item.ref.find("net:") == std::string::npos)
+                labels.emplace_back(std::get<Text>(item.shape).text, bounds(item.shape));
         for (std::size_t i = 0; i < labels.size(); ++i)
-            for (std::size_t k = 0; k < i; ++k) EXPECT_FALSE(labels[i].second.overlaps(labels[k].second)) << labels[i].first << " over " << labels[k].first;
+            for (std::size_t k = 0; k < i; ++k)
+                EXPECT_FALSE(labels[i].second.overlaps(labels[k].second))
+                    << labels[i].first << " over " << labels[k].first;
     }
 }
 
@@ -67,7 +75,8 @@ TEST(Stave, ASliderMovesNothingSideways) {
     const Design d = test::pier_lantern();
     const Drawing fresh = stave(d), flat = stave(d, {0.1, -10, {}});
     for (const Part& part : d.circuit.parts) {
-        const Box a = fresh.bounds("pin:" + part.designator + "." + part.pins[0].name), b = flat.bounds("pin:" + part.designator + "." + part.pins[0].name);
+        const Box a = fresh.bounds("pin:" + part.designator + "." + part.pins[0].name),
+                  b = flat.bounds("pin:" + part.designator + "." + part.pins[0].name);
         EXPECT_EQ(a.x0, b.x0) << part.designator;
         EXPECT_EQ(a.y0, b.y0) << part.designator;
     }
@@ -104,7 +113,8 @@ TEST(Array, ShowsEachStringWithItsCurrent) {
     const Drawing a = draw_array(d.circuit, op, {});
     int currents = 0;
     for (const Item& item : a.items)
-        if (const Text* t = std::get_if<Text>(&item.shape)) currents += t->text == format_quantity(op.part("L1").current, Unit::ampere);
+        if (const Text* t = std::get_if<Text>(&item.shape))
+            currents += t->text == format_quantity(op.part("L1").current, Unit::ampere);
     EXPECT_EQ(currents, 2);
 }
 

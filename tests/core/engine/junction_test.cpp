@@ -20,8 +20,7 @@ TEST(WrightOmega, SolvesItsEquationFarOutside) {
         const double w = wright_omega(z);
         if (z > 0) {
             EXPECT_NEAR((w + std::log(w)) / z, 1, 1e-14) << z;
-        }
-        else {
+        } else {
             EXPECT_NEAR(std::log(w) / z, 1, 1e-12) << z;
         }
     }
@@ -30,7 +29,8 @@ TEST(WrightOmega, SolvesItsEquationFarOutside) {
 TEST(Junction, CurrentAndVoltageAreInverse) {
     for (const double rs : {0.0, 0.5, 10.0}) {
         const Junction j{1e-17, 0.05, rs};
-        for (double i = 1e-9; i < 0.05; i *= 3) EXPECT_NEAR(j.at(j.voltage_at(i)).current / i, 1, 1e-9) << rs << " " << i;
+        for (double i = 1e-9; i < 0.05; i *= 3)
+            EXPECT_NEAR(j.at(j.voltage_at(i)).current / i, 1, 1e-9) << rs << " " << i;
     }
 }
 
@@ -49,7 +49,8 @@ TEST(Fit, OnePointIsMetAtItsTemperature) {
 }
 
 TEST(Fit, ForwardVoltageFallsTwoMillivoltsForEachDegree) {
-    const auto cold = fit_junction({{0.02, 2.1}}, {1.9, 6, -0.002, 25}, 0), hot = fit_junction({{0.02, 2.1}}, {1.9, 6, -0.002, 25}, 50);
+    const auto cold = fit_junction({{0.02, 2.1}}, {1.9, 6, -0.002, 25}, 0),
+               hot = fit_junction({{0.02, 2.1}}, {1.9, 6, -0.002, 25}, 50);
     EXPECT_NEAR(cold.value().voltage_at(0.02), 2.15, 1e-6);
     EXPECT_NEAR(hot.value().voltage_at(0.02), 2.05, 1e-6);
 }

@@ -14,7 +14,8 @@ namespace {
 using test::led, test::resistor, test::solve, test::supply;
 
 TEST(OperatingPoint, DividesAVoltage) {
-    const auto op = solve({{supply("V", "0", 9, 0), resistor("R1", "V", "M", 2000), resistor("R2", "M", "0", 1000)}});
+    const auto op =
+        solve({{supply("V", "0", 9, 0), resistor("R1", "V", "M", 2000), resistor("R2", "M", "0", 1000)}});
     EXPECT_NEAR(op.voltage("M"), 3, 1e-6);
     EXPECT_NEAR(op.part("R1").current, 0.003, 1e-8);
     EXPECT_NEAR(op.supply_current(), 0.003, 1e-8);
@@ -34,12 +35,14 @@ TEST(OperatingPoint, SharesBetweenParallelCells) {
 TEST(OperatingPoint, MeetsTheLambertWSolutionOfLedAndResistor) {
     for (const double volts : {2.2, 3.0, 5.0, 9.0, 12.0})
         for (const double ohms : {47.0, 220.0, 1000.0}) {
-            const Circuit c{{supply("V", "0", volts, 0.1), resistor("R1", "V", "A", ohms), led("L1", "A", "0")}};
+            const Circuit c{
+                {supply("V", "0", volts, 0.1), resistor("R1", "V", "A", ohms), led("L1", "A", "0")}};
             const auto op = solve(c);
             const Junction j = junction_model(*c.find("L1"), built_in_catalogue(), 21, 0).value();
             const double r = ohms + 0.1 + j.resistance, a = j.slope;
             const double z = j.saturation * r / a * std::exp((volts + j.saturation * r) / a);
-            const double expected = std::isfinite(z) ? a / r * boost::math::lambert_w0(z) - j.saturation : op.part("L1").current;
+            const double expected =
+                std::isfinite(z) ? a / r * boost::math::lambert_w0(z) - j.saturation : op.part("L1").current;
             EXPECT_NEAR(op.part("L1").current / expected, 1, 1e-7) << volts << " V, " << ohms << " Ω";
         }
 }
@@ -66,7 +69,8 @@ TEST(OperatingPoint, FollowsBatteryAndTemperature) {
         EXPECT_LT(now, before) << charge;
         before = now;
     }
-    EXPECT_GT(solve(d.circuit, {1, 40, {}}).supply_current(), solve(d.circuit, {1, 0, {}}).supply_current()) << "a warm LED has less forward voltage";
+    EXPECT_GT(solve(d.circuit, {1, 40, {}}).supply_current(), solve(d.circuit, {1, 0, {}}).supply_current())
+        << "a warm LED has less forward voltage";
 }
 
 TEST(OperatingPoint, NearlyTheSameFromAnyStart) {
@@ -74,20 +78,25 @@ TEST(OperatingPoint, NearlyTheSameFromAnyStart) {
     const auto fresh = solve(d.circuit), half = solve(d.circuit, {0.5, 21, {}});
     const auto again = operating_point(d.circuit, built_in_catalogue(), {1, 21, {}}, {}, &half);
     ASSERT_TRUE(again);
-    for (const auto& net : fresh.nets) EXPECT_NEAR(again.value().voltage(net), fresh.voltage(net), 1e-8) << net;
+    for (const auto& net : fresh.nets)
+        EXPECT_NEAR(again.value().voltage(net), fresh.voltage(net), 1e-8) << net;
 }
 
 TEST(OperatingPoint, NamesTheCulprit) {
-    const auto lone = operating_point({{supply("V", "0", 5, 1), resistor("R1", "V", "X", 100), resistor("R2", "V", "0", 100)}}, built_in_catalogue(), {});
+    const auto lone = operating_point(
+        {{supply("V", "0", 5, 1), resistor("R1", "V", "X", 100), resistor("R2", "V", "0", 100)}},
+        built_in_catalogue(), {});
     ASSERT_FALSE(lone);
     EXPECT_EQ(lone.error().place, "net X");
-    const auto high = operating_point({{supply("V", "0", 61, 1), resistor("R1", "V", "0", 100)}}, built_in_catalogue(), {});
+    const auto high =
+        operating_point({{supply("V", "0", 61, 1), resistor("R1", "V", "0", 100)}}, built_in_catalogue(), {});
     ASSERT_FALSE(high);
     EXPECT_EQ(high.error().place, "part PS1");
     EXPECT_NE(high.error().expected.find("licensed electrician"), std::string::npos);
 }
 
-/// Random networks of resistors, LEDs and diodes between random nets: Kirchhoff holds and no energy is created.
+/// Random networks of resistors, LEDs and diodes between random nets: Kirchhoff holds and no energy is
+/// created.
 class RandomNetwork : public ::testing::TestWithParam<int> {};
 
 TEST_P(RandomNetwork, HoldsKirchhoffAndEnergy) {
@@ -96,13 +105,16 @@ TEST_P(RandomNetwork, HoldsKirchhoffAndEnergy) {
     const auto pick = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n)); };
     const auto name = [](int n) { return "N" + std::to_string(n); };
     Circuit c{{supply("N1", "N0", 1 + pick(50), 0.2 + pick(5))}};
-    for (int n = 2; n < nets; ++n) c.parts.push_back(resistor("R" + std::to_string(n), name(n), name(pick(n)), std::pow(10, pick(6))));
+    for (int n = 2; n < nets; ++n)
+        c.parts.push_back(resistor("R" + std::to_string(n), name(n), name(pick(n)), std::pow(10, pick(6))));
     for (int k = 0; k < 2 * nets; ++k) {
         const int a = pick(nets), b = pick(nets);
         if (a == b) continue;
         const std::string id = std::to_string(1000 + k);
-        if (k % 3 == 0) c.parts.push_back(resistor("R" + id, name(a), name(b), std::pow(10, 1 + pick(5))));
-        else c.parts.push_back(led("L" + id, name(a), name(b), k % 2 ? "red-5mm" : "white-5mm"));
+        if (k % 3 == 0)
+            c.parts.push_back(resistor("R" + id, name(a), name(b), std::pow(10, 1 + pick(5))));
+        else
+            c.parts.push_back(led("L" + id, name(a), name(b), k % 2 ? "red-5mm" : "white-5mm"));
     }
     for (const auto& net : c.nets()) {  // no net with a single pin
         int pins = 0;

@@ -27,7 +27,8 @@ TEST(Svg, IsWellFormedAndKeepsItsSize) {
     const Design d = test::pier_lantern();
     const PadLayout layout = lay_out_board(d.circuit, d.board).value();
     const std::string svg = write_svg(draw_component_side(layout, d.circuit));
-    EXPECT_NE(svg.find("width=\"" + std::to_string(layout.width() + 11).substr(0, 5)), std::string::npos) << "1:1 in mm";
+    EXPECT_NE(svg.find("width=\"" + std::to_string(layout.width() + 11).substr(0, 5)), std::string::npos)
+        << "1:1 in mm";
     const auto count = [&](const std::string& what) {
         int n = 0;
         for (std::size_t at = svg.find(what); at != std::string::npos; at = svg.find(what, at + 1)) ++n;

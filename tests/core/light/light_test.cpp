@@ -79,7 +79,8 @@ TEST(Recipe, MeetsItsTargetWithoutGoingOver) {
         for (const char* led : {"red-5mm", "amber-5mm"})
             for (const double current : {0.002, 0.008, 0.015}) {
                 LightGoals goals;
-                goals.cell = cell, goals.led = led, goals.current = current, goals.per_string = 1, goals.count = 3;
+                goals.cell = cell, goals.led = led, goals.current = current, goals.per_string = 1,
+                goals.count = 3;
                 const auto design = apply_steady_light({}, goals);
                 ASSERT_TRUE(design) << design.error().text();
                 const double fresh = test::solve(design.value().circuit).part("L1").current;
@@ -93,7 +94,8 @@ TEST(Recipe, SplitsTheRemainderIntoItsOwnString) {
     goals.count = 5, goals.per_string = 2;
     EXPECT_EQ(string_lengths(goals), (std::vector<int>{2, 2, 1}));
     const Design d = apply_steady_light({}, goals).value();
-    EXPECT_GT(d.circuit.find("R3")->number("value"), d.circuit.find("R1")->number("value")) << "one LED leaves more for the resistor";
+    EXPECT_GT(d.circuit.find("R3")->number("value"), d.circuit.find("R1")->number("value"))
+        << "one LED leaves more for the resistor";
     EXPECT_EQ(led_strings(d.circuit).size(), 3u);
 }
 
@@ -109,7 +111,8 @@ TEST(Recipe, KeepsWhatTheUserSaidAboutAPart) {
     EXPECT_EQ(again.circuit.find("R1")->number("tolerance"), 0.01);
     EXPECT_NE(again.circuit.find("L1")->points("points"), nullptr);
     goals.led = "red-5mm";
-    EXPECT_EQ(apply_steady_light(d, goals).value().circuit.find("L1")->points("points"), nullptr) << "another LED has another curve";
+    EXPECT_EQ(apply_steady_light(d, goals).value().circuit.find("L1")->points("points"), nullptr)
+        << "another LED has another curve";
 }
 
 TEST(Recipe, ThatCannotBeMetLeavesTheDesignAlone) {
@@ -126,9 +129,12 @@ TEST(Light, OrdersItsBinsAndCharges) {
     ASSERT_TRUE(light);
     const auto& bins = light.value().bins;
     for (int b = 0; b < 3; ++b)
-        for (int c = 1; c < 3; ++c) EXPECT_LT(bins[static_cast<std::size_t>(b)][static_cast<std::size_t>(c)], bins[static_cast<std::size_t>(b)][static_cast<std::size_t>(c - 1)]);
+        for (int c = 1; c < 3; ++c)
+            EXPECT_LT(bins[static_cast<std::size_t>(b)][static_cast<std::size_t>(c)],
+                      bins[static_cast<std::size_t>(b)][static_cast<std::size_t>(c - 1)]);
     for (int c = 0; c < 3; ++c) {
-        EXPECT_GT(bins[0][static_cast<std::size_t>(c)], bins[1][static_cast<std::size_t>(c)]) << "low forward voltage, more current";
+        EXPECT_GT(bins[0][static_cast<std::size_t>(c)], bins[1][static_cast<std::size_t>(c)])
+            << "low forward voltage, more current";
         EXPECT_GT(bins[1][static_cast<std::size_t>(c)], bins[2][static_cast<std::size_t>(c)]);
     }
 }
@@ -138,7 +144,9 @@ TEST(Light, GivesEveryFigureItsWorkingAndSpread) {
     ASSERT_TRUE(light);
     ASSERT_EQ(light.value().strings.size(), 2u);
     const StringResult& s = light.value().strings[0];
-    for (const Figure* f : {&s.current, &s.fresh_current, &s.resistance, &s.resistor_power, &light.value().total, &light.value().brightness}) EXPECT_FALSE(f->working.empty()) << f->id;
+    for (const Figure* f : {&s.current, &s.fresh_current, &s.resistance, &s.resistor_power,
+                            &light.value().total, &light.value().brightness})
+        EXPECT_FALSE(f->working.empty()) << f->id;
     EXPECT_LT(*s.current.low, s.current.value);
     EXPECT_GT(*s.current.high, s.current.value);
     EXPECT_NEAR(light.value().total.value, 2 * s.current.value, 1e-9);

@@ -19,7 +19,8 @@ TEST(Discharge, BalancesItsCharge) {
         const CellType& cell = *built_in_catalogue().cell(design.circuit.source()->text("cell"));
         double lost = 0;
         const auto& s = d.value().samples;
-        for (std::size_t k = 1; k < s.size(); ++k) lost += (s[k - 1].charge - s[k].charge) * cell.usable_charge((s[k].amps + s[k - 1].amps) / 2, 21);
+        for (std::size_t k = 1; k < s.size(); ++k)
+            lost += (s[k - 1].charge - s[k].charge) * cell.usable_charge((s[k].amps + s[k - 1].amps) / 2, 21);
         EXPECT_NEAR(d.value().delivered / lost, 1, 0.01) << design.name;
         EXPECT_GT(d.value().energy_left, 0);
         EXPECT_LT(d.value().energy_left, d.value().charge_left) << "the last charge has the least voltage";
@@ -43,15 +44,19 @@ TEST(Discharge, TimeAndLightRunOneWay) {
         EXPECT_GT(d.samples[k].hours, d.samples[k - 1].hours);
         EXPECT_LT(d.samples[k].light, d.samples[k - 1].light);
     }
-    EXPECT_LT(discharge(test::pier_lantern().circuit, {}, 0.7).value().hours, d.hours) << "a stricter end comes earlier";
+    EXPECT_LT(discharge(test::pier_lantern().circuit, {}, 0.7).value().hours, d.hours)
+        << "a stricter end comes earlier";
 }
 
 TEST(Discharge, ColdCellsGiveLess) {
-    EXPECT_LT(discharge(test::pier_lantern().circuit, {1, -10, {}}, 0.5).value().hours, discharge(test::pier_lantern().circuit, {1, 21, {}}, 0.5).value().hours);
+    EXPECT_LT(discharge(test::pier_lantern().circuit, {1, -10, {}}, 0.5).value().hours,
+              discharge(test::pier_lantern().circuit, {1, 21, {}}, 0.5).value().hours);
 }
 
 TEST(Discharge, ASupplyThatDoesNotEmptyRunsForever) {
-    const auto d = discharge({{test::supply("V", "0", 5, 1), test::resistor("R1", "V", "A", 150), test::led("L1", "A", "0")}}, {}, 0.5);
+    const auto d = discharge(
+        {{test::supply("V", "0", 5, 1), test::resistor("R1", "V", "A", 150), test::led("L1", "A", "0")}}, {},
+        0.5);
     ASSERT_TRUE(d);
     EXPECT_TRUE(std::isinf(d.value().hours));
 }
@@ -81,7 +86,8 @@ TEST(Supplies, CompareAtLeastSixForTheSameLight) {
         EXPECT_LE(r.end, r.start + 1e-9) << r.name;
         EXPECT_GT(r.mass, 0);
         if (std::isfinite(r.hours)) {
-            EXPECT_NEAR(r.cost_per_hour * r.hours, r.count * built_in_catalogue().cell(r.cell)->price, 1e-9) << r.name;
+            EXPECT_NEAR(r.cost_per_hour * r.hours, r.count * built_in_catalogue().cell(r.cell)->price, 1e-9)
+                << r.name;
         }
     }
     EXPECT_GE(possible, 6);

@@ -41,7 +41,9 @@ TEST(Format, ShowsTheSpreadInTheUnitOfTheValue) {
     EXPECT_EQ(format_range(107.2, 210, 162, Unit::hour), "107–210");
 }
 
-TEST(Format, WritesInfinityAsASign) { EXPECT_EQ(plain(std::numeric_limits<double>::infinity(), Unit::hour), "∞ h"); }
+TEST(Format, WritesInfinityAsASign) {
+    EXPECT_EQ(plain(std::numeric_limits<double>::infinity(), Unit::hour), "∞ h");
+}
 
 TEST(Format, ReadsBackToTheSameNumberWithinItsDigits) {
     for (const Unit unit : {Unit::ohm, Unit::ampere, Unit::volt, Unit::farad, Unit::watt})
@@ -49,7 +51,8 @@ TEST(Format, ReadsBackToTheSameNumberWithinItsDigits) {
             if (unit == Unit::ampere && v < 1e-9) continue;
             const auto back = parse_quantity(format_quantity(v, unit), unit);
             ASSERT_TRUE(back) << format_quantity(v, unit);
-            EXPECT_NEAR(back.value() / v, 1, unit == Unit::ohm && v < 1e-3 ? 1 : 0.006) << format_quantity(v, unit);
+            EXPECT_NEAR(back.value() / v, 1, unit == Unit::ohm && v < 1e-3 ? 1 : 0.006)
+                << format_quantity(v, unit);
         }
 }
 

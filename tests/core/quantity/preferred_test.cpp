@@ -10,10 +10,15 @@ namespace {
 TEST(Preferred, SeriesHaveTheMembersOfIec60063) {
     EXPECT_EQ(decade(Series::e3), (std::vector<double>{1.0, 2.2, 4.7}));
     EXPECT_EQ(decade(Series::e6), (std::vector<double>{1.0, 1.5, 2.2, 3.3, 4.7, 6.8}));
-    EXPECT_EQ(decade(Series::e12), (std::vector<double>{1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2}));
-    for (const Series s : {Series::e3, Series::e24, Series::e48, Series::e96, Series::e192}) EXPECT_EQ(decade(s).size(), static_cast<std::size_t>(s));
+    EXPECT_EQ(decade(Series::e12),
+              (std::vector<double>{1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2}));
+    for (const Series s : {Series::e3, Series::e24, Series::e48, Series::e96, Series::e192})
+        EXPECT_EQ(decade(s).size(), static_cast<std::size_t>(s));
     const auto& e96 = decade(Series::e96);
-    for (const double v : {1.02, 3.16, 4.99, 9.76}) EXPECT_NE(std::find_if(e96.begin(), e96.end(), [v](double m) { return std::abs(m - v) < 1e-9; }), e96.end()) << v;
+    for (const double v : {1.02, 3.16, 4.99, 9.76})
+        EXPECT_NE(std::find_if(e96.begin(), e96.end(), [v](double m) { return std::abs(m - v) < 1e-9; }),
+                  e96.end())
+            << v;
     const auto& e192 = decade(Series::e192);
     EXPECT_NE(std::find(e192.begin(), e192.end(), 9.20), e192.end());
 }
@@ -30,7 +35,8 @@ TEST(Preferred, RoundsByBothSchools) {
 TEST(Preferred, NeighboursEncloseEveryValue) {
     for (double v = 0.11; v < 9e6; v *= 1.137)
         for (const Series s : {Series::e3, Series::e12, Series::e96}) {
-            const double low = preferred_at_most(v, s), high = preferred_at_least(v, s), near = nearest_preferred(v, s);
+            const double low = preferred_at_most(v, s), high = preferred_at_least(v, s),
+                         near = nearest_preferred(v, s);
             EXPECT_LE(low, v * (1 + 1e-9));
             EXPECT_GE(high, v * (1 - 1e-9));
             EXPECT_TRUE(std::abs(near / low - 1) < 1e-9 || std::abs(near / high - 1) < 1e-9);

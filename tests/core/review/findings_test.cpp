@@ -34,7 +34,8 @@ void expect_cured(const Design& d, const std::string& rule, Severity severity) {
     const auto next = f->remedies.front().apply(d);
     ASSERT_TRUE(next) << next.error().text();
     const auto after = findings(next.value());
-    EXPECT_EQ(find(after, rule), nullptr) << rule << " still there after \"" << f->remedies.front().label << "\": " << find(after, rule)->title;
+    EXPECT_EQ(find(after, rule), nullptr)
+        << rule << " still there after \"" << f->remedies.front().label << "\": " << find(after, rule)->title;
 }
 
 Design goals(const std::function<void(LightGoals&)>& change) {
@@ -56,7 +57,8 @@ TEST(Findings, LedOverItsRating) {
 }
 
 TEST(Findings, NoResistorOnALowImpedanceCell) {
-    expect_cured(goals([](LightGoals& g) { g.resistor = false, g.per_string = 2; }), "no-resistor", Severity::error);
+    expect_cured(goals([](LightGoals& g) { g.resistor = false, g.per_string = 2; }), "no-resistor",
+                 Severity::error);
     const auto badge = findings(test::coat_badge());
     ASSERT_NE(find(badge, "no-resistor"), nullptr);
     EXPECT_EQ(find(badge, "no-resistor")->severity, Severity::note) << "the coin cell limits itself";
@@ -66,12 +68,16 @@ TEST(Findings, NoResistorOnALowImpedanceCell) {
 TEST(Findings, CoinCellOverItsRate) { expect_cured(test::coat_badge(), "cell-rate", Severity::warning); }
 
 TEST(Findings, ResistorOverItsRating) {
-    Design d = goals([](LightGoals& g) { g.cell = "Lead-12V", g.cells = 1, g.per_string = 1, g.count = 2, g.current = 0.02; });
+    Design d = goals([](LightGoals& g) {
+        g.cell = "Lead-12V", g.cells = 1, g.per_string = 1, g.count = 2, g.current = 0.02;
+    });
     d.circuit.find("R1")->params["rating"] = 0.125;
     expect_cured(d, "resistor-rating", Severity::error);
 }
 
-TEST(Findings, StringsSharingOneResistor) { expect_cured(goals([](LightGoals& g) { g.one_resistor = true; }), "shared-resistor", Severity::warning); }
+TEST(Findings, StringsSharingOneResistor) {
+    expect_cured(goals([](LightGoals& g) { g.one_resistor = true; }), "shared-resistor", Severity::warning);
+}
 
 TEST(Findings, RunTimeUnderTheBrief) {
     Design d = test::pier_lantern();
@@ -93,7 +99,9 @@ TEST(Findings, SwitchAndWireOverTheirRating) {
     const auto all = findings(d);
     ASSERT_NE(find(all, "switch-rating"), nullptr);
     EXPECT_EQ(find(all, "switch-rating")->ref, "part:S1");
-    Design thin = goals([](LightGoals& g) { g.cell = "Lead-12V", g.cells = 1, g.per_string = 4, g.count = 40, g.current = 0.02; });
+    Design thin = goals([](LightGoals& g) {
+        g.cell = "Lead-12V", g.cells = 1, g.per_string = 4, g.count = 40, g.current = 0.02;
+    });
     thin.circuit.find("B1")->params["lead_area"] = 0.05;
     expect_cured(thin, "wire-rating", Severity::error);
     Design distant = test::pier_lantern();
@@ -146,7 +154,8 @@ TEST(Findings, MostSeriousFirstAndKnownOnesLast) {
 }
 
 TEST(Rules, HaveReasonsAndADocumentThatIsUpToDate) {
-    for (const Rule& r : rules()) EXPECT_FALSE(r.id.empty() || r.title.empty() || r.why.empty() || r.source.empty()) << r.id;
+    for (const Rule& r : rules())
+        EXPECT_FALSE(r.id.empty() || r.title.empty() || r.why.empty() || r.source.empty()) << r.id;
     std::ostringstream text;
     text << std::ifstream(ELKIT_SOURCE "/docs/rules.md").rdbuf();
     EXPECT_EQ(text.str(), rules_markdown()) << "run: elkit-cli rules > docs/rules.md";

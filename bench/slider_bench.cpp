@@ -1,0 +1,39 @@
+// Moves the battery slider in the real window; prints the median time from the move to everything repainted, per station.
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QSlider>
+#include <algorithm>
+#include <cstdio>
+#include <vector>
+
+#include "app/shell/main_window.hpp"
+#include "app/theme/theme.hpp"
+#include "render/fonts.hpp"
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+    elkit::load_fonts();
+    elkit::apply_theme(false);
+    auto drawer = elkit::Drawer::open(":memory:");
+    auto* window = new elkit::MainWindow(std::make_shared<elkit::Drawer>(std::move(drawer).value()));
+    window->openDemo(QStringLiteral("pier-lantern"));
+    window->show();
+    auto* slider = window->findChild<QSlider*>(QStringLiteral("Battery"));
+    for (const char* station : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+        window->showStation(QLatin1String(station));
+        window->session().waitForDeep();
+        QApplication::processEvents();
+        std::vector<double> times;
+        for (int step = 0; step < 180; ++step) {
+            QElapsedTimer timer;
+            timer.start();
+            slider->setValue(step < 90 ? 100 - step : step - 80);
+            QApplication::processEvents();  // delivers the repaints
+            times.push_back(static_cast<double>(timer.nsecsElapsed()) / 1e6);
+        }
+        std::sort(times.begin(), times.end());
+        std::printf("%s %.2f\n", station, times[times.size() / 2]);
+    }
+    delete window;
+    return 0;
+}
