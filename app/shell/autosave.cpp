@@ -3,6 +3,7 @@
 #include <QDir>
 #include <QLockFile>
 #include <QUuid>
+#include <nlohmann/json.hpp>
 
 #include "design/file.hpp"
 
@@ -51,7 +52,9 @@ void Autosave::flush() {
     }
     // the original's path travels inside the document as a key that the design does not know
     Design copy = design_;
-    copy.extra["unsaved_from"] = original_.string();
+    nlohmann::ordered_json extra = copy.extra.json();
+    extra["unsaved_from"] = original_.string();
+    copy.extra = Extra(std::move(extra));
     (void)save_design(copy, file_);
 }
 
@@ -76,10 +79,11 @@ std::vector<Unsaved> Autosave::left_behind() {
         auto design = load_design(entry.path());
         if (!design) continue;
         Unsaved u{entry.path(), {}, std::move(design).value()};
-        if (u.design.extra.contains("unsaved_from")) {
-            u.original = u.design.extra["unsaved_from"].get<std::string>();
-            u.design.extra.erase("unsaved_from");
-            if (u.design.extra.empty()) u.design.extra = {};
+        nlohmann::ordered_json extra = u.design.extra.json();
+        if (extra.contains("unsaved_from")) {
+            u.original = extra["unsaved_from"].get<std::string>();
+            extra.erase("unsaved_from");
+            u.design.extra = Extra(std::move(extra));
         }
         found.push_back(std::move(u));
     }

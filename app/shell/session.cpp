@@ -112,6 +112,7 @@ void Session::startDeep() {
 
 void Session::deepArrived(int, std::shared_ptr<DeepSurvey> deep) {
     deep_ = std::move(deep);
+    ++stamp_;
     pending_ = false;
     refreshFindings();
     emit deepChanged();

@@ -28,6 +28,7 @@ class Session : public QObject {
     const LiveSurvey& live() const { return live_; }
     const DeepSurvey* deep() const { return deep_ ? deep_.get() : nullptr; }
     bool deepPending() const { return pending_; }
+    int deepStamp() const { return stamp_; }  ///< another number for each deep result
     const std::vector<Finding>& findings() const { return findings_; }
     const std::vector<DrawerItem>& drawerItems() const { return drawer_items_; }
     const StaveView& staveView() const { return stave_view_; }
@@ -89,6 +90,7 @@ class Session : public QObject {
     Autosave autosave_;
     QFileSystemWatcher watcher_;
     bool pending_ = false;
+    int stamp_ = 0;
     double deep_celsius_ = 21;
     std::shared_ptr<std::atomic<int>> generation_;
 };

@@ -3,6 +3,9 @@
 #include "app/shell/session.hpp"
 #include "app/widgets/card.hpp"
 
+#include <QEvent>
+#include <QGraphicsOpacityEffect>
+
 namespace elkit {
 
 Station::Station(Session& session, const QString& title, QWidget* parent)
@@ -23,6 +26,30 @@ Station::Station(Session& session, const QString& title, QWidget* parent)
     };
     for (auto signal : {&Session::liveChanged, &Session::deepChanged, &Session::designChanged})
         connect(&session_, signal, this, follow);
+}
+
+void Station::dim(QWidget* view, bool dimmed) {
+    auto* effect = qobject_cast<QGraphicsOpacityEffect*>(view->graphicsEffect());
+    if (!effect && !dimmed) return;
+    if (!effect) {
+        effect = new QGraphicsOpacityEffect(view);
+        effect->setOpacity(0.4);
+        view->setGraphicsEffect(effect);
+    }
+    effect->setEnabled(dimmed);
+}
+
+bool Station::tableOutdated() {
+    if (table_stamp_ == session_.deepStamp()) return false;
+    table_stamp_ = session_.deepStamp();
+    return true;
+}
+
+void Station::changeEvent(QEvent* event) {
+    QWidget::changeEvent(event);
+    if (event->type() != QEvent::PaletteChange) return;
+    table_stamp_ = -1;
+    if (isVisible()) QMetaObject::invokeMethod(this, [this] { refresh(); }, Qt::QueuedConnection);
 }
 
 }  // namespace elkit

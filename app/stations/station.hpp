@@ -21,12 +21,18 @@ class Station : public QWidget {
     void setSubtitle(const QString& text) { subtitle_->setText(text); }
     Session& session() { return session_; }
     QVBoxLayout* body() { return body_; }
+    /// Shows a view dimmed while what it shows is being computed again.
+    static void dim(QWidget* view, bool dimmed);
     void showEvent(QShowEvent*) override { refresh(); }
+    void changeEvent(QEvent* event) override;
+    /// True once for each new deep result and each change of theme: time to fill tables anew.
+    bool tableOutdated();
 
   private:
     Session& session_;
     QVBoxLayout* body_;
     QLabel* subtitle_;
+    int table_stamp_ = -1;
 };
 
 }  // namespace elkit

@@ -1,11 +1,12 @@
 #pragma once
 #include <array>
 #include <map>
-#include <nlohmann/json.hpp>
 #include <string>
 #include <string_view>
 #include <variant>
 #include <vector>
+
+#include "circuit/extra.hpp"
 
 namespace elkit {
 
@@ -24,7 +25,7 @@ struct Part {
     std::string designator, kind;
     std::map<std::string, ParamValue> params;
     std::vector<Pin> pins;         ///< in the order of the kind's pins
-    nlohmann::ordered_json extra;  ///< keys of newer versions, kept on saving
+    Extra extra;  ///< keys of newer versions, kept on saving
 
     double number(std::string_view key) const;  ///< the parameter or its kind's default; 0 if there is none
     std::string text(std::string_view key) const;         ///< likewise; empty if there is none

@@ -8,6 +8,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
+#include "engine/device.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 #include "recipes/steady_light.hpp"
@@ -51,8 +52,31 @@ const std::vector<Goal>& goals() {
     return all;
 }
 
+/// "5mA 1.98V; 20mA 2.12V": pairs of current and forward voltage. An empty text clears the points.
+Result<PointList> parse_points(const std::string& typed) {
+    PointList points;
+    std::istringstream pairs(typed);
+    for (std::string pair; std::getline(pairs, pair, ';');) {
+        pair = trimmed(pair);
+        const auto gap = pair.find_last_of(" \t@");
+        if (pair.empty()) continue;
+        if (gap == std::string::npos)
+            return Error{Fault::usage, "", "cannot read \"" + pair + "\"", "pairs such as 5mA 1.98V; 20mA 2.12V"};
+        auto current = parse_quantity(pair.substr(0, gap), Unit::ampere);
+        auto volts = parse_quantity(pair.substr(gap + 1), Unit::volt);
+        if (!current || !volts || current.value() <= 0 || volts.value() <= 0)
+            return Error{Fault::usage, "", "cannot read \"" + pair + "\"", "pairs such as 5mA 1.98V; 20mA 2.12V"};
+        points.push_back({current.value(), volts.value()});
+    }
+    return points;
+}
+
 std::string shown(const Part& part, const ParamInfo& info) {
     if (std::holds_alternative<std::string>(info.standard)) return part.text(info.key);
+    if (std::holds_alternative<PointList>(info.standard)) {
+        const PointList* points = part.points(info.key);
+        return points && !points->empty() ? points_text(*points) : "none";
+    }
     return format_quantity(part.number(info.key), info.unit);
 }
 
@@ -175,6 +199,13 @@ Result<std::optional<Command>> condition_command(const std::string& text, const 
 
 }  // namespace
 
+std::string points_text(const PointList& points) {
+    std::string text;
+    for (const auto& [current, volts] : points)
+        text += (text.empty() ? "" : "; ") + format_plain(current * 1000) + "mA " + format_plain(volts) + "V";
+    return text;
+}
+
 const std::vector<ActionName>& station_names() {
     static const std::vector<ActionName> all{{"brief", "Brief"}, {"light", "Light"}, {"circuit", "Circuit"},
                                              {"power", "Power"}, {"board", "Board"}, {"build", "Build"},
@@ -211,6 +242,16 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
             return Error{Fault::usage, designator + " " + info->label, "unknown type \"" + typed + "\"",
                          info->meaning};
         target.params[key] = id;
+        return next;
+    }
+    if (std::holds_alternative<PointList>(info->standard)) {
+        auto points = parse_points(typed == "none" ? "" : typed);
+        if (!points)
+            return Error{Fault::usage, designator + " " + info->label, points.error().found, points.error().expected};
+        if (points.value().empty()) target.params.erase(key);
+        else target.params[key] = points.value();
+        if (auto fits = junction_model(target, built_in_catalogue(), 21, 0); !fits)
+            return Error{Fault::usage, designator + " " + info->label, fits.error().found, fits.error().expected};
         return next;
     }
     const bool fraction = key == "tolerance" && typed.find('%') != std::string::npos;

@@ -37,6 +37,9 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
 std::vector<std::string> complete_command(const std::string& text, const Design& design,
                                           const std::vector<ActionName>& actions = {});
 
+/// Measured points as people type them: "5mA 1.98V; 20mA 2.12V".
+std::string points_text(const PointList& points);
+
 /// The design with one parameter of one part set from what a person typed. Usage error naming part and
 /// parameter.
 Result<Design> set_parameter(const Design& design, const std::string& designator, const std::string& key,

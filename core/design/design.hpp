@@ -1,5 +1,4 @@
 #pragma once
-#include <nlohmann/json.hpp>
 #include <optional>
 #include <string>
 #include <vector>
@@ -18,7 +17,7 @@ struct Brief {
     double cost_ceiling = 0;       ///< parts for one kit, workshop's currency; 0: none
     double width = 0, height = 0;  ///< mm, room for the board; 0: no limit
     bool for_children = false;
-    nlohmann::ordered_json extra;
+    Extra extra;
     bool operator==(const Brief&) const = default;
 };
 
@@ -35,7 +34,7 @@ struct LightGoals {
     bool one_resistor = false;  ///< strings share one resistor
     bool resistor = true;       ///< false: only the cell limits the current
     bool has_switch = true;
-    nlohmann::ordered_json extra;
+    Extra extra;
     bool operator==(const LightGoals&) const = default;
 };
 
@@ -45,26 +44,26 @@ struct StepRecord {
     bool done = false;
     std::string note;
     std::optional<double> measured;  ///< SI unit of the step's check
-    nlohmann::ordered_json extra;
+    Extra extra;
     bool operator==(const StepRecord&) const = default;
 };
 
 /// A finding the designer knows about and accepts.
 struct Decision {
     std::string finding, reason;
-    nlohmann::ordered_json extra;
+    Extra extra;
     bool operator==(const Decision&) const = default;
 };
 
 struct BoardChoices {
     double columns = 0, rows = 0;  ///< holes; 0: as small as it gets
-    nlohmann::ordered_json extra;
+    Extra extra;
     bool operator==(const BoardChoices&) const = default;
 };
 
 struct BatchChoices {
     double spares = 0.05;  ///< fraction bought on top
-    nlohmann::ordered_json extra;
+    Extra extra;
     bool operator==(const BatchChoices&) const = default;
 };
 
@@ -79,7 +78,7 @@ struct Design {
     BatchChoices batch;
     std::vector<StepRecord> records;
     std::vector<Decision> decisions;
-    nlohmann::ordered_json extra;  ///< keys of newer versions, kept on saving
+    Extra extra;  ///< keys of newer versions, kept on saving
 
     const StepRecord* record(std::string_view step) const;
     StepRecord& record_for(const std::string& step);  ///< made if missing

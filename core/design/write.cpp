@@ -1,4 +1,5 @@
 #include <cmath>
+#include <nlohmann/json.hpp>
 
 #include "circuit/part_kind.hpp"
 #include "design/file.hpp"
@@ -13,9 +14,9 @@ Json number(double value) {
     return value;
 }
 
-void append(Json& to, const Json& extra) {
-    if (extra.is_object())
-        for (const auto& [key, value] : extra.items()) to[key] = value;
+void append(Json& to, const Extra& extra) {
+    if (extra.json().is_object())
+        for (const auto& [key, value] : extra.json().items()) to[key] = value;
 }
 
 Json write_param(const ParamValue& value) {

@@ -1,5 +1,7 @@
 #include "engine/device.hpp"
 
+#include "engine/equations.hpp"
+
 #include <algorithm>
 #include <cmath>
 

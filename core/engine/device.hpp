@@ -4,10 +4,11 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part.hpp"
 #include "engine/conditions.hpp"
-#include "engine/equations.hpp"
 #include "engine/junction.hpp"
 
 namespace elkit {
+
+class Equations;
 
 /// A part as equations. Adding a part kind means one more class here; the solver does not change.
 /// Two-terminal for now: `a` and `b` are node numbers, −1 the negative rail.

@@ -8,6 +8,7 @@
 
 #include "circuit/connectivity.hpp"
 #include "engine/device.hpp"
+#include "engine/equations.hpp"
 
 namespace elkit {
 namespace {

@@ -133,6 +133,12 @@ Result<ResistorAnswer> size_resistor(const LightGoals& goals, int leds, const st
     return answer;
 }
 
+Design new_light() {
+    Design d;
+    d.name = "New light";
+    return apply_steady_light(d, {}).value();
+}
+
 Result<Design> apply_steady_light(const Design& design, const LightGoals& goals) {
     auto built = Builder(design, goals).build();
     if (!built) return built.error();

@@ -13,6 +13,9 @@ std::vector<int> string_lengths(const LightGoals& goals);
 Result<ResistorAnswer> size_resistor(const LightGoals& goals, int leds,
                                      const std::vector<double>& owned = {});
 
+/// A design to start from: the recipe's standard goals, sized.
+Design new_light();
+
 /// Builds the steady light: cells → switch → resistor → LEDs in strings. Designators that exist keep their
 /// own parameters (leads, tolerance, measured points); parts that the goals no longer need go, parts of other
 /// kinds stay. Errors as size_resistor().

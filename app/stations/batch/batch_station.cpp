@@ -107,7 +107,7 @@ void BatchStation::refresh() {
     spares_->setValue(100 * session().design().batch.spares);
     const DeepSurvey* deep = session().deep();
     for (auto* f : {cost_, spend_}) f->setDimmed(session().deepPending());
-    table_->setEnabled(!session().deepPending());
+    dim(table_, session().deepPending());
     if (!deep) return setSubtitle(tr("computing …"));
     const PartsList& list = deep->parts;
     setSubtitle(tr("%1 kits of %2").arg(list.kits).arg(QString::fromStdString(session().design().name)));
@@ -115,6 +115,7 @@ void BatchStation::refresh() {
                      list.unknown ? tr("parts a kit, %1 of unknown price left out").arg(list.unknown)
                                   : tr("parts for one kit"));
     spend_->setFigure(list.to_spend, tr("to buy for this batch"));
+    if (!tableOutdated()) return;
     filling_ = true;
     table_->setRowCount(static_cast<int>(list.lines.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {

@@ -98,7 +98,7 @@ void BoardStation::refresh() {
     rows_->setValue(session().design().board.rows);
     const DeepSurvey* deep = session().deep();
     const bool dimmed = session().deepPending();
-    for (PictureView* view : {front_, back_}) view->setWindowOpacity(dimmed ? 0.5 : 1);
+    for (PictureView* view : {front_, back_}) dim(view, dimmed);
     for (FigureLabel* f : {width_, height_}) f->setDimmed(dimmed);
     if (!deep || !deep->layout) {
         equal_->setText(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text())

@@ -244,7 +244,7 @@ void BuildStation::showStep() {
 
 void BuildStation::refresh() {
     const DeepSurvey* deep = session().deep();
-    tree_->setEnabled(!session().deepPending());
+    dim(tree_, session().deepPending());
     if (!deep || deep->steps.empty()) {
         setSubtitle(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text())
                                                : tr("computing …"));

@@ -3,7 +3,9 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QHBoxLayout>
+#include <QLineEdit>
 #include <QRadioButton>
+#include <QStyle>
 #include <algorithm>
 #include <cmath>
 
@@ -15,6 +17,7 @@
 #include "app/widgets/picture_view.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "catalogue/catalogue.hpp"
+#include "command/command.hpp"
 #include "drawing/array.hpp"
 #include "recipes/steady_light.hpp"
 
@@ -24,6 +27,15 @@ namespace {
 const LightGoals& goals_of(const Design& design) {
     static const LightGoals none;
     return design.light ? *design.light : none;
+}
+
+/// "blue red black gold · ", or nothing where no bands can say the value.
+QString bands_text(const Part& resistor) {
+    const auto bands = colour_bands(resistor.number("value"), resistor.number("tolerance"));
+    QStringList names;
+    if (bands)
+        for (const auto& name : bands.value().names) names << QString::fromStdString(name);
+    return names.isEmpty() ? QString() : names.join(QLatin1Char(' ')) + QStringLiteral(" · ");
 }
 
 }  // namespace
@@ -194,8 +206,51 @@ QWidget* LightStation::resistorCard() {
     card->body()->addLayout(table);
     rating_ = label({}, "muted");
     card->body()->addWidget(rating_);
+    card->body()->addWidget(curveRow());
     card->body()->addStretch(1);
     return card;
+}
+
+/// Which LEDs these really are: a bin of the type, or points measured on the bench.
+QWidget* LightStation::curveRow() {
+    auto* row = new QWidget;
+    auto* across = new QHBoxLayout(row);
+    across->setContentsMargins(0, 0, 0, 0);
+    bin_ = new QComboBox;
+    for (const char* bin : {"low", "typical", "high"}) bin_->addItem(QLatin1String(bin), QLatin1String(bin));
+    bin_->setAccessibleName(tr("forward-voltage bin of the LEDs"));
+    points_ = new QLineEdit;
+    points_->setObjectName(QStringLiteral("measured points"));
+    points_->setAccessibleName(tr("measured points of the LEDs"));
+    points_->setPlaceholderText(tr("or measured: 5mA 1.98V; 20mA 2.12V"));
+    across->addWidget(label(tr("LED bin"), "muted"));
+    across->addWidget(bin_);
+    across->addWidget(points_, 1);
+    connect(bin_, &QComboBox::activated, this,
+            [this] { setLeds("bin", bin_->currentData().toString().toStdString(), tr("change the bin")); });
+    connect(points_, &QLineEdit::returnPressed, this,
+            [this] { setLeds("points", points_->text().toStdString(), tr("enter measured points")); });
+    return row;
+}
+
+void LightStation::setLeds(const char* key, const std::string& typed, const QString& what) {
+    Design next = session().design();
+    for (const Part& part : session().design().circuit.parts) {
+        if (part.kind != "led") continue;
+        auto changed = set_parameter(next, part.designator, key, typed);
+        if (!changed) {
+            points_->setProperty("bad", true);
+            points_->style()->unpolish(points_);
+            points_->style()->polish(points_);
+            return session().reportError(QString::fromStdString(changed.error().text()));
+        }
+        next = std::move(changed).value();
+    }
+    points_->setProperty("bad", false);
+    points_->style()->unpolish(points_);
+    points_->style()->polish(points_);
+    points_->setModified(false);
+    session().edit(std::move(next), what);
 }
 
 void LightStation::applyGoals(const LightGoals& goals, const QString& what) {
@@ -285,17 +340,23 @@ void LightStation::refresh() {
             tr("in %1").arg(QString::fromStdString(s.resistor.empty() ? s.shared : s.resistor)));
         const Part* part = d.circuit.find(s.resistor.empty() ? s.shared : s.resistor);
         rating_->setText(
-            tr("Rated %1, takes %2 in the worst corner.")
+            bands_text(*part) +
+            tr("rated %1, takes %2 at worst")
                 .arg(QString::fromStdString(rating_text(part->number("rating"))),
                      QString::fromStdString(format_quantity(*s.resistor_power.high, Unit::watt))));
     }
     rating_->setVisible(resistor);
     refreshOptions();
     refreshBins();
+    const Part& led = *d.circuit.find(s.leds.front());
+    bin_->setCurrentIndex(bin_->findData(QString::fromStdString(led.text("bin"))));
+    const PointList* points = led.points("points");
+    bin_->setEnabled(!points);
+    if (!points_->isModified()) points_->setText(points ? QString::fromStdString(points_text(*points)) : QString());
     if (const DeepSurvey* deep = session().deep(); deep && deep->power)
         life_->show_discharge(*deep->power, d.brief.run_time, d.brief.end_brightness,
                               session().conditions().battery, false);
-    life_->setEnabled(!session().deepPending());
+    dim(life_, session().deepPending());
 }
 
 }  // namespace elkit

@@ -33,11 +33,15 @@ class LightStation : public Station {
     void applyGoals(const LightGoals& goals, const QString& what);
     void refreshOptions();
     void refreshBins();
+    QWidget* curveRow();
+    void setLeds(const char* key, const std::string& typed, const QString& what);
     PictureView* picture_;
     QComboBox *led_, *rounding_, *series_, *limiter_;
     QuantityEdit *count_, *per_string_, *current_;
     FigureLabel *resistance_, *current_now_, *current_fresh_, *power_, *brightness_;
     QLabel *no_recipe_, *rating_;
+    QComboBox* bin_;
+    class QLineEdit* points_;
     struct OptionRow {
         QRadioButton* button;
         QLabel *value, *current, *note;

@@ -186,7 +186,7 @@ void PowerStation::refresh() {
     const DeepSurvey* deep = session().deep();
     for (auto* f : {run_time_, left_, average_, standby_, standby_current_})
         f->setDimmed(session().deepPending());
-    table_->setEnabled(!session().deepPending());
+    for (QWidget* view : {static_cast<QWidget*>(table_), static_cast<QWidget*>(life_)}) dim(view, session().deepPending());
     if (!deep || !deep->power) {
         setSubtitle(deep && deep->error ? QString::fromStdString(deep->error->text()) : tr("computing …"));
         return;
@@ -204,7 +204,7 @@ void PowerStation::refresh() {
         tr("at the leads now"));
     life_->show_discharge(p, session().design().brief.run_time, session().design().brief.end_brightness,
                           session().conditions().battery, true);
-    fillTable();
+    if (tableOutdated()) fillTable();
 }
 
 }  // namespace elkit

@@ -55,6 +55,20 @@ TEST(Command, ChangesTypesAndGoals) {
     EXPECT_LT(parse("current = 8mA").value().design->light->current, 0.009);
 }
 
+TEST(Command, TakesMeasuredPoints) {
+    const auto c = parse("l1 points 5mA 1.98V; 20 mA 2.12");
+    ASSERT_TRUE(c) << c.error().text();
+    const PointList* points = c.value().design->circuit.find("L1")->points("points");
+    ASSERT_NE(points, nullptr);
+    EXPECT_EQ(points_text(*points), "5mA 1.98V; 20mA 2.12V");
+    EXPECT_EQ(c.value().preview, "L1 measured points: none → 5mA 1.98V; 20mA 2.12V");
+    for (const char* wrong : {"l1 points 5mA", "l1 points 1.98V 5mA", "l1 points -5mA 2V", "l1 points 5mA 2V; 20mA 1.8V"}) {
+        const auto refused = parse(wrong);
+        ASSERT_FALSE(refused) << wrong;
+        EXPECT_FALSE(refused.error().expected.empty());
+    }
+}
+
 TEST(Command, SetsConditions) {
     EXPECT_NEAR(parse("battery 62 %").value().conditions->battery, 0.62, 1e-12);
     EXPECT_NEAR(parse("temperature 41°F").value().conditions->celsius, 5, 1e-9);

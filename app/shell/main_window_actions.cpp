@@ -1,0 +1,145 @@
+// What the window can do by name: menu, keys and the do-anything line all use these actions.
+#include <QAction>
+#include <QApplication>
+#include <QFileDialog>
+#include <QMenu>
+#include <QSettings>
+
+#include "app/shell/do_line.hpp"
+#include "app/shell/findings_panel.hpp"
+#include "app/shell/main_window.hpp"
+#include "app/shell/working_drawer.hpp"
+#include "app/theme/theme.hpp"
+#include "recipes/steady_light.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr const char* design_filter = "Elkit designs (*.elkit.json);;All files (*)";
+
+QStringList recent_files() { return QSettings().value(QStringLiteral("recent")).toStringList(); }
+
+}  // namespace
+
+QAction* MainWindow::add(const QString& id, const QString& text, const QKeySequence& keys,
+                         const std::function<void()>& run) {
+    auto* a = new QAction(text, this);
+    a->setShortcut(keys);
+    a->setObjectName(id);
+    connect(a, &QAction::triggered, this, run);
+    addAction(a);
+    actions_[id] = a;
+    return a;
+}
+
+QAction* MainWindow::action(const QString& id) const {
+    const auto found = actions_.find(id);
+    return found == actions_.end() ? nullptr : found->second;
+}
+
+void MainWindow::buildActions() {
+    add(QStringLiteral("new"), tr("New light"), QKeySequence::New,
+        [this] { fresh()->session().startNew(new_light()); });
+    add(QStringLiteral("window"), tr("New window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] {
+        auto* other = new MainWindow(drawer_);
+        other->session().startNew(new_light());
+        other->show();
+    });
+    add(QStringLiteral("open"), tr("Open…"), QKeySequence::Open, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a design"), {}, tr(design_filter));
+        if (!path.isEmpty()) fresh()->openFile(path.toStdString());
+    });
+    add(QStringLiteral("save"), tr("Save"), QKeySequence::Save, [this] { save(false); });
+    add(QStringLiteral("save-as"), tr("Save as…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S),
+        [this] { save(true); });
+    add(QStringLiteral("undo"), tr("Undo"), QKeySequence::Undo, [this] { session_.undoStack().undo(); });
+    add(QStringLiteral("redo"), tr("Redo"), {}, [this] {
+        session_.undoStack().redo();
+    })->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
+    add(QStringLiteral("leaflet"), tr("Write the kit leaflet (PDF)…"), QKeySequence::Print, [this] {
+        const QString path = QFileDialog::getSaveFileName(
+            this, tr("Kit leaflet"), QString::fromStdString(session_.design().name) + QStringLiteral(".pdf"),
+            tr("PDF (*.pdf)"));
+        if (!path.isEmpty()) writeLeaflet(path.toStdString());
+    });
+    add(QStringLiteral("parts"), tr("Write the parts list (CSV)…"), {}, [this] {
+        const QString path = QFileDialog::getSaveFileName(
+            this, tr("Parts list"), QString::fromStdString(session_.design().name) + QStringLiteral(".csv"),
+            tr("CSV (*.csv)"));
+        if (!path.isEmpty()) writeParts(path.toStdString());
+    });
+    add(QStringLiteral("kit"), tr("Write everything to a folder…"), QKeySequence(Qt::CTRL | Qt::Key_E),
+        [this] {
+            const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the kit's files"));
+            if (!folder.isEmpty()) writeKit(folder.toStdString());
+        });
+    add(QStringLiteral("theme"), tr("Light or dark"), QKeySequence(Qt::CTRL | Qt::Key_D), [] {
+        apply_theme(!theme().dark);
+        QSettings().setValue(QStringLiteral("dark"), theme().dark);
+    });
+    add(QStringLiteral("findings"), tr("Show or hide the findings"), QKeySequence(Qt::Key_F8),
+        [this] { findings_->setVisible(!findings_->isVisible()); });
+    add(QStringLiteral("working"), tr("Show or hide the working"), QKeySequence(Qt::Key_F9),
+        [this] { working_->setVisible(!working_->isVisible()); });
+    add(QStringLiteral("do"), tr("Do anything"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] {
+        do_line_->setFocus(Qt::ShortcutFocusReason);
+        do_line_->selectAll();
+    });
+    add(QStringLiteral("demo-pier"), tr("Demo: pier lantern"), {},
+        [this] { openDemo(QStringLiteral("pier-lantern")); });
+    add(QStringLiteral("demo-badge"), tr("Demo: coat badge"), {},
+        [this] { openDemo(QStringLiteral("coat-badge")); });
+    add(QStringLiteral("close"), tr("Close"), QKeySequence::Close, [this] { close(); });
+    add(QStringLiteral("quit"), tr("Quit"), QKeySequence::Quit, [] { QApplication::closeAllWindows(); });
+    int number = 0;
+    for (const auto& s : station_names())
+        add(QString::fromStdString("station-" + s.id), QString::fromStdString(s.label),
+            QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + number++)),
+            [this, id = QString::fromStdString(s.id)] { showStation(id); });
+    auto& undo = session_.undoStack();
+    connect(&undo, &QUndoStack::undoTextChanged, this, [this](const QString& what) {
+        action(QStringLiteral("undo"))->setText(what.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(what));
+    });
+    connect(&undo, &QUndoStack::redoTextChanged, this, [this](const QString& what) {
+        action(QStringLiteral("redo"))->setText(what.isEmpty() ? tr("Redo") : tr("Redo: %1").arg(what));
+    });
+    connect(&undo, &QUndoStack::canUndoChanged, action(QStringLiteral("undo")), &QAction::setEnabled);
+    connect(&undo, &QUndoStack::canRedoChanged, action(QStringLiteral("redo")), &QAction::setEnabled);
+    action(QStringLiteral("undo"))->setEnabled(false);
+    action(QStringLiteral("redo"))->setEnabled(false);
+}
+
+void MainWindow::remember(const std::filesystem::path& path) {
+    QStringList list = recent_files();
+    const QString name = QString::fromStdString(std::filesystem::absolute(path).string());
+    list.removeAll(name);
+    list.prepend(name);
+    QSettings().setValue(QStringLiteral("recent"), list.mid(0, 8));
+}
+
+void MainWindow::fillRecent(QMenu* menu) {
+    menu->clear();
+    for (const QString& path : recent_files())
+        menu->addAction(path, this, [this, path] { fresh()->openFile(path.toStdString()); });
+    if (menu->isEmpty()) menu->addAction(tr("nothing yet"))->setEnabled(false);
+}
+
+void MainWindow::save(bool as) {
+    std::filesystem::path path = session_.path();
+    if (as || path.empty()) {
+        const QString chosen = QFileDialog::getSaveFileName(
+            this, tr("Save the design"),
+            QString::fromStdString(session_.design().name) + QStringLiteral(".elkit.json"),
+            tr(design_filter));
+        if (chosen.isEmpty()) return;
+        path = chosen.toStdString();
+    } else if (session_.changedOnDisk()) {
+        return banner(tr("The file was changed on disk by something else since it was opened."),
+                      {{tr("Overwrite it"), [this, path] { saveTo(path); }},
+                       {tr("Save as…"), [this] { save(true); }},
+                       {tr("Not now"), [] {}}});
+    }
+    saveTo(path);
+}
+
+}  // namespace elkit

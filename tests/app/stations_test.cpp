@@ -1,0 +1,278 @@
+// Each station by itself: what it shows and what its controls do.
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDir>
+#include <QInputDialog>
+#include <QMenu>
+#include <QPushButton>
+#include <QRadioButton>
+#include <QSettings>
+#include <QTableWidget>
+#include <QTimer>
+#include <QToolButton>
+
+#include "app/shell/findings_panel.hpp"
+#include "app/shell/shots.hpp"
+#include "app/shell/workline.hpp"
+#include "app/stations/circuit/circuit_station.hpp"
+#include "app/stave/stave_widget.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/picture_view.hpp"
+#include "window_fixture.hpp"
+
+namespace elkit::test {
+namespace {
+
+template <class T>
+T* named(QWidget* parent, const QString& accessible_name) {
+    for (auto* w : parent->findChildren<T*>())
+        if (w->accessibleName() == accessible_name) return w;
+    ADD_FAILURE() << "no control called " << qPrintable(accessible_name);
+    return nullptr;
+}
+
+/// Chooses an entry of a combo box as a person does.
+void choose(QComboBox* box, const QString& text) {
+    const int index = box->findText(text);
+    ASSERT_GE(index, 0) << qPrintable(text);
+    box->setCurrentIndex(index);
+    emit box->activated(index);
+}
+
+TEST_F(Window, TheBriefIsStoredAndJudged) {
+    enter("brief", "Run time", "300 h");
+    EXPECT_EQ(design().brief.run_time, 300);
+    EXPECT_TRUE(hasFinding("run-time"));
+    enter("brief", "Kits", "12");
+    EXPECT_EQ(design().brief.kits, 12);
+    enter("brief", "Cost ceiling", "1.00");
+    EXPECT_TRUE(hasFinding("cost"));
+    enter("brief", "Room, width", "1 cm");
+    EXPECT_EQ(design().brief.width, 10);
+    EXPECT_TRUE(hasFinding("board-size"));
+    enter("brief", "Spent below", "80 %");
+    EXPECT_NEAR(design().brief.end_brightness, 0.8, 1e-12);
+    auto* children = window->station("brief")->findChild<QCheckBox*>();
+    QTest::mouseClick(children, Qt::LeftButton, {}, QPoint(8, children->height() / 2));
+    EXPECT_TRUE(design().brief.for_children);
+}
+
+TEST_F(Window, TheNameFollowsIntoTitleAndWorkline) {
+    auto* name = named<QLineEdit>(window->station("brief"), "Name");
+    window->showStation("brief");
+    name->setFocus();
+    name->selectAll();
+    QTest::keyClicks(name, "Jetty lamp");
+    QTest::keyClick(name, Qt::Key_Return);
+    EXPECT_EQ(design().name, "Jetty lamp");
+    EXPECT_TRUE(window->windowTitle().contains("Jetty lamp"));
+    EXPECT_TRUE(window->isWindowModified());
+}
+
+TEST_F(Window, TheLightsGoalsSizeTheCircuitAnew) {
+    enter("light", "LEDs in all", "6");
+    EXPECT_EQ(design().circuit.find("L6") != nullptr, true);
+    EXPECT_EQ(window->session().live().light.strings.size(), 3u);
+    enter("light", "current of a string", "5mA");
+    EXPECT_NEAR(design().light->current, 0.005, 1e-12);
+    choose(named<QComboBox>(window->station("light"), "LED type"), "red 5 mm LED");
+    EXPECT_EQ(design().circuit.find("L1")->text("type"), "red-5mm");
+    choose(named<QComboBox>(window->station("light"), "what limits the current"), "one resistor");
+    settle();
+    EXPECT_TRUE(hasFinding("shared-resistor"));
+    choose(named<QComboBox>(window->station("light"), "series of preferred values"), "E6");
+    EXPECT_EQ(design().light->series, Series::e6);
+}
+
+TEST_F(Window, BothSchoolsOfRoundingAndTheDrawer) {
+    enter("light", "current of a string", "11 mA");
+    choose(named<QComboBox>(window->station("light"), "series of preferred values"), "E6");
+    const auto buttons = window->station("light")->findChildren<QRadioButton*>();
+    ASSERT_EQ(buttons.size(), 3);
+    settle();
+    EXPECT_TRUE(buttons[1]->isChecked()) << "never above the target, as in the goals";
+    EXPECT_EQ(value("R1"), 100);
+    QTest::mouseClick(buttons[0], Qt::LeftButton, {}, QPoint(8, buttons[0]->height() / 2));
+    settle();
+    EXPECT_EQ(design().light->rounding, Rounding::nearest);
+    EXPECT_EQ(value("R1"), 68);
+    QTest::mouseClick(buttons[2], Qt::LeftButton, {}, QPoint(8, buttons[2]->height() / 2));
+    settle();
+    const auto owned = owned_resistors(window->session().drawerItems());
+    EXPECT_EQ(std::count(owned.begin(), owned.end(), value("R1")), 1) << value("R1") << " lies in the drawer";
+}
+
+TEST_F(Window, MeasuredPointsReplaceTheCatalogue) {
+    window->showStation("light");
+    settle();
+    const double before = window->session().live().light.strings[0].current.value;
+    auto* points = window->station("light")->findChild<QLineEdit*>("measured points");
+    points->setFocus();
+    QTest::keyClicks(points, "5mA 1.88V; 15 mA 1.95");
+    QTest::keyClick(points, Qt::Key_Return);
+    settle();
+    ASSERT_NE(design().circuit.find("L4")->points("points"), nullptr);
+    EXPECT_EQ(design().circuit.find("L4")->points("points")->size(), 2u);
+    EXPECT_GT(window->session().live().light.strings[0].current.value, before);
+    points->selectAll();
+    QTest::keyClicks(points, "5mA");
+    QTest::keyClick(points, Qt::Key_Return);
+    EXPECT_TRUE(points->property("bad").toBool());
+    EXPECT_TRUE(window->bannerText().contains("5mA 1.98V")) << "what was expected: " << qPrintable(window->bannerText());
+    points->selectAll();
+    QTest::keyClick(points, Qt::Key_Delete);
+    QTest::keyClick(points, Qt::Key_Return);
+    EXPECT_EQ(design().circuit.find("L4")->points("points"), nullptr) << "an empty field goes back to the catalogue";
+}
+
+TEST_F(Window, TheBinMovesTheCurrent) {
+    window->showStation("light");
+    const double typical = window->session().live().light.strings[0].current.value;
+    choose(named<QComboBox>(window->station("light"), "forward-voltage bin of the LEDs"), "high");
+    settle();
+    EXPECT_LT(window->session().live().light.strings[0].current.value, typical);
+}
+
+TEST_F(Window, TrueHeightDrawsTheVoltsToScale) {
+    window->showStation("circuit");
+    settle();
+    auto* stave = static_cast<CircuitStation*>(window->station("circuit"))->stave();
+    auto* tick = window->station("circuit")->findChild<QCheckBox*>();
+    QTest::keyClick(window, Qt::Key_H, Qt::AltModifier);
+    settle();
+    ASSERT_TRUE(tick->isChecked());
+    const auto y = [&](const char* pin) { return stave->itemRect(pin).center().y(); };
+    const double top = y("pin:B1.+"), bottom = y("pin:B1.-"), middle = y("pin:L1.k");
+    const auto& op = window->session().live().op;
+    EXPECT_NEAR((bottom - middle) / (bottom - top), op.voltage("M1") / op.voltage("V+"), 0.01);
+}
+
+TEST_F(Window, ANetLightsUpUnderTheMouse) {
+    window->showStation("circuit");
+    settle();
+    auto* stave = static_cast<CircuitStation*>(window->station("circuit"))->stave();
+    const QRectF dot = stave->itemRect("net:LAMP");
+    QTest::mouseMove(stave, QPoint(qRound(dot.left()) + 20, qRound(dot.center().y())));
+    QApplication::processEvents();
+    EXPECT_EQ(window->session().staveView().lit_net, "LAMP");
+}
+
+TEST_F(Window, TheBoardSaysThatItIsTheCircuit) {
+    window->showStation("board");
+    settle();
+    bool equal = false;
+    for (auto* l : window->station("board")->findChildren<QLabel*>()) equal = equal || l->text().contains("✓ Yes");
+    EXPECT_TRUE(equal);
+    enter("board", "columns of holes", "20");
+    EXPECT_EQ(window->session().deep()->layout->columns, 20);
+    enter("board", "rows of holes", "3");
+    EXPECT_TRUE(hasFinding("board-fault"));
+    EXPECT_FALSE(window->session().deep()->layout.has_value());
+}
+
+TEST_F(Window, AFindingIsSettledWithAReasonAndReopened) {
+    ASSERT_TRUE(hasFinding("sag"));
+    const auto press = [this](const QString& text) {
+        QApplication::processEvents();
+        for (auto* b : window->findChild<FindingsPanel*>()->findChildren<QPushButton*>())
+            if (b->text() == text) return QTest::mouseClick(b, Qt::LeftButton);
+        FAIL() << qPrintable(text);
+    };
+    QTimer::singleShot(100, [] {
+        for (auto* w : QApplication::topLevelWidgets())
+            if (auto* dialog = qobject_cast<QInputDialog*>(w)) {
+                dialog->setTextValue("it may fade towards morning");
+                dialog->accept();
+            }
+    });
+    press("I know, because…");
+    settle();
+    EXPECT_FALSE(hasFinding("sag"));
+    ASSERT_EQ(design().decisions.size(), 1u);
+    EXPECT_EQ(design().decisions[0].reason, "it may fade towards morning");
+    press("Reopen");
+    settle();
+    EXPECT_TRUE(hasFinding("sag"));
+}
+
+TEST_F(Window, AFindingLeadsToItsField) {
+    for (auto* b : window->findChild<FindingsPanel*>()->findChildren<QPushButton*>())
+        if (b->text() == "Show") {
+            window->showStation("batch");
+            QTest::mouseClick(b, Qt::LeftButton);
+            break;
+        }
+    EXPECT_TRUE(window->station("light")->isVisible());
+}
+
+TEST_F(Window, TheWorklineTellsTheKeyFigures) {
+    settle();
+    EXPECT_EQ(key_figure(window->session(), "brief"), QString("40 kits · 84.0\u00a0h"));
+    EXPECT_TRUE(key_figure(window->session(), "light").startsWith("2 × 2 at"));
+    EXPECT_TRUE(key_figure(window->session(), "power").contains("("));
+    EXPECT_TRUE(key_figure(window->session(), "board").endsWith("holes"));
+    EXPECT_TRUE(key_figure(window->session(), "build").startsWith("step 0 of"));
+    say("s1 off");
+    EXPECT_TRUE(key_figure(window->session(), "circuit").startsWith("S1 off"));
+}
+
+TEST_F(Window, ADesignWithoutACircuitSaysWhatIsMissing) {
+    window->session().startNew(Design{});
+    settle();
+    EXPECT_TRUE(hasFinding("circuit"));
+    for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+        window->showStation(id);
+        settle();
+        EXPECT_TRUE(window->station(id)->isVisible());
+    }
+}
+
+TEST_F(Window, PresetsAndReset) {
+    const auto pill = [this](const QString& name) { QTest::mouseClick(named<QPushButton>(window, name), Qt::LeftButton); };
+    pill("battery half");
+    EXPECT_NEAR(window->session().conditions().battery, 0.5, 1e-9);
+    pill("battery nearly flat");
+    EXPECT_NEAR(window->session().conditions().battery, 0.1, 1e-9);
+    pill("reset all conditions");
+    EXPECT_TRUE(window->session().conditions() == Conditions{});
+}
+
+TEST_F(Window, DarkAndLight) {
+    const QColor light = window->grab().toImage().pixelColor(700, 640);
+    window->action("theme")->trigger();
+    settle();
+    EXPECT_TRUE(theme().dark);
+    EXPECT_LT(window->grab().toImage().pixelColor(700, 640).lightness(), light.lightness() / 2);
+    window->action("theme")->trigger();
+    EXPECT_FALSE(theme().dark);
+}
+
+TEST_F(Window, IsUsableOnASmallScreen) {
+    window->resize(1024, 700);
+    settle();
+    for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+        window->showStation(id);
+        settle();
+        EXPECT_EQ(window->width(), 1024) << id;
+        EXPECT_TRUE(window->doLine()->visibleRegion().boundingRect().width() > 100) << id;
+    }
+}
+
+TEST_F(Window, RemembersRecentFiles) {
+    const auto path = folder / "recent.elkit.json";
+    ASSERT_TRUE(window->saveTo(path));
+    EXPECT_EQ(QSettings().value("recent").toStringList().value(0), QString::fromStdString(path.string()));
+}
+
+TEST(Shots, AreWrittenOneForEachView) {
+    TemporaryFolder folder;
+    ASSERT_EQ(take_shots(QString::fromStdString(folder.path().string())), 0);
+    const auto files = QDir(QString::fromStdString(folder.path().string())).entryList({"*.png"});
+    EXPECT_EQ(files.size(), 9);
+    const QImage shot(QString::fromStdString((folder / "light.png").string()));
+    EXPECT_EQ(shot.size(), QSize(1280, 800));
+    apply_theme(false);
+}
+
+}  // namespace
+}  // namespace elkit::test
