@@ -1,4 +1,5 @@
-// Moves the battery slider in the real window; prints the median time from the move to everything repainted, per station.
+// Moves the battery slider in the real window; prints the median time from the move to everything repainted,
+// per station.
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QSlider>

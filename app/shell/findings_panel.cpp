@@ -65,7 +65,10 @@ void FindingsPanel::refresh() {
     if (now == shown_) return;  // nothing moved: no widget is rebuilt while a slider runs
     shown_ = std::move(now);
     while (QLayoutItem* item = list_->takeAt(0)) {
-        if (item->widget()) item->widget()->deleteLater();
+        if (QWidget* old = item->widget()) {
+            old->hide();  // not to be seen until it is deleted
+            old->deleteLater();
+        }
         delete item;
     }
     for (const Finding& f : session_.findings()) list_->addWidget(card(f));

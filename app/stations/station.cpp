@@ -1,10 +1,10 @@
 #include "app/stations/station.hpp"
 
-#include "app/shell/session.hpp"
-#include "app/widgets/card.hpp"
-
 #include <QEvent>
 #include <QGraphicsOpacityEffect>
+
+#include "app/shell/session.hpp"
+#include "app/widgets/card.hpp"
 
 namespace elkit {
 
@@ -49,7 +49,9 @@ void Station::changeEvent(QEvent* event) {
     QWidget::changeEvent(event);
     if (event->type() != QEvent::PaletteChange) return;
     table_stamp_ = -1;
-    if (isVisible()) QMetaObject::invokeMethod(this, [this] { refresh(); }, Qt::QueuedConnection);
+    if (isVisible())
+        QMetaObject::invokeMethod(
+            this, [this] { refresh(); }, Qt::QueuedConnection);
 }
 
 }  // namespace elkit

@@ -129,10 +129,13 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     add_curve(plot_, d, QPen(theme().amber, 2.6));
     plot_->xAxis->setRange(0, span);
     plot_->yAxis->setRange(0, 106);
-    const auto& middle = with_voltage ? d.samples.back() : d.samples[d.samples.size() / 2];
-    add_label(plot_, middle.hours, 100 * perceived(middle.light) + (with_voltage ? 2 : 3),
-              with_voltage ? tr("light, %") : tr("perceived brightness, %"), theme().amber_text,
-              Qt::AlignLeft | Qt::AlignBottom);
+    const auto& last_sample = d.samples.back();
+    if (with_voltage)
+        add_label(plot_, last_sample.hours, 100 * perceived(last_sample.light) + 2, tr("light, %"),
+                  theme().amber_text, Qt::AlignLeft | Qt::AlignBottom);
+    else
+        add_label(plot_, span, 104, tr("perceived brightness, %"), theme().amber_text,
+                  Qt::AlignRight | Qt::AlignTop);
     if (with_voltage) {
         QVector<double> x, y;
         for (const auto& s : d.samples) x << s.hours, y << s.volts;

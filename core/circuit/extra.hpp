@@ -4,7 +4,8 @@
 
 namespace elkit {
 
-/// Keys of a newer version of the file format, kept untouched until the file is saved. Empty most of the time.
+/// Keys of a newer version of the file format, kept untouched until the file is saved. Empty most of the
+/// time.
 class Extra {
   public:
     using Json = nlohmann::ordered_json;

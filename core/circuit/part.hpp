@@ -24,8 +24,8 @@ struct Pin {
 struct Part {
     std::string designator, kind;
     std::map<std::string, ParamValue> params;
-    std::vector<Pin> pins;         ///< in the order of the kind's pins
-    Extra extra;  ///< keys of newer versions, kept on saving
+    std::vector<Pin> pins;  ///< in the order of the kind's pins
+    Extra extra;            ///< keys of newer versions, kept on saving
 
     double number(std::string_view key) const;  ///< the parameter or its kind's default; 0 if there is none
     std::string text(std::string_view key) const;         ///< likewise; empty if there is none

@@ -61,11 +61,13 @@ Result<PointList> parse_points(const std::string& typed) {
         const auto gap = pair.find_last_of(" \t@");
         if (pair.empty()) continue;
         if (gap == std::string::npos)
-            return Error{Fault::usage, "", "cannot read \"" + pair + "\"", "pairs such as 5mA 1.98V; 20mA 2.12V"};
+            return Error{Fault::usage, "", "cannot read \"" + pair + "\"",
+                         "pairs such as 5mA 1.98V; 20mA 2.12V"};
         auto current = parse_quantity(pair.substr(0, gap), Unit::ampere);
         auto volts = parse_quantity(pair.substr(gap + 1), Unit::volt);
         if (!current || !volts || current.value() <= 0 || volts.value() <= 0)
-            return Error{Fault::usage, "", "cannot read \"" + pair + "\"", "pairs such as 5mA 1.98V; 20mA 2.12V"};
+            return Error{Fault::usage, "", "cannot read \"" + pair + "\"",
+                         "pairs such as 5mA 1.98V; 20mA 2.12V"};
         points.push_back({current.value(), volts.value()});
     }
     return points;
@@ -247,11 +249,15 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
     if (std::holds_alternative<PointList>(info->standard)) {
         auto points = parse_points(typed == "none" ? "" : typed);
         if (!points)
-            return Error{Fault::usage, designator + " " + info->label, points.error().found, points.error().expected};
-        if (points.value().empty()) target.params.erase(key);
-        else target.params[key] = points.value();
+            return Error{Fault::usage, designator + " " + info->label, points.error().found,
+                         points.error().expected};
+        if (points.value().empty())
+            target.params.erase(key);
+        else
+            target.params[key] = points.value();
         if (auto fits = junction_model(target, built_in_catalogue(), 21, 0); !fits)
-            return Error{Fault::usage, designator + " " + info->label, fits.error().found, fits.error().expected};
+            return Error{Fault::usage, designator + " " + info->label, fits.error().found,
+                         fits.error().expected};
         return next;
     }
     const bool fraction = key == "tolerance" && typed.find('%') != std::string::npos;

@@ -1,10 +1,9 @@
 #include "engine/device.hpp"
 
-#include "engine/equations.hpp"
-
 #include <algorithm>
 #include <cmath>
 
+#include "engine/equations.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {

@@ -98,8 +98,10 @@ void BatchStation::edited(int row, int column) {
         session().putDrawerItem(item);
     } else {
         session().reportError(QString::fromStdString(line.name + ": " + value.error().text()));
+        filling_ = true;  // the entry stays as it was typed, marked
+        table_->item(row, column)->setForeground(theme().rust);
+        filling_ = false;
     }
-    refresh();
 }
 
 void BatchStation::refresh() {

@@ -57,7 +57,14 @@ BuildStation::BuildStation(Session& session_in, QWidget* parent) : Station(sessi
         if (filling_) return;
         current_ = item->data(0, Qt::UserRole).toString();
         const bool done = item->checkState(0) == Qt::Checked;
-        record(done ? tr("tick a step") : tr("untick a step"), [done](StepRecord& r) { r.done = done; });
+        // later, since the edit fills the tree anew and this item would go while it still speaks
+        QMetaObject::invokeMethod(
+            this,
+            [this, done] {
+                record(done ? tr("tick a step") : tr("untick a step"),
+                       [done](StepRecord& r) { r.done = done; });
+            },
+            Qt::QueuedConnection);
     });
 }
 

@@ -341,7 +341,7 @@ void LightStation::refresh() {
         const Part* part = d.circuit.find(s.resistor.empty() ? s.shared : s.resistor);
         rating_->setText(
             bands_text(*part) +
-            tr("rated %1, takes %2 at worst")
+            tr("%1, %2 at worst")
                 .arg(QString::fromStdString(rating_text(part->number("rating"))),
                      QString::fromStdString(format_quantity(*s.resistor_power.high, Unit::watt))));
     }
@@ -352,7 +352,8 @@ void LightStation::refresh() {
     bin_->setCurrentIndex(bin_->findData(QString::fromStdString(led.text("bin"))));
     const PointList* points = led.points("points");
     bin_->setEnabled(!points);
-    if (!points_->isModified()) points_->setText(points ? QString::fromStdString(points_text(*points)) : QString());
+    if (!points_->isModified())
+        points_->setText(points ? QString::fromStdString(points_text(*points)) : QString());
     if (const DeepSurvey* deep = session().deep(); deep && deep->power)
         life_->show_discharge(*deep->power, d.brief.run_time, d.brief.end_brightness,
                               session().conditions().battery, false);

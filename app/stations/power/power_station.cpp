@@ -147,31 +147,34 @@ void PowerStation::fillTable() {
     const DeepSurvey* deep = session().deep();
     if (!deep) return;
     const auto& rows = policy_->currentIndex() == 0 ? deep->supplies : deep->supplies_same;
+    table_->clearSpans();
     table_->setRowCount(static_cast<int>(rows.size()));
-    int r = 0;
-    for (const SupplyRow& s : rows) {
-        const auto q = [](double v, Unit u) { return QString::fromStdString(format_quantity(v, u)); };
-        QStringList cells{QString::fromStdString(s.name) + (s.present ? tr("  (this one)") : QString())};
-        if (s.possible)
-            cells << (s.resistor > 0 ? q(s.resistor, Unit::ohm) : tr("none")) << q(s.current, Unit::ampere)
-                  << q(100 * s.start, Unit::percent) << q(100 * s.end, Unit::percent)
-                  << (std::isfinite(s.hours) ? q(s.hours, Unit::hour) : tr("endless"))
-                  << QString::number(s.cost_per_hour, 'f', 4) << QStringLiteral("%1 g").arg(s.mass);
-        else
-            cells << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("–")
-                  << QStringLiteral("–") << QStringLiteral("–") << QStringLiteral("%1 g").arg(s.mass);
-        cells << QString::fromStdString(s.possible ? s.reason : "no: " + s.reason);
-        for (int c = 0; c < cells.size(); ++c) {
-            auto* item = new QTableWidgetItem(cells[c]);
-            if (c > 0 && c < 8) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            if (!s.possible) item->setForeground(theme().muted);
-            QFont f = font();
-            f.setBold(s.present);
-            item->setFont(f);
-            item->setToolTip(cells[c]);
-            table_->setItem(r, c, item);
-        }
-        ++r;
+    for (int r = 0; r < table_->rowCount(); ++r) fillRow(r, rows[static_cast<std::size_t>(r)]);
+}
+
+void PowerStation::fillRow(int r, const SupplyRow& s) {
+    const auto q = [](double v, Unit u) { return QString::fromStdString(format_quantity(v, u)); };
+    const QString reason = QString::fromStdString(s.reason), mass = QStringLiteral("%1 g").arg(s.mass);
+    QStringList cells{QString::fromStdString(s.name) + (s.present ? tr("  (this one)") : QString())};
+    if (s.possible)
+        cells << (s.resistor > 0 ? q(s.resistor, Unit::ohm) : tr("none")) << q(s.current, Unit::ampere)
+              << q(100 * s.start, Unit::percent) << q(100 * s.end, Unit::percent)
+              << (std::isfinite(s.hours) ? q(s.hours, Unit::hour) : tr("endless"))
+              << QString::number(s.cost_per_hour, 'f', 4) << mass << reason;
+    else  // the reason takes the room of the numbers that there are not
+        cells << tr("not possible: %1").arg(reason) << QString() << QString() << QString() << QString()
+              << QString() << mass << QString();
+    if (!s.possible) table_->setSpan(r, 1, 1, 6);
+    for (int c = 0; c < cells.size(); ++c) {
+        auto* item = new QTableWidgetItem(cells[c]);
+        if (c > 0 && c < 8 && (s.possible || c == 7))
+            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        if (!s.possible) item->setForeground(theme().muted);
+        QFont f = font();
+        f.setBold(s.present);
+        item->setFont(f);
+        item->setToolTip(cells[c]);
+        table_->setItem(r, c, item);
     }
 }
 
@@ -186,7 +189,8 @@ void PowerStation::refresh() {
     const DeepSurvey* deep = session().deep();
     for (auto* f : {run_time_, left_, average_, standby_, standby_current_})
         f->setDimmed(session().deepPending());
-    for (QWidget* view : {static_cast<QWidget*>(table_), static_cast<QWidget*>(life_)}) dim(view, session().deepPending());
+    for (QWidget* view : {static_cast<QWidget*>(table_), static_cast<QWidget*>(life_)})
+        dim(view, session().deepPending());
     if (!deep || !deep->power) {
         setSubtitle(deep && deep->error ? QString::fromStdString(deep->error->text()) : tr("computing …"));
         return;

@@ -10,6 +10,7 @@ namespace elkit {
 class FigureLabel;
 class LifePlot;
 class QuantityEdit;
+struct SupplyRow;
 
 /// Which supply, and how long it lasts.
 class PowerStation : public Station {
@@ -23,6 +24,7 @@ class PowerStation : public Station {
 
   private:
     void fillTable();
+    void fillRow(int row, const SupplyRow& supply);
     void useRow();
     QComboBox *cell_, *policy_;
     QuantityEdit *count_, *lead_length_, *lead_area_;

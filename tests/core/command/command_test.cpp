@@ -62,7 +62,8 @@ TEST(Command, TakesMeasuredPoints) {
     ASSERT_NE(points, nullptr);
     EXPECT_EQ(points_text(*points), "5mA 1.98V; 20mA 2.12V");
     EXPECT_EQ(c.value().preview, "L1 measured points: none → 5mA 1.98V; 20mA 2.12V");
-    for (const char* wrong : {"l1 points 5mA", "l1 points 1.98V 5mA", "l1 points -5mA 2V", "l1 points 5mA 2V; 20mA 1.8V"}) {
+    for (const char* wrong :
+         {"l1 points 5mA", "l1 points 1.98V 5mA", "l1 points -5mA 2V", "l1 points 5mA 2V; 20mA 1.8V"}) {
         const auto refused = parse(wrong);
         ASSERT_FALSE(refused) << wrong;
         EXPECT_FALSE(refused.error().expected.empty());

@@ -38,10 +38,12 @@ TEST_P(Cells, HaveTheTypicalValuesOfTheirType) {
 
 INSTANTIATE_TEST_SUITE_P(Types, Cells,
                          ::testing::Values(Cell{"LR6", 1.60, 0.9, 0.15}, Cell{"LR03", 1.60, 0.9, 0.25},
-                                           Cell{"6LR61", 9.6, 5.4, 1.7}, Cell{"LR44", 1.58, 0.88875, 4},
+                                           Cell{"6LR61", 9.6, 5.4, 1.7}, Cell{"LR44", 1.58, 0.9, 4},
                                            Cell{"CR2032", 3.2, 2.0, 12}, Cell{"CR2450", 3.2, 2.0, 8},
-                                           Cell{"NiMH-AA", 1.38, 1.0, 0.03}, Cell{"NiMH-AAA", 1.38, 1.0, 0.08},
-                                           Cell{"Li-ion-1S", 4.20, 3.0, 0.1}, Cell{"Lead-12V", 12.8, 11.0, 0.03}));
+                                           Cell{"NiMH-AA", 1.38, 1.0, 0.03},
+                                           Cell{"NiMH-AAA", 1.38, 1.0, 0.08},
+                                           Cell{"Li-ion-1S", 4.20, 3.0, 0.1},
+                                           Cell{"Lead-12V", 12.8, 11.0, 0.03}));
 
 TEST(Source, CellsInSeriesAddVoltageAndResistance) {
     const Thevenin one = model(battery("LR6", 1)), three = model(battery("LR6", 3));
@@ -96,7 +98,9 @@ TEST(Source, NamesAnUnknownCell) {
 TEST(JunctionModel, SpansTheBinsOfItsType) {
     for (const auto& type : built_in_catalogue().leds) {
         const Part led = test::led("L1", "A", "0", type.id);
-        const auto vf = [&](double bin) { return junction_model(led, built_in_catalogue(), 25, bin).value().voltage_at(type.test_current); };
+        const auto vf = [&](double bin) {
+            return junction_model(led, built_in_catalogue(), 25, bin).value().voltage_at(type.test_current);
+        };
         EXPECT_NEAR(vf(-1), type.vf_low, 1e-9) << type.id;
         EXPECT_NEAR(vf(0), type.vf_typical, 1e-9) << type.id;
         EXPECT_NEAR(vf(1), type.vf_high, 1e-9) << type.id;
@@ -106,7 +110,9 @@ TEST(JunctionModel, SpansTheBinsOfItsType) {
 TEST(JunctionModel, AStatedBinNarrowsTheSpread) {
     Part led = test::led("L1", "A", "0", "amber-5mm");
     led.params["bin"] = std::string("low");
-    const auto vf = [&](double bin) { return junction_model(led, built_in_catalogue(), 25, bin).value().voltage_at(0.02); };
+    const auto vf = [&](double bin) {
+        return junction_model(led, built_in_catalogue(), 25, bin).value().voltage_at(0.02);
+    };
     EXPECT_NEAR(vf(-1), 1.9, 1e-9);
     EXPECT_LT(vf(1), 2.1);
     led.params["bin"] = std::string("high");

@@ -64,9 +64,11 @@ TEST(Equations, MatchARandomDenseSystem) {
                 if (m >= 0) a(m, m) += value;
             if (i >= 0 && k >= 0) a(i, k) -= value, a(k, i) -= value;
         };
-        for (int i = 0; i < n; ++i) put(i, i ? static_cast<int>(random() % static_cast<unsigned>(i)) : -1, g(random));
+        for (int i = 0; i < n; ++i)
+            put(i, i ? static_cast<int>(random() % static_cast<unsigned>(i)) : -1, g(random));
         for (int e = 0; e < 2 * n; ++e) {
-            const int i = static_cast<int>(random() % static_cast<unsigned>(n)), k = static_cast<int>(random() % static_cast<unsigned>(n));
+            const int i = static_cast<int>(random() % static_cast<unsigned>(n)),
+                      k = static_cast<int>(random() % static_cast<unsigned>(n));
             if (i != k) put(i, k, g(random));
         }
         eq.current(-1, n - 1, 0.5);

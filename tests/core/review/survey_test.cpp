@@ -89,7 +89,8 @@ class AnyGoals : public ::testing::TestWithParam<Goals> {};
 TEST_P(AnyGoals, GiveAWorkingCircuitOrAReason) {
     const Goals& p = GetParam();
     LightGoals g;
-    g.cell = p.cell, g.led = p.led, g.cells = p.cells, g.count = p.count, g.per_string = p.per_string, g.current = p.current;
+    g.cell = p.cell, g.led = p.led, g.cells = p.cells, g.count = p.count, g.per_string = p.per_string,
+    g.current = p.current;
     const auto design = apply_steady_light({}, g);
     if (!design) {
         EXPECT_FALSE(design.error().found.empty() || design.error().expected.empty());
@@ -110,10 +111,14 @@ TEST_P(AnyGoals, GiveAWorkingCircuitOrAReason) {
 
 INSTANTIATE_TEST_SUITE_P(
     Wishes, AnyGoals,
-    ::testing::Values(Goals{"LR6", "red-5mm", 2, 1, 1, 0.005}, Goals{"LR6", "white-5mm", 2, 1, 1, 0.005}, Goals{"LR6", "white-5mm", 4, 6, 1, 0.02},
-                      Goals{"6LR61", "blue-5mm", 1, 5, 2, 0.01}, Goals{"6LR61", "red-3mm", 1, 8, 4, 0.008}, Goals{"CR2032", "red-3mm", 1, 1, 1, 0.001},
-                      Goals{"CR2032", "blue-5mm", 1, 2, 2, 0.001}, Goals{"Li-ion-1S", "green-5mm", 1, 3, 1, 0.015}, Goals{"Lead-12V", "white-5mm", 1, 30, 3, 0.02},
-                      Goals{"USB", "violet-5mm", 1, 2, 1, 0.01}, Goals{"NiMH-AA", "amber-5mm", 4, 7, 2, 0.012}, Goals{"LR44", "red-5mm", 3, 1, 1, 0.002},
+    ::testing::Values(Goals{"LR6", "red-5mm", 2, 1, 1, 0.005}, Goals{"LR6", "white-5mm", 2, 1, 1, 0.005},
+                      Goals{"LR6", "white-5mm", 4, 6, 1, 0.02}, Goals{"6LR61", "blue-5mm", 1, 5, 2, 0.01},
+                      Goals{"6LR61", "red-3mm", 1, 8, 4, 0.008}, Goals{"CR2032", "red-3mm", 1, 1, 1, 0.001},
+                      Goals{"CR2032", "blue-5mm", 1, 2, 2, 0.001},
+                      Goals{"Li-ion-1S", "green-5mm", 1, 3, 1, 0.015},
+                      Goals{"Lead-12V", "white-5mm", 1, 30, 3, 0.02},
+                      Goals{"USB", "violet-5mm", 1, 2, 1, 0.01},
+                      Goals{"NiMH-AA", "amber-5mm", 4, 7, 2, 0.012}, Goals{"LR44", "red-5mm", 3, 1, 1, 0.002},
                       Goals{"LR03", "yellow-green-5mm", 3, 2, 1, 0.0005}));
 
 }  // namespace
