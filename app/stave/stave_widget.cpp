@@ -8,6 +8,7 @@
 #include "app/theme/theme.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
+#include "engine/figures.hpp"
 #include "quantity/preferred.hpp"
 
 namespace elkit {
@@ -51,14 +52,12 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
     connect(this, &PictureView::activated, this, &StaveWidget::activate);
     connect(this, &PictureView::stepped, this, &StaveWidget::step);
     connect(this, &PictureView::clicked, this, [this](const QString& ref) {
-        const Part* part = session_.design().circuit.find(after_colon(ref).toStdString());
-        if (!part) return;
-        const PartState& s = session_.live().op.part(part->designator);
-        Figure f{"op." + part->designator, "power in " + part->designator, s.power(), Unit::watt, {}, {}, {}};
-        f.working = {"P = V × I, from the operating point",
-                     "  = " + format_quantity(s.voltage, Unit::volt) + " × " +
-                         format_quantity(s.current, Unit::ampere) + " = " + f.text()};
-        session_.focusFigure(f);
+        const Circuit& circuit = session_.design().circuit;
+        const std::string name = after_colon(ref).toStdString();
+        if (ref.startsWith(QLatin1String("net:")))
+            session_.focusFigure(voltage_figure(circuit, session_.live().op, name));
+        else if (circuit.find(name))
+            session_.focusFigure(power_figure(session_.live().op, name));
     });
     connect(this, &PictureView::hovered, this, [this](const QString& ref) {
         StaveView view = session_.staveView();

@@ -99,6 +99,19 @@ TEST_F(Window, TheStaveIsEditedByDoubleClickAndItsSwitchTurned) {
     EXPECT_FALSE(window->session().conditions().closed(*design().circuit.find("S1")));
 }
 
+TEST_F(Window, ClickingAPartOrANetShowsItsWorking) {
+    window->showStation("circuit");
+    settle();
+    auto* stave = static_cast<CircuitStation*>(window->station("circuit"))->stave();
+    QTest::mouseClick(stave, Qt::LeftButton, {}, stave->itemRect("value:R1").center().toPoint());
+    EXPECT_TRUE(window->working()->text().startsWith("power in R1")) << qPrintable(window->working()->text());
+    const QRectF tag = stave->itemRect("net:A1");
+    QTest::mouseClick(stave, Qt::LeftButton, {}, QPoint(qRound(tag.left()) + 20, qRound(tag.center().y())));
+    EXPECT_TRUE(window->working()->text().startsWith("voltage of A1"))
+        << qPrintable(window->working()->text());
+    EXPECT_TRUE(window->working()->text().contains("L1 a"));
+}
+
 TEST_F(Window, ThePartsTableEditsTheSameCircuit) {
     window->showStation("circuit");
     settle();

@@ -1,0 +1,15 @@
+#pragma once
+#include <string>
+
+#include "engine/operating_point.hpp"
+#include "quantity/figure.hpp"
+
+namespace elkit {
+
+/// Power [W] taken up by a part at this operating point, with its voltage and current as the working.
+Figure power_figure(const OperatingPoint& op, const std::string& designator);
+
+/// Voltage [V] of a net against the negative rail, with the currents that meet there as the working.
+Figure voltage_figure(const Circuit& circuit, const OperatingPoint& op, const std::string& net);
+
+}  // namespace elkit
