@@ -17,6 +17,7 @@ Design demo() { return read_design(embedded::demo_pier_lantern).value(); }
 /// The pier lantern grown to `count` LEDs in strings of two.
 Design grown(int count) {
     LightGoals goals = *demo().light;
+    goals.cell = "Lead-12V", goals.cells = 1, goals.current = 0.002;  // a source that feeds them all
     goals.count = count;
     return apply_steady_light(demo(), goals).value();
 }

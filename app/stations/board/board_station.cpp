@@ -109,6 +109,8 @@ void BoardStation::refresh() {
         equal_->setText(tr("laying out anew …"));
         return;
     }
+    const QString waiting = tr("laying out anew …");
+    if (!tableOutdated() && equal_->text() != waiting) return;  // a slider moves nothing on the board
     const PadLayout& layout = *deep->layout;
     const Circuit& circuit = session().design().circuit;
     front_->setDrawing(draw_component_side(layout, circuit));

@@ -252,6 +252,9 @@ void BuildStation::showStep() {
 void BuildStation::refresh() {
     const DeepSurvey* deep = session().deep();
     dim(tree_, session().deepPending());
+    // nothing here follows a slider: only another design, other results, another theme
+    if (!tableOutdated() && seen_ == &session().design() && !shown_.empty()) return;
+    seen_ = &session().design();
     if (!deep || deep->steps.empty()) {
         setSubtitle(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text())
                                                : tr("computing …"));

@@ -38,6 +38,7 @@ class BuildStation : public Station {
     PictureView* picture_;
     QString current_;
     std::vector<std::string> shown_;
+    const Design* seen_ = nullptr;  ///< the design that is on show, by identity
     bool filling_ = false;
 };
 

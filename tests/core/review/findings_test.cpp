@@ -24,8 +24,8 @@ const Finding* find(const std::vector<Finding>& all, const std::string& rule) {
 }
 
 /// The rule speaks, offers a remedy, and falls silent once its first remedy is applied.
-void expect_cured(const Design& d, const std::string& rule, Severity severity) {
-    const auto before = findings(d);
+void expect_cured(const Design& d, const std::string& rule, Severity severity, bool with_deep = true) {
+    const auto before = findings(d, with_deep);
     const Finding* f = find(before, rule);
     ASSERT_NE(f, nullptr) << rule;
     EXPECT_EQ(f->severity, severity) << f->title;
@@ -33,7 +33,7 @@ void expect_cured(const Design& d, const std::string& rule, Severity severity) {
     ASSERT_FALSE(f->remedies.empty()) << rule;
     const auto next = f->remedies.front().apply(d);
     ASSERT_TRUE(next) << next.error().text();
-    const auto after = findings(next.value());
+    const auto after = findings(next.value(), with_deep);
     EXPECT_EQ(find(after, rule), nullptr)
         << rule << " still there after \"" << f->remedies.front().label << "\": " << find(after, rule)->title;
 }
@@ -103,11 +103,11 @@ TEST(Findings, SwitchAndWireOverTheirRating) {
         g.cell = "Lead-12V", g.cells = 1, g.per_string = 4, g.count = 40, g.current = 0.02;
     });
     thin.circuit.find("B1")->params["lead_area"] = 0.05;
-    expect_cured(thin, "wire-rating", Severity::error);
+    expect_cured(thin, "wire-rating", Severity::error, false);  // laying out 40 lights proves nothing here
     Design distant = test::pier_lantern();
     distant.circuit.find("B1")->params["lead_length"] = 20.0;
     distant.circuit.find("B1")->params["lead_area"] = 0.08;
-    expect_cured(distant, "wire-rating", Severity::warning);
+    expect_cured(distant, "wire-rating", Severity::warning, false);
 }
 
 TEST(Findings, ReversedLed) {
