@@ -31,7 +31,7 @@ BENCHMARK(operating_point_of_the_demo)->Unit(benchmark::kMicrosecond);
 void operating_point_by_size(benchmark::State& state) {
     const Design d = grown(static_cast<int>(state.range(0)));
     for (auto _ : state) benchmark::DoNotOptimize(operating_point(d.circuit, built_in_catalogue(), {}));
-    state.counters["nets"] = static_cast<double>(d.circuit.nets().size());
+    state.SetLabel(std::to_string(d.circuit.nets().size()) + " nets");
 }
 BENCHMARK(operating_point_by_size)->RangeMultiplier(2)->Range(4, 128)->Unit(benchmark::kMicrosecond);
 
