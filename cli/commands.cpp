@@ -44,8 +44,10 @@ int check(const Options& o) {
         if (!errors.empty()) return 1;
     }
     return with_design(o, [&](const Design& design, const Conditions& c) {
+        auto drawer = drawer_items(o);
+        if (!drawer) return fail(drawer.error());
         const LiveSurvey live = live_survey(design, c, stave_layout(design.circuit), {});
-        const DeepSurvey deep = deep_survey(design, c, demo_stock());
+        const DeepSurvey deep = deep_survey(design, c, drawer.value());
         bool bad = false;
         Json list = Json::array();
         for (const Finding& f : review({design, c, live, &deep})) {
@@ -93,7 +95,9 @@ int op(const Options& o) {
 
 int light(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
-        auto result = analyse_light(design, c, owned_resistors(demo_stock()));
+        auto drawer = drawer_items(o);
+        if (!drawer) return fail(drawer.error());
+        auto result = analyse_light(design, c, owned_resistors(drawer.value()));
         if (!result) return fail(result.error());
         Json strings = Json::array();
         for (const auto& s : result.value().strings) {
@@ -107,11 +111,14 @@ int light(const Options& o) {
                 print_figure(s.resistance), print_figure(s.current), print_figure(s.fresh_current),
                     print_figure(s.resistor_power);
         }
+        Json bins = Json::array();
+        for (const auto& row : result.value().bins)
+            bins.push_back({row[0].value, row[1].value, row[2].value});
         if (o.json)
             print_json({{"strings", strings},
                         {"total", figure_json(result.value().total)},
                         {"brightness", figure_json(result.value().brightness)},
-                        {"bins_A", result.value().bins}});
+                        {"bins_A", bins}});
         else
             print_figure(result.value().total), print_figure(result.value().brightness);
         return 0;
@@ -201,20 +208,19 @@ int supplies(const Options& o, bool same_resistor) {
             list.push_back({{"supply", r.name},
                             {"possible", r.possible},
                             {"reason", r.reason},
-                            {"resistor_ohm", r.resistor},
-                            {"current_A", r.current},
-                            {"brightness_start", r.start},
-                            {"brightness_end", r.end},
-                            {"run_time_h", r.possible ? number(r.hours) : Json(nullptr)},
-                            {"cost_per_hour", r.cost_per_hour},
-                            {"mass_g", r.mass}});
+                            {"resistor_ohm", r.resistor.value},
+                            {"current_A", r.current.value},
+                            {"brightness_start", r.start.value / 100},
+                            {"brightness_end", r.end.value / 100},
+                            {"run_time_h", r.possible ? number(r.run_time.value) : Json(nullptr)},
+                            {"cost_per_hour", r.cost_per_hour.value},
+                            {"mass_g", r.mass.value}});
             if (o.json) continue;
             if (r.possible)
                 fmt::print("{:<14} {:>8} {:>9} {:>6.0f} % {:>6.0f} % {:>9} {:>8.4f}/h {:>6.0f} g  {}\n",
-                           r.name, format_quantity(r.resistor, Unit::ohm),
-                           format_quantity(r.current, Unit::ampere), 100 * r.start, 100 * r.end,
-                           std::isfinite(r.hours) ? format_quantity(r.hours, Unit::hour) : "endless",
-                           r.cost_per_hour, r.mass, r.reason);
+                           r.name, r.resistor.text(), r.current.text(), r.start.value, r.end.value,
+                           std::isfinite(r.run_time.value) ? r.run_time.text() : "endless",
+                           r.cost_per_hour.value, r.mass.value, r.reason);
             else
                 fmt::print("{:<14} not possible: {}\n", r.name, r.reason);
         }
@@ -283,7 +289,9 @@ int build(const Options& o) {
 int bom(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions&) {
         auto layout = lay_out_board(design.circuit, design.board);
-        const PartsList list = parts_list(design, demo_stock(), layout ? &layout.value() : nullptr);
+        auto drawer = drawer_items(o);
+        if (!drawer) return fail(drawer.error());
+        const PartsList list = parts_list(design, drawer.value(), layout ? &layout.value() : nullptr);
         if (!o.json) return fmt::print("{}", write_csv(parts_csv(list))), 0;
         Json lines = Json::array();
         for (const auto& l : list.lines)
@@ -291,10 +299,10 @@ int bom(const Options& o) {
                              {"name", l.name},
                              {"designators", l.designators},
                              {"marking", l.marking},
-                             {"per_kit", l.per_kit},
-                             {"needed", l.needed},
+                             {"per_kit", l.per_kit.value},
+                             {"needed", l.needed.value},
                              {"stock", l.stock},
-                             {"to_buy", l.to_buy},
+                             {"to_buy", l.to_buy.value},
                              {"packs", l.packs},
                              {"unit_price", number(l.unit_price)}});
         print_json({{"kits", list.kits},

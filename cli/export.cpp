@@ -24,7 +24,9 @@ int export_all(const Options& o) {
     char* argv[] = {name, nullptr};
     QGuiApplication application(argc, argv);
     load_fonts();
-    auto files = export_kit(design.value(), conditions.value(), demo_stock(), o.directory);
+    auto drawer = drawer_items(o);
+    if (!drawer) return fail(drawer.error());
+    auto files = export_kit(design.value(), conditions.value(), drawer.value(), o.directory);
     if (!files) return fail(files.error());
     Json list = Json::array();
     for (const auto& file : files.value()) {

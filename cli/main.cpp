@@ -24,18 +24,22 @@ int main(int argc, char** argv) {
         sub->add_option("--switch", o.switches, "NAME=on or NAME=off");
         return sub;
     };
-    with_conditions(on_design("check", "schema, connectivity and findings"));
+    const auto with_drawer = [&](CLI::App* sub) {
+        sub->add_option("--drawer", o.drawer, "drawer file; without it the stock that ships with Elkit");
+        return sub;
+    };
+    with_drawer(with_conditions(on_design("check", "schema, connectivity and findings")));
     with_conditions(on_design("op", "net voltages, part currents and power"));
-    with_conditions(on_design("light", "strings, resistors and their spread"));
+    with_drawer(with_conditions(on_design("light", "strings, resistors and their spread")));
     with_conditions(on_design("life", "run time and discharge"));
     with_conditions(on_design("supplies", "the same light from other supplies"))
         ->add_flag("--same-resistor", same, "keep the resistor");
     on_design("board", "pad-board layout and the connections extracted from it");
     on_design("build", "build steps with expected readings");
-    on_design("bom", "parts list as CSV")
+    with_drawer(on_design("bom", "parts list as CSV"))
         ->add_option("--batch", o.kits, "number of kits")
         ->check(CLI::Range(1.0, 1e6));
-    with_conditions(on_design("export", "leaflet PDF, stave and board SVG, parts CSV"))
+    with_drawer(with_conditions(on_design("export", "leaflet PDF, stave and board SVG, parts CSV")))
         ->add_option("--to", o.directory, "folder, made if missing")
         ->required();
     on_design("size", "runs the recipe again; prints the design")

@@ -67,4 +67,14 @@ Result<Design> load(const Options& options) {
     return design;
 }
 
+Result<std::vector<DrawerItem>> drawer_items(const Options& o) {
+    if (o.drawer.empty()) return demo_stock();
+    if (!std::filesystem::exists(o.drawer))
+        return Error{Fault::file, o.drawer, "there is no such file",
+                     "a drawer, such as ~/.local/share/elkit/drawer.sqlite"};
+    auto drawer = Drawer::open(o.drawer);
+    if (!drawer) return drawer.error();
+    return drawer.value().items();
+}
+
 }  // namespace elkit::cli

@@ -2,6 +2,7 @@
 #include <nlohmann/json.hpp>
 #include <string>
 
+#include "batch/drawer.hpp"
 #include "design/design.hpp"
 #include "engine/conditions.hpp"
 #include "quantity/figure.hpp"
@@ -23,12 +24,14 @@ void print_figure(const Figure& figure);
 
 /// Flags shared by every command on a design.
 struct Options {
-    std::string file, directory;
+    std::string file, directory, drawer;
     bool json = false;
     double battery = 1, celsius = 21, kits = 0;
     std::vector<std::string> switches;
 };
 Result<Conditions> conditions_from(const Options& options, const Design& design);
 Result<Design> load(const Options& options);
+/// The drawer of --drawer, or the stock that ships with Elkit.
+Result<std::vector<DrawerItem>> drawer_items(const Options& options);
 
 }  // namespace elkit::cli

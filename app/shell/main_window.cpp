@@ -15,6 +15,7 @@
 #include "app/shell/conditions_strip.hpp"
 #include "app/shell/do_line.hpp"
 #include "app/shell/findings_panel.hpp"
+#include "app/shell/progress_strip.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/shell/workline.hpp"
 #include "app/stations/batch/batch_station.hpp"
@@ -109,6 +110,7 @@ void MainWindow::buildFrame() {
     middle->addWidget(bench_, 1);
     findings_ = new FindingsPanel(session_);
     middle->addWidget(findings_);
+    right->addWidget(new ProgressStrip(session_));
     working_ = new WorkingDrawer;
     right->addWidget(working_);
     const auto place = [this](const char* id, Station* station) {
@@ -157,9 +159,9 @@ void MainWindow::buildFrame() {
     menu_button->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
     auto* menu = new QMenu(menu_button);
     for (const char* id :
-         {"new",      "open",    "demo-pier", "demo-badge", "",       "save",  "save-as", "",
-          "undo",     "redo",    "",          "leaflet",    "parts",  "kit",   "",        "theme",
-          "findings", "working", "do",        "",           "window", "close", "quit"}) {
+         {"new",  "open", "demo-pier", "demo-badge", "",       "save",  "save-as", "",         "undo",
+          "redo", "",     "leaflet",   "parts",      "kit",    "",      "theme",   "findings", "working",
+          "do",   "stop", "compute",   "",           "window", "close", "quit"}) {
         if (*id)
             menu->addAction(action(QLatin1String(id)));
         else

@@ -9,6 +9,8 @@
 class QFrame;
 class QMenu;
 
+class QLabel;
+class QHBoxLayout;
 namespace elkit {
 
 class DoLine;
@@ -67,8 +69,8 @@ class MainWindow : public QMainWindow {
     WorkingDrawer* working_ = nullptr;
     DoLine* do_line_ = nullptr;
     QFrame* banner_ = nullptr;
-    class QLabel* banner_text_ = nullptr;
-    class QHBoxLayout* banner_buttons_ = nullptr;
+    QLabel* banner_text_ = nullptr;
+    QHBoxLayout* banner_buttons_ = nullptr;
 };
 
 }  // namespace elkit

@@ -56,6 +56,10 @@ void MainWindow::buildActions() {
     add(QStringLiteral("redo"), tr("Redo"), {}, [this] {
         session_.undoStack().redo();
     })->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
+    add(QStringLiteral("stop"), tr("Stop computing"), QKeySequence(Qt::CTRL | Qt::Key_Period),
+        [this] { session_.stopDeep(); });
+    add(QStringLiteral("compute"), tr("Compute again"), QKeySequence(Qt::Key_F5),
+        [this] { session_.computeAgain(); });
     add(QStringLiteral("leaflet"), tr("Write the kit leaflet (PDF)…"), QKeySequence::Print, [this] {
         const QString path = QFileDialog::getSaveFileName(
             this, tr("Kit leaflet"), QString::fromStdString(session_.design().name) + QStringLiteral(".pdf"),

@@ -1,5 +1,6 @@
 #include "app/shell/session.hpp"
 
+#include <QCoreApplication>
 #include <QThreadPool>
 #include <QUndoCommand>
 
@@ -19,6 +20,23 @@ class DesignStep : public QUndoCommand {
   private:
     Session& session_;
     std::shared_ptr<const Design> before_, after_;
+};
+
+/// An undoable change of the drawer; nothing in place of an item that was not known before.
+class DrawerStep : public QUndoCommand {
+  public:
+    DrawerStep(Session& session, std::optional<DrawerItem> before, DrawerItem after)
+        : QUndoCommand(QObject::tr("change the drawer")),
+          session_(session),
+          before_(std::move(before)),
+          after_(std::move(after)) {}
+    void undo() override { session_.adoptDrawerItem(after_.key, before_); }
+    void redo() override { session_.adoptDrawerItem(after_.key, after_); }
+
+  private:
+    Session& session_;
+    std::optional<DrawerItem> before_;
+    DrawerItem after_;
 };
 
 Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
@@ -54,10 +72,15 @@ void Session::adopt(std::shared_ptr<const Design> design) {
         autosave_.keep(*design_, path_);
     else
         autosave_.forget();
-    pending_ = true;
-    ++*generation_;
+    outdateDeep();
     refreshLive();
     emit designChanged();
+}
+
+/// What is on show belongs to an earlier state: computes anew once the edits pause.
+void Session::outdateDeep() {
+    pending_ = true, stopped_ = false;
+    ++*generation_;
     deep_timer_.start();
 }
 
@@ -65,7 +88,7 @@ void Session::setConditions(const Conditions& conditions) {
     if (conditions == conditions_) return;
     const bool temperature = conditions.celsius != conditions_.celsius;
     conditions_ = conditions;
-    if (temperature) pending_ = true, ++*generation_, deep_timer_.start();
+    if (temperature) outdateDeep();
     refreshLive();
 }
 
@@ -75,16 +98,22 @@ void Session::setStaveView(const StaveView& view) {
 }
 
 void Session::putDrawerItem(const DrawerItem& item) {
-    if (!drawer_) return;
-    if (auto put = drawer_->put(item); !put) {
-        emit errorReported(QString::fromStdString(put.error().text()));
-        return;
-    }
+    if (!drawer_)
+        return emit errorReported(tr("The drawer could not be opened; its stock cannot be changed."));
+    const DrawerItem* known = find_item(drawer_items_, item.key);
+    if (known && *known == item) return;
+    const auto before = known ? std::optional(*known) : std::nullopt;
+    if (auto put = drawer_->put(item); !put)  // a bad item leaves no step behind
+        return emit errorReported(QString::fromStdString(put.error().text()));
+    undo_.push(new DrawerStep(*this, before, item));
+}
+
+void Session::adoptDrawerItem(const std::string& key, const std::optional<DrawerItem>& item) {
+    if (auto done = item ? drawer_->put(*item) : drawer_->remove(key); !done)
+        return emit errorReported(QString::fromStdString(done.error().text()));
     if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
-    pending_ = true;
-    ++*generation_;
+    outdateDeep();
     refreshLive();
-    deep_timer_.start();
 }
 
 void Session::refreshLive() {
@@ -100,9 +129,15 @@ void Session::startDeep() {
     const auto current = generation_;
     QThreadPool::globalInstance()->start(
         [this, generation, current, design = design_, conditions = conditions_, items = drawer_items_] {
-            const auto outdated = [&] { return current->load() != generation; };
-            auto deep = std::make_shared<DeepSurvey>(deep_survey(*design, conditions, items, outdated));
-            if (outdated()) return;
+            const auto go_on = [&](std::string_view stage, double fraction) {
+                const QString words = QString::fromUtf8(stage.data(), static_cast<qsizetype>(stage.size()));
+                QMetaObject::invokeMethod(qApp, [this, generation, current, words, fraction] {
+                    if (current->load() == generation) setProgress(words, fraction);
+                });
+                return current->load() == generation;
+            };
+            auto deep = std::make_shared<DeepSurvey>(deep_survey(*design, conditions, items, go_on));
+            if (!deep->complete || current->load() != generation) return;
             QMetaObject::invokeMethod(qApp, [this, generation, current, deep] {
                 if (current->load() == generation)
                     deepArrived(generation, deep);  // a closed session has moved on
@@ -113,9 +148,28 @@ void Session::startDeep() {
 void Session::deepArrived(int, std::shared_ptr<DeepSurvey> deep) {
     deep_ = std::move(deep);
     ++stamp_;
-    pending_ = false;
+    pending_ = stopped_ = false;
     refreshFindings();
     emit deepChanged();
+    setProgress({}, 1);
+}
+
+void Session::setProgress(const QString& stage, double fraction) {
+    stage_ = stage, fraction_ = fraction;
+    emit progressChanged();
+}
+
+void Session::stopDeep() {
+    if (!pending_) return;
+    deep_timer_.stop();
+    ++*generation_;
+    stopped_ = true;
+    emit progressChanged();
+}
+
+void Session::computeAgain() {
+    outdateDeep();
+    setProgress(tr("starting"), 0);
 }
 
 void Session::waitForDeep() {

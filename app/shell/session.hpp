@@ -28,6 +28,11 @@ class Session : public QObject {
     const LiveSurvey& live() const { return live_; }
     const DeepSurvey* deep() const { return deep_ ? deep_.get() : nullptr; }
     bool deepPending() const { return pending_; }
+    bool deepStopped() const { return stopped_; }  ///< the user stopped it; deep() is of an earlier design
+    QString progressStage() const { return stage_; }
+    double progressFraction() const { return fraction_; }
+    void stopDeep();
+    void computeAgain();
     int deepStamp() const { return stamp_; }  ///< another number for each deep result
     const std::vector<Finding>& findings() const { return findings_; }
     const std::vector<DrawerItem>& drawerItems() const { return drawer_items_; }
@@ -41,7 +46,7 @@ class Session : public QObject {
     void edit(Design next, const QString& what);
     void setConditions(const Conditions& conditions);
     void setStaveView(const StaveView& view);
-    void putDrawerItem(const DrawerItem& item);
+    void putDrawerItem(const DrawerItem& item);  ///< one undoable step
     /// Shows the figure in the working drawer.
     void focusFigure(const Figure& figure) { emit figureFocused(figure); }
     void reportError(const QString& text) { emit errorReported(text); }
@@ -59,6 +64,7 @@ class Session : public QObject {
     void designChanged();  ///< the design is another value; live results are already new
     void liveChanged();    ///< conditions or design changed
     void deepChanged();    ///< deep results arrived, or became outdated
+    void progressChanged();
     void figureFocused(const elkit::Figure& figure);
     void errorReported(const QString& text);
     void fileChangedOnDisk();
@@ -66,7 +72,11 @@ class Session : public QObject {
 
   private:
     friend class DesignStep;
+    friend class DrawerStep;
     void adopt(std::shared_ptr<const Design> design);
+    void adoptDrawerItem(const std::string& key, const std::optional<DrawerItem>& item);
+    void outdateDeep();
+    void setProgress(const QString& stage, double fraction);
     void refreshLive();
     void startDeep();
     void deepArrived(int generation, std::shared_ptr<DeepSurvey> deep);
@@ -89,7 +99,9 @@ class Session : public QObject {
     QTimer deep_timer_;
     Autosave autosave_;
     QFileSystemWatcher watcher_;
-    bool pending_ = false;
+    bool pending_ = false, stopped_ = false;
+    QString stage_;
+    double fraction_ = 0;
     int stamp_ = 0;
     double deep_celsius_ = 21;
     std::shared_ptr<std::atomic<int>> generation_;

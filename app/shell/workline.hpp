@@ -2,6 +2,7 @@
 #include <QButtonGroup>
 #include <QWidget>
 
+class QLabel;
 namespace elkit {
 
 class Session;
@@ -23,7 +24,7 @@ class Workline : public QWidget {
     Session& session_;
     std::vector<Entry*> entries_;
     QWidget* menu_slot_;
-    class QLabel* name_;
+    QLabel* name_;
 };
 
 /// The key figure of a station, short: "2 × 2 at 11.7 mA".

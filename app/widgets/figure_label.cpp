@@ -57,9 +57,10 @@ QSize FigureLabel::sizeHint() const {
     const int below = small.horizontalAdvance(caption_ + QString::fromStdString(figure_.spread_text()) +
                                               QStringLiteral("  · ")) +
                       px(8);
-    if (size_ == Size::plain)
-        width += below;
-    else {
+    if (size_ == Size::plain) {
+        width -= px(16);  // only a small gap between number and unit
+        if (!caption_.isEmpty() || figure_.low) width += below;
+    } else {
         width = std::max(width, below);
         height += small.height() + 2;
     }

@@ -34,16 +34,6 @@ void add_vertical(QCustomPlot* plot, double x, const QColor& colour) {
     line->setPen(QPen(colour, 1.4, Qt::DashLine));
 }
 
-/// Hours at which the discharge has come down to `charge`.
-double hours_at(const Discharge& d, double charge) {
-    for (std::size_t k = 1; k < d.samples.size(); ++k)
-        if (d.samples[k].charge <= charge) {
-            const auto &a = d.samples[k - 1], &b = d.samples[k];
-            return a.hours + (b.hours - a.hours) * (a.charge - charge) / std::max(a.charge - b.charge, 1e-12);
-        }
-    return -1;
-}
-
 QCPGraph* add_curve(QCustomPlot* plot, const Discharge& d, const QPen& pen) {
     QVector<double> x, y;
     for (const auto& s : d.samples) x << s.hours, y << 100 * perceived(s.light);
@@ -56,7 +46,7 @@ QCPGraph* add_curve(QCustomPlot* plot, const Discharge& d, const QPen& pen) {
 }  // namespace
 
 LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(this)) {
-    setMinimumHeight(px(104));
+    setMinimumHeight(px(96));
     setAccessibleName(tr("Light over the life of the cells"));
     style();
 }
@@ -159,9 +149,9 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     add_label(plot_, wanted, 14,
               tr("wanted %1").arg(QString::fromStdString(format_quantity(wanted, Unit::hour))), theme().rust,
               (wanted > span / 2 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-    if (const double now = hours_at(d, charge_now); now >= 0) {
-        add_vertical(plot_, now, theme().ink);
-        add_label(plot_, now, 3, tr("now"), theme().ink, Qt::AlignLeft | Qt::AlignBottom);
+    if (const auto now = d.hours_at(charge_now)) {
+        add_vertical(plot_, *now, theme().ink);
+        add_label(plot_, *now, 3, tr("now"), theme().ink, Qt::AlignLeft | Qt::AlignBottom);
     }
     auto* end = new QCPItemStraightLine(plot_);
     end->point1->setCoords(0, 100 * end_brightness);

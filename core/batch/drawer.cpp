@@ -110,6 +110,14 @@ Result<void> Drawer::put(const DrawerItem& item) {
     return success();
 }
 
+Result<void> Drawer::remove(const std::string& key) {
+    Statement erase(db_, "DELETE FROM item WHERE key = ?");
+    if (!erase) return database_error(db_, "drawer");
+    erase.bind(1, key);
+    if (erase.step() != SQLITE_DONE) return database_error(db_, "drawer");
+    return success();
+}
+
 std::vector<double> owned_resistors(const std::vector<DrawerItem>& items) {
     std::vector<double> values;
     for (const auto& item : items) {

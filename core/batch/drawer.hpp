@@ -36,6 +36,7 @@ class Drawer {
     Result<std::vector<DrawerItem>> items() const;  ///< sorted by key
     Result<void> put(
         const DrawerItem& item);  ///< adds or replaces; usage error for a negative number or empty key
+    Result<void> remove(const std::string& key);  ///< nothing happens if there is no such item
 
   private:
     explicit Drawer(sqlite3* db) : db_(db) {}

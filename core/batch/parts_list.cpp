@@ -46,14 +46,14 @@ class Collector {
              const std::string& designator = "", const std::string& mark = "") {
         for (PartsLine& line : lines_)
             if (line.key == key) {
-                line.per_kit += pieces;
+                line.per_kit.value += pieces;
                 if (!designator.empty())
                     line.designators += (line.designators.empty() ? "" : ", ") + designator;
                 return;
             }
         PartsLine line;
-        line.key = key, line.name = name, line.per_kit = pieces, line.designators = designator,
-        line.marking = mark;
+        line.key = key, line.name = name, line.designators = designator, line.marking = mark;
+        line.per_kit.value = pieces;
         lines_.push_back(line);
     }
 
@@ -63,14 +63,37 @@ class Collector {
             // spare cells, holders and boards are not bought: only what breaks or gets lost at the bench
             const bool spare = line.key.starts_with("resistor/") || line.key.starts_with("led/") ||
                                line.key.starts_with("diode/") || line.key.starts_with("switch/");
-            const double exact = line.per_kit * kits_ * (spare ? 1 + spares_ : 1);
-            line.needed = whole ? std::ceil(exact - 1e-9) : std::ceil(exact * 100 - 1e-9) / 100;
+            const double exact = line.per_kit.value * kits_ * (spare ? 1 + spares_ : 1);
+            const double needed = whole ? std::ceil(exact - 1e-9) : std::ceil(exact * 100 - 1e-9) / 100;
+            const auto figure = [&](const char* id, const char* label, double value,
+                                    std::vector<std::string> working) {
+                return Figure{"batch." + line.key + "." + id,
+                              label + line.name,
+                              value,
+                              Unit::none,
+                              {},
+                              {},
+                              std::move(working)};
+            };
+            line.per_kit = figure(
+                "per_kit", "in one kit: ", line.per_kit.value,
+                {line.designators.empty() ? "from the board's size or the usual amount" : line.designators});
+            line.needed = figure(
+                "needed", "for the batch: ", needed,
+                {fmt::format("{:.4g} a kit × {:.0f} kits{} = {:.4g}{}", line.per_kit.value, kits_,
+                             spare ? fmt::format(" × (1 + {:.0f} % spares)", 100 * spares_) : "", exact,
+                             needed != exact ? fmt::format(", rounded up to {:.4g}", needed) : "")});
             const DrawerItem* item = find_item(drawer_, line.key);
             line.unit_price = item ? item->unit_price() : std::numeric_limits<double>::quiet_NaN();
             if (!item) continue;
             line.name = item->name, line.stock = item->stock, line.pack_price = item->price;
-            line.to_buy = std::max(0.0, std::ceil(line.needed - item->stock - 1e-9));
-            line.packs = line.to_buy > 0 ? std::ceil(line.to_buy / item->pack - 1e-9) : 0;
+            const double lacking = std::max(0.0, std::ceil(needed - item->stock - 1e-9));
+            line.packs = lacking > 0 ? std::ceil(lacking / item->pack - 1e-9) : 0;
+            line.to_buy = figure(
+                "to_buy", "to buy: ", lacking,
+                {fmt::format("{:.4g} needed − {:.4g} in the drawer = {:.4g}", needed, item->stock, lacking),
+                 fmt::format("{:.0f} × pack of {:.0f} at {:.2f} = {:.2f}", line.packs, item->pack,
+                             item->price, line.packs * item->price)});
         }
         return std::move(lines_);
     }
@@ -122,10 +145,10 @@ PartsList parts_list(const Design& design, const std::vector<DrawerItem>& drawer
             ++list.unknown;
             continue;
         }
-        cost += line.per_kit * line.unit_price;
+        cost += line.per_kit.value * line.unit_price;
         spend += line.packs * line.pack_price;
         list.cost_per_kit.working.push_back(
-            fmt::format("{:.3g} × {} at {:.3f}", line.per_kit, line.name, line.unit_price));
+            fmt::format("{:.3g} × {} at {:.3f}", line.per_kit.value, line.name, line.unit_price));
         if (line.packs > 0)
             list.to_spend.working.push_back(
                 fmt::format("{:.0f} × pack of {} at {:.2f}", line.packs, line.name, line.pack_price));
@@ -148,8 +171,8 @@ CsvTable parts_csv(const PartsList& list) {
                     "needed for " + format_plain(list.kits) + " kits", "in stock", "to buy", "packs",
                     "unit price", "pack price"}};
     for (const auto& l : list.lines)
-        table.push_back({l.name, l.designators, l.marking, fmt::format("{:.4g}", l.per_kit),
-                         format_plain(l.needed), format_plain(l.stock), format_plain(l.to_buy),
+        table.push_back({l.name, l.designators, l.marking, fmt::format("{:.4g}", l.per_kit.value),
+                         format_plain(l.needed.value), format_plain(l.stock), format_plain(l.to_buy.value),
                          format_plain(l.packs), l.known() ? fmt::format("{:.4f}", l.unit_price) : "",
                          l.known() ? fmt::format("{:.2f}", l.pack_price) : ""});
     return table;

@@ -14,9 +14,10 @@ struct PartsLine {
     std::string key, name;
     std::string designators;  ///< "R1, R2"
     std::string marking;      ///< colour bands, or how to tell the polarity
-    double per_kit = 0;       ///< pieces, or a fraction of a board
-    double needed = 0;        ///< for the batch, spares included
-    double stock = 0, to_buy = 0, packs = 0;
+    Figure per_kit;           ///< pieces, or a fraction of a board
+    Figure needed;            ///< for the batch, spares included
+    Figure to_buy;            ///< pieces that the drawer lacks
+    double stock = 0, packs = 0;
     double unit_price = 0;  ///< NaN if the drawer does not know the part
     double pack_price = 0;
     bool known() const { return unit_price == unit_price; }

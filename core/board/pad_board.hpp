@@ -9,6 +9,7 @@
 #include "design/design.hpp"
 #include "drawing/drawing.hpp"
 #include "quantity/figure.hpp"
+#include "quantity/progress.hpp"
 #include "quantity/result.hpp"
 
 namespace elkit {
@@ -66,6 +67,11 @@ struct PadLayout {
     double width() const { return columns * pad_pitch; }  ///< mm
     double height() const { return rows * pad_pitch; }
     const Placement* placement(std::string_view designator) const;
+    /// True if it goes into a room of this size [mm], turned if need be; a size of 0 sets no limit.
+    bool fits(double room_width, double room_height) const {
+        return room_width <= 0 || room_height <= 0 || (width() <= room_width && height() <= room_height) ||
+               (height() <= room_width && width() <= room_height);
+    }
     Figure width_figure() const;   ///< m
     Figure height_figure() const;  ///< m
 };
@@ -77,8 +83,9 @@ Box placed_body(const Footprint& footprint, const Placement& placement);
 
 /// Places the parts (simulated annealing, fixed seed), then joins their pads with solder bridges and, where
 /// there is no way through, insulated wire jumpers. Errors: connectivity errors; board choices too small for
-/// the parts.
-Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices);
+/// the parts; stopped by `progress`, which is asked before each try.
+Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices,
+                                const Progress& progress = {});
 
 /// Joins the pads of each net in place: fills `bridges` and `jumpers` of a layout whose parts are placed.
 void route_board(PadLayout& layout);

@@ -296,15 +296,19 @@ bool better(const PadLayout& a, const PadLayout& b) {
 
 }  // namespace
 
-Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices) {
+Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices,
+                                const Progress& progress) {
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     const double area = needed_area(circuit);
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
     const int moves = std::clamp(7000 * static_cast<int>(circuit.parts.size()), 20000, 120000);
     const bool many = circuit.parts.size() > 16;  // large boards get fewer tries
     std::optional<PadLayout> best;
+    int tries = 0;
     for (const double slack : {1.45, 1.75, 2.1, 2.7, 3.6}) {
         for (const double aspect : {1.35, 1.0, 1.9}) {
+            if (progress && !progress("placing the parts on the board", tries++ / 15.0))
+                return Error{Fault::usage, "/board", "stopped before a layout was found", ""};
             int columns = fixed_columns, rows = fixed_rows;
             if (columns == 0 && rows == 0)
                 columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));

@@ -12,7 +12,7 @@
 namespace elkit {
 namespace {
 
-constexpr double step = 62, top = 26, first_x = 56, gap = 118;
+constexpr double step = 62, top_rail = 26, first_x = 56, gap = 118;
 
 void add_bands(Drawing& d, const Part& resistor, double x, double middle) {
     const auto bands = colour_bands(resistor.number("value"), resistor.number("tolerance"));
@@ -33,7 +33,7 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
     const std::size_t shown = std::min(strings.size(), limit);
     std::size_t longest = 1;
     for (const auto& s : strings) longest = std::max(longest, s.leds.size() + (s.resistor ? 1 : 0));
-    const double bottom = top + step * static_cast<double>(longest);
+    const double bottom = top_rail + step * static_cast<double>(longest);
     d.width = first_x + gap * static_cast<double>(std::max<std::size_t>(shown, 1)) + 40;
     d.height = bottom + 34;
     if (strings.empty()) {
@@ -41,9 +41,9 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
         return d;
     }
     const double right = first_x + gap * static_cast<double>(shown - 1) + 30;
-    d.add(Line{first_x - 30, top, right, top}, {Ink::light, 3}, "net:" + strings[0].from);
+    d.add(Line{first_x - 30, top_rail, right, top_rail}, {Ink::light, 3}, "net:" + strings[0].from);
     d.add(Line{first_x - 30, bottom, right, bottom}, {Ink::structure, 3}, "net:" + strings[0].to);
-    d.text(right + 8, top + 5, format_quantity(op.voltage(strings[0].from), Unit::volt), 12.5, Ink::ink,
+    d.text(right + 8, top_rail + 5, format_quantity(op.voltage(strings[0].from), Unit::volt), 12.5, Ink::ink,
            true);
     d.text(right + 8, bottom + 5, format_quantity(op.voltage(strings[0].to), Unit::volt), 12.5, Ink::ink,
            true);
@@ -53,10 +53,11 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
         std::vector<const Part*> parts;
         if (s.resistor) parts.push_back(s.resistor);
         parts.insert(parts.end(), s.leds.begin(), s.leds.end());
-        const double pitch = (bottom - top) / static_cast<double>(parts.size());
+        const double pitch = (bottom - top_rail) / static_cast<double>(parts.size());
         for (std::size_t k = 0; k < parts.size(); ++k) {
             const Part& part = *parts[k];
-            const double y0 = top + pitch * static_cast<double>(k), y1 = y0 + pitch, middle = (y0 + y1) / 2;
+            const double y0 = top_rail + pitch * static_cast<double>(k), y1 = y0 + pitch,
+                         middle = (y0 + y1) / 2;
             SymbolState look;
             if (const auto g = glow.find(part.designator); g != glow.end()) look.glow = g->second;
             if (const LedType* type =
@@ -75,7 +76,7 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
                12.5, Ink::attention, true, Anchor::middle);
     }
     if (shown < strings.size())
-        d.text(right + 8, (top + bottom) / 2, fmt::format("and {} more", strings.size() - shown), 12,
+        d.text(right + 8, (top_rail + bottom) / 2, fmt::format("and {} more", strings.size() - shown), 12,
                Ink::muted);
     return d;
 }

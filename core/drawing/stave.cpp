@@ -12,7 +12,7 @@ namespace elkit {
 namespace {
 
 constexpr double tag_width = 112, tag_height = 24, left = 16, first_column = 186, column_gap = 148,
-                 row_gap = 60, top = 24;
+                 row_gap = 60, top_line = 24;
 
 unsigned mix(unsigned a, unsigned b, double t) {
     unsigned out = 0;
@@ -46,7 +46,7 @@ class StavePainter {
         d_.unit_mm = 0.2;
         d_.width = first_column + column_gap * static_cast<double>(layout_.columns.size()) + 24;
         d_.height =
-            top + row_gap * static_cast<double>(std::max<std::size_t>(layout_.rows.size(), 2) - 1) + 26;
+            top_line + row_gap * static_cast<double>(std::max<std::size_t>(layout_.rows.size(), 2) - 1) + 26;
         for (const auto& net : layout_.rows) paint_line(net);
         for (std::size_t c = 0; c < layout_.columns.size(); ++c)
             for (const auto& designator : layout_.columns[c]) paint_part(*circuit_.find(designator), x_of(c));
@@ -60,10 +60,10 @@ class StavePainter {
     }
 
     double y_of(const std::string& net) const {
-        const double even = top + row_gap * layout_.row(net);
+        const double even = top_line + row_gap * layout_.row(net);
         if (!view_.true_height || highest_ <= 0) return even;
-        const double bottom = top + row_gap * static_cast<double>(layout_.rows.size() - 1);
-        return bottom - (bottom - top) * std::clamp(op_.voltage(net) / highest_, 0.0, 1.0);
+        const double bottom = top_line + row_gap * static_cast<double>(layout_.rows.size() - 1);
+        return bottom - (bottom - top_line) * std::clamp(op_.voltage(net) / highest_, 0.0, 1.0);
     }
 
     unsigned net_colour(const std::string& net) const {

@@ -13,6 +13,21 @@ Figure power_figure(const OperatingPoint& op, const std::string& designator) {
     return f;
 }
 
+Figure current_figure(const Circuit& circuit, const OperatingPoint& op, const std::string& designator) {
+    Figure f{"op.current." + designator,
+             "current of " + designator,
+             op.part(designator).current,
+             Unit::ampere,
+             {},
+             {},
+             {"into its first pin, by its own curve at these voltages:"}};
+    if (const Part* part = circuit.find(designator))
+        for (const Pin& pin : part->pins)
+            f.working.push_back(fmt::format("  {} on {}: {}", pin.name, pin.net,
+                                            format_quantity(op.voltage(pin.net), Unit::volt, 4)));
+    return f;
+}
+
 Figure voltage_figure(const Circuit& circuit, const OperatingPoint& op, const std::string& net) {
     Figure f{"op.voltage." + net, "voltage of " + net, op.voltage(net), Unit::volt, {}, {}, {}};
     f.working = {"against the negative rail; the currents that leave this net sum to zero:"};

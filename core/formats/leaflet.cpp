@@ -12,9 +12,9 @@ namespace {
 constexpr double page_width = 210, page_height = 297, left = 16, right = 194, top = 20, bottom = 280;
 
 /// Fills pages from top to bottom; opens the next one when a block does not fit.
-class Writer {
+class PageWriter {
   public:
-    explicit Writer(std::string name) : name_(std::move(name)) { new_page(); }
+    explicit PageWriter(std::string name) : name_(std::move(name)) { new_page(); }
 
     void room(double height) {
         if (y_ + height > bottom) new_page();
@@ -60,7 +60,7 @@ class Writer {
     double y_ = top;
 };
 
-void title(Writer& w, const Design& design) {
+void title(PageWriter& w, const Design& design) {
     w.page().text(left, w.y() + 8, design.name, 10, Ink::ink, true);
     w.gap(13);
     if (!design.brief.purpose.empty()) w.paragraph(design.brief.purpose, 0, 3.8, Ink::muted);
@@ -68,7 +68,7 @@ void title(Writer& w, const Design& design) {
         w.paragraph("To be built and handled with a grown-up.", 0, 3.3, Ink::attention, true);
 }
 
-void circuit(Writer& w, const Drawing& stave) {
+void circuit(PageWriter& w, const Drawing& stave) {
     w.heading("The circuit");
     w.paragraph(
         "Each line is a net; the higher it lies, the higher its voltage from fresh cells. Parts hang between "
@@ -80,7 +80,7 @@ void circuit(Writer& w, const Drawing& stave) {
     w.gap(stave.height * scale + 2);
 }
 
-void band_picture(Writer& w, double x, double y, const std::string& marking) {
+void band_picture(PageWriter& w, double x, double y, const std::string& marking) {
     w.page().add(Rect{x, y + 0.3, 16, 2.9, 1}, {Ink::muted, 0.2, Ink::card});
     double at = x + 2;
     std::size_t from = 0;
@@ -94,12 +94,12 @@ void band_picture(Writer& w, double x, double y, const std::string& marking) {
     }
 }
 
-void parts(Writer& w, const PartsList& list) {
+void parts(PageWriter& w, const PartsList& list) {
     w.heading("In the bag");
     for (const auto& line : list.lines) {
         w.room(6);
         w.tick_box(left, w.y());
-        const std::string count = line.per_kit < 1 ? "" : fmt::format("{:.0f} ×", line.per_kit);
+        const std::string count = line.per_kit.value < 1 ? "" : fmt::format("{:.0f} ×", line.per_kit.value);
         w.page().text(left + 13, w.y() + 2.8, count, 3.3, Ink::ink, true, Anchor::end);
         w.page().text(left + 15, w.y() + 2.8, line.name, 3.3);
         w.page().text(left + 84, w.y() + 2.8, line.designators, 3.3, Ink::muted);
@@ -113,7 +113,7 @@ void parts(Writer& w, const PartsList& list) {
     }
 }
 
-void boards(Writer& w, const PadLayout& layout, const Circuit& circuit) {
+void boards(PageWriter& w, const PadLayout& layout, const Circuit& circuit) {
     const Drawing front = draw_component_side(layout, circuit), back = draw_solder_side(layout, circuit);
     w.room(front.height + 24);
     w.heading("The board, at 1:1");
@@ -142,7 +142,7 @@ void boards(Writer& w, const PadLayout& layout, const Circuit& circuit) {
 }
 
 /// Both sides again, large enough to read hole names and bands.
-void large_boards(Writer& w, const PadLayout& layout, const Circuit& circuit) {
+void large_boards(PageWriter& w, const PadLayout& layout, const Circuit& circuit) {
     const Drawing pictures[]{draw_component_side(layout, circuit), draw_solder_side(layout, circuit)};
     const double scale = std::min({3.0, (right - left) / pictures[0].width, 110 / pictures[0].height});
     if (scale < 1.2) return;
@@ -163,7 +163,7 @@ std::string expectation(const Check& c) {
     return fmt::format("{}: {} ({})", probes, c.expected->text(), c.expected->spread_text());
 }
 
-void steps(Writer& w, const std::vector<BuildStep>& all) {
+void steps(PageWriter& w, const std::vector<BuildStep>& all) {
     std::optional<Phase> phase;
     int number = 0;
     for (const auto& s : all) {
@@ -188,7 +188,7 @@ void steps(Writer& w, const std::vector<BuildStep>& all) {
 
 std::vector<Drawing> leaflet_pages(const Design& design, const Drawing& stave, const PadLayout& layout,
                                    const std::vector<BuildStep>& all_steps, const PartsList& list) {
-    Writer w(design.name);
+    PageWriter w(design.name);
     title(w, design);
     circuit(w, stave);
     parts(w, list);

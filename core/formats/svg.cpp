@@ -39,7 +39,7 @@ std::string paint(const Style& s) {
     return out;
 }
 
-struct Writer {
+struct ShapeWriter {
     const Style& style;
     std::string operator()(const Line& l) const {
         return fmt::format(
@@ -100,7 +100,7 @@ std::string write_svg(const Drawing& d) {
         "width=\"{:.3f}mm\" height=\"{:.3f}mm\" viewBox=\"0 0 {:.3f} {:.3f}\">\n<title>{}</title>\n",
         d.width * d.unit_mm, d.height * d.unit_mm, d.width, d.height, escaped(d.title));
     for (const Item& item : d.items) {
-        const std::string shape = std::visit(Writer{item.style}, item.shape);
+        const std::string shape = std::visit(ShapeWriter{item.style}, item.shape);
         out += item.ref.empty() ? shape + "\n"
                                 : fmt::format("<g data-ref=\"{}\">{}</g>\n", escaped(item.ref), shape);
     }

@@ -69,7 +69,7 @@ std::vector<std::string> current_working(const LedString& s, const OperatingPoin
              fmt::format("V LEDs = {} and I = {}", format_quantity(leds, Unit::volt), f.text())};
     }
     w.push_back("solved with the LED's own curve; the currents balance at every net");
-    w.push_back(fmt::format("over LED bins and resistor tolerance: {}", f.spread_text()));
+    if (f.low) w.push_back(fmt::format("over LED bins and resistor tolerance: {}", f.spread_text()));
     return w;
 }
 
@@ -111,6 +111,21 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
     return r;
 }
 
+Figure bin_figure(const LedString& s, int bin, std::size_t charge, const OperatingPoint& op) {
+    static constexpr std::array bin_names{"low", "typical", "high"},
+        charge_names{"fresh", "half full", "nearly flat"};
+    const char* name = bin_names.at(static_cast<std::size_t>(bin));
+    Figure f{fmt::format("light.bin.{}.{}", name, charge),
+             fmt::format("current of string 1, {} forward voltage, cells {}", name, charge_names.at(charge)),
+             op.part(s.leds.front()->designator).current,
+             Unit::ampere,
+             {},
+             {},
+             {}};
+    f.working = current_working(s, op, f);
+    return f;
+}
+
 std::string on_target(double current, double target) {
     const double off = current / target - 1;
     if (std::abs(off) < 0.03) return "on target";
@@ -133,7 +148,7 @@ std::vector<ResistorOption> resistor_options(const Design& design, const Conditi
           School{"in the drawer", design.light->rounding, true}}) {
         LightGoals goals = *design.light;
         goals.rounding = s.rounding;
-        ResistorOption option{s.label, 0, 0, false, ""};
+        ResistorOption option{s.label, {}, {}, false, ""};
         if (s.drawer && owned.empty()) continue;
         auto sized = size_resistor(goals, leds, s.drawer ? owned : std::vector<double>{});
         if (!sized) {
@@ -141,20 +156,37 @@ std::vector<ResistorOption> resistor_options(const Design& design, const Conditi
             options.push_back(option);
             continue;
         }
-        option.value = sized.value().value;
+        const double ohms = sized.value().value;
+        option.resistance = {std::string("light.option.") + s.label,
+                             std::string("series resistor, ") + s.label,
+                             ohms,
+                             Unit::ohm,
+                             {},
+                             {},
+                             sized.value().working};
         Design trial = design;
         for (Part& part : trial.circuit.parts)
-            if (part.kind == "resistor") part.params["value"] = option.value;
+            if (part.kind == "resistor") part.params["value"] = ohms;
         auto op = at(trial.circuit, c, 1);
-        if (op && trial.circuit.find("L1")) option.current = op.value().part("L1").current;
-        option.note = on_target(option.current, goals.current);
-        option.chosen = r1 && std::abs(r1->number("value") / option.value - 1) < 1e-6 &&
+        const auto strings = led_strings(trial.circuit);
+        if (op && !strings.empty()) {
+            option.current = {std::string("light.option_current.") + s.label,
+                              fmt::format("current fresh with {}", option.resistance.text()),
+                              op.value().part(strings[0].leds.front()->designator).current,
+                              Unit::ampere,
+                              {},
+                              {},
+                              {}};
+            option.current.working = current_working(strings[0], op.value(), option.current);
+        }
+        option.note = on_target(option.current.value, goals.current);
+        option.chosen = r1 && std::abs(r1->number("value") / ohms - 1) < 1e-6 &&
                         (s.drawer ? false : s.rounding == design.light->rounding);
         options.push_back(option);
     }
     const bool any = std::any_of(options.begin(), options.end(), [](const auto& o) { return o.chosen; });
     for (auto& o : options)
-        if (!any && r1 && std::abs(r1->number("value") / o.value - 1) < 1e-6) {
+        if (!any && r1 && std::abs(r1->number("value") / o.resistance.value - 1) < 1e-6) {
             o.chosen = true;
             break;
         }
@@ -199,8 +231,7 @@ Result<LightResult> analyse_light(const Design& design, const Conditions& condit
             for (std::size_t k = 0; k < 3; ++k) {
                 auto op = at(circuit, on, bin_charges[k], {bin - 1.0, 0, 0});
                 if (!op) return op.error();
-                result.bins[static_cast<std::size_t>(bin)][k] =
-                    op.value().part(strings[0].leds.front()->designator).current;
+                result.bins[static_cast<std::size_t>(bin)][k] = bin_figure(strings[0], bin, k, op.value());
             }
     result.total = {"light.total",
                     "current from the cells now",

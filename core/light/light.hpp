@@ -24,8 +24,9 @@ struct StringResult {
 
 /// One way to round the resistor of the recipe.
 struct ResistorOption {
-    std::string label;              ///< "nearest", "never above", "in the drawer"
-    double value = 0, current = 0;  ///< Ω; A from fresh cells, by the engine
+    std::string label;  ///< "nearest", "never above", "in the drawer"
+    Figure resistance;  ///< Ω; 0 if this school finds none
+    Figure current;     ///< A from fresh cells, by the engine
     bool chosen = false;
     std::string note;  ///< "on target", "over target", "3 % under", or why there is none
 };
@@ -34,7 +35,7 @@ struct LightResult {
     std::vector<StringResult> strings;
     /// Current [A] of the first string: rows low, typical, high forward voltage; columns fresh, half, nearly
     /// flat.
-    std::array<std::array<double, 3>, 3> bins{};
+    std::array<std::array<Figure, 3>, 3> bins;
     Figure total;       ///< current from the cells now
     Figure brightness;  ///< perceived now, % of fresh
     std::vector<ResistorOption> options;

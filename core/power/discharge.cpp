@@ -58,6 +58,15 @@ void summarise(Discharge& d, const CellType& cell, double end_charge) {
 
 }  // namespace
 
+std::optional<double> Discharge::hours_at(double wanted) const {
+    for (std::size_t k = 1; k < samples.size(); ++k) {
+        const auto &a = samples[k - 1], &b = samples[k];
+        if (b.charge <= wanted)
+            return a.hours + (b.hours - a.hours) * (a.charge - wanted) / std::max(a.charge - b.charge, 1e-12);
+    }
+    return std::nullopt;
+}
+
 Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end_brightness,
                             const Corner& corner) {
     const Catalogue& catalogue = built_in_catalogue();

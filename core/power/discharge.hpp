@@ -1,4 +1,5 @@
 #pragma once
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -25,6 +26,9 @@ struct Discharge {
     double energy_left = 0;                ///< fraction of the cell's energy still in it at the end
     double average_light = 0;              ///< perceived, mean over time, fraction of fresh
     std::string ended_by;                  ///< "light below 50 %", "cells empty"
+
+    /// Hours after which the state of charge has come down to `charge`; nothing if the run ends before.
+    std::optional<double> hours_at(double charge) const;
 };
 
 /// Discharges the circuit with all switches closed from fresh until the perceived brightness falls below

@@ -3,6 +3,7 @@
 #include <vector>
 
 #include "power/discharge.hpp"
+#include "quantity/figure.hpp"
 
 namespace elkit {
 
@@ -12,13 +13,14 @@ struct SupplyRow {
     int count = 1;
     std::string name;  ///< "3 × LR6"
     bool possible = false;
-    bool present = false;       ///< it is the design's own supply
-    std::string reason;         ///< why not, or a caution such as a rate above the cell's; empty if fine
-    double resistor = 0;        ///< Ω of the first string; 0 without one
-    double current = 0;         ///< A through one string, fresh
-    double start = 0, end = 0;  ///< perceived brightness, fraction of the light at the target current
-    double hours = 0;           ///< infinity if it does not empty
-    double cost_per_hour = 0, mass = 0;  ///< workshop's currency; g
+    bool present = false;  ///< it is the design's own supply
+    std::string reason;    ///< why not, or a caution such as a rate above the cell's; empty if fine
+    Figure resistor;       ///< of the first string; 0 without one
+    Figure current;        ///< through one string, fresh
+    Figure start, end;     ///< perceived brightness, % of the light at the target current
+    Figure run_time;       ///< infinity if it does not empty
+    Figure cost_per_hour;  ///< workshop's currency
+    Figure mass;           ///< g, of the cells
 };
 
 /// Which resistor the other supplies get.

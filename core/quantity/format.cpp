@@ -35,7 +35,8 @@ double rounded(double value, int digits) {
 
 std::string digits_text(double scaled, Unit unit, int digits) {
     if (!std::isfinite(scaled)) return scaled > 0 ? "∞" : (scaled < 0 ? "−∞" : "–");
-    if (unit == Unit::money) return fmt::format("{:.2f}", scaled);
+    if (unit == Unit::money)
+        return fmt::format("{:.{}f}", scaled, std::abs(scaled) < 0.1 && scaled != 0 ? 4 : 2);
     if (unit == Unit::count) return fmt::format("{:.0f}", scaled);
     const double magnitude = std::abs(scaled);
     int decimals =

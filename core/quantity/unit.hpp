@@ -20,7 +20,7 @@ enum class Unit {
     candela,
     metre,
     square_metre,
-    kilogram,
+    gram,
     ampere_hour,
     money,
     count

@@ -11,9 +11,6 @@
 namespace elkit {
 namespace {
 
-std::string amps(double a) { return format_quantity(a, Unit::ampere); }
-std::string volts(double v) { return format_quantity(v, Unit::volt); }
-
 /// Solves the design with fresh cells, switches closed.
 std::optional<OperatingPoint> fresh(const Evidence& e, const Corner& corner = {}) {
     Conditions c = lit(e.design.circuit, e.conditions);
@@ -68,7 +65,8 @@ void headroom(const Evidence& e, std::vector<Finding>& out) {
 
 void sag(const Evidence& e, std::vector<Finding>& out) {
     if (e.live.light.strings.empty()) return;
-    const auto& bins = e.live.light.bins[1];
+    const auto& row = e.live.light.bins[1];
+    const std::array bins{row[0].value, row[1].value, row[2].value};
     if (!(bins[0] > 0) || bins[1] / bins[0] > 0.55) return;
     auto& f = add_finding(
         out, Severity::warning, "light", "field:current",

@@ -25,9 +25,7 @@ void board_size(const Evidence& e, std::vector<Finding>& out) {
     if (!e.deep || !e.deep->layout) return;
     const auto& l = *e.deep->layout;
     const double w = e.design.brief.width, h = e.design.brief.height;
-    if (w <= 0 || h <= 0) return;
-    const bool fits = (l.width() <= w && l.height() <= h) || (l.height() <= w && l.width() <= h);
-    if (!fits)
+    if (!l.fits(w, h))
         add_finding(out, Severity::error, "board", "field:board",
                     fmt::format("The board is {:.0f} × {:.0f} mm, the brief leaves {:.0f} × {:.0f} mm",
                                 l.width(), l.height(), w, h),

@@ -9,8 +9,6 @@
 namespace elkit {
 namespace {
 
-std::string amps(double a) { return format_quantity(a, Unit::ampere); }
-
 double fresh_current(const Evidence& e) {
     Conditions c = lit(e.design.circuit, e.conditions);
     c.battery = 1;

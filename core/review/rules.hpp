@@ -1,4 +1,5 @@
 #pragma once
+#include "quantity/format.hpp"
 #include "review/findings.hpp"
 
 namespace elkit {
@@ -6,6 +7,9 @@ namespace elkit {
 std::vector<Rule> light_rules();   ///< LEDs, resistors, strings
 std::vector<Rule> power_rules();   ///< cells, run time, wire, switch, supply limit
 std::vector<Rule> making_rules();  ///< board, build, batch
+
+inline std::string amps(double a) { return format_quantity(a, Unit::ampere); }
+inline std::string volts(double v) { return format_quantity(v, Unit::volt); }
 
 /// Changes the recipe's goals and runs it again; fails where the design has no recipe.
 template <class Change>

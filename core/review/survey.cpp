@@ -42,15 +42,24 @@ LiveSurvey live_survey(const Design& design, const Conditions& conditions, const
 }
 
 DeepSurvey deep_survey(const Design& design, const Conditions& conditions,
-                       const std::vector<DrawerItem>& drawer, const std::function<bool()>& cancelled) {
-    const auto stop = [&] { return cancelled && cancelled(); };
+                       const std::vector<DrawerItem>& drawer, const Progress& progress) {
+    bool stopped = false;
+    const auto go_on = [&](std::string_view stage, double fraction) {
+        stopped = stopped || (progress && !progress(stage, fraction));
+        return !stopped;
+    };
+    const auto stop = [&](const char* stage, double fraction) { return !go_on(stage, fraction); };
     DeepSurvey deep;
+    if (stop("discharging the cells", 0)) return deep;
     if (auto power = analyse_power(design, conditions))
         deep.power = std::move(power).value();
     else
         deep.error = power.error();
-    if (stop()) return deep;
-    auto layout = lay_out_board(design.circuit, design.board);
+    if (stop("placing the parts on the board", 0.2)) return deep;
+    const auto placing = [&](std::string_view stage, double fraction) {
+        return go_on(stage, 0.2 + 0.5 * fraction);
+    };
+    auto layout = lay_out_board(design.circuit, design.board, placing);
     if (layout) {
         deep.layout = std::move(layout).value();
         deep.layout_differences = layout_differences(*deep.layout, design.circuit);
@@ -58,13 +67,14 @@ DeepSurvey deep_survey(const Design& design, const Conditions& conditions,
     } else {
         deep.layout_error = layout.error();
     }
-    if (stop()) return deep;
+    if (stop("comparing supplies", 0.7)) return deep;
     deep.parts = parts_list(design, drawer, deep.layout ? &*deep.layout : nullptr);
     if (auto rows = compare_supplies(design, conditions, ResistorPolicy::rechosen))
         deep.supplies = std::move(rows).value();
-    if (stop()) return deep;
+    if (stop("comparing supplies", 0.85)) return deep;
     if (auto rows = compare_supplies(design, conditions, ResistorPolicy::same))
         deep.supplies_same = std::move(rows).value();
+    deep.complete = true;
     return deep;
 }
 

@@ -1,5 +1,4 @@
 #pragma once
-#include <functional>
 #include <map>
 #include <optional>
 #include <vector>
@@ -13,6 +12,7 @@
 #include "light/light.hpp"
 #include "power/discharge.hpp"
 #include "power/supplies.hpp"
+#include "quantity/progress.hpp"
 
 namespace elkit {
 
@@ -27,6 +27,7 @@ struct LiveSurvey {
 
 /// What takes longer and depends on the design and the temperature only.
 struct DeepSurvey {
+    bool complete = false;  ///< false if it was stopped before its end
     std::optional<Error> error;
     std::optional<PowerResult> power;
     std::vector<SupplyRow> supplies, supplies_same;  ///< resistor re-chosen; same resistor
@@ -44,8 +45,8 @@ StaveLayout stave_layout(const Circuit& circuit);
 LiveSurvey live_survey(const Design& design, const Conditions& conditions, const StaveLayout& layout,
                        const std::vector<double>& owned, const StaveView& view = {});
 
-/// `cancelled` is asked between the parts of the work; when it says true the rest is left out.
+/// When `progress` says stop, the rest is left out and `complete` stays false.
 DeepSurvey deep_survey(const Design& design, const Conditions& conditions,
-                       const std::vector<DrawerItem>& drawer, const std::function<bool()>& cancelled = {});
+                       const std::vector<DrawerItem>& drawer, const Progress& progress = {});
 
 }  // namespace elkit

@@ -129,6 +129,20 @@ TEST_F(Window, ThePriceOfThePartsFollowsTheDrawer) {
     table->item(row, 7)->setText("45");
     settle();
     EXPECT_NEAR(figure("batch", "costPerKit").value, before + 4 * (45 - 4.5) / 50, 1e-9);
+    window->action("undo")->trigger();
+    settle();
+    EXPECT_NEAR(figure("batch", "costPerKit").value, before, 1e-9) << "the drawer undoes too";
+    window->action("redo")->trigger();
+    settle();
+    EXPECT_NEAR(figure("batch", "costPerKit").value, before + 4 * (45 - 4.5) / 50, 1e-9);
+    table->item(row, 7)->setText("-3");
+    settle();
+    EXPECT_NEAR(figure("batch", "costPerKit").value, before + 4 * (45 - 4.5) / 50, 1e-9);
+    window->action("undo")->trigger();
+    settle();
+    EXPECT_NEAR(figure("batch", "costPerKit").value, before, 1e-9) << "a refused price is no step";
+    window->action("redo")->trigger();
+    settle();
     table->item(row, 7)->setText("many");
     EXPECT_TRUE(window->bannerText().contains("many")) << "an unreadable price is said, not taken";
 }

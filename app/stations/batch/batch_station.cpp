@@ -4,12 +4,14 @@
 #include <QHeaderView>
 #include <QPushButton>
 #include <QTableWidget>
+#include <array>
 #include <cmath>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/figure_table.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "quantity/parse.hpp"
 
@@ -63,6 +65,7 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
                                      "drawer is shared by all designs."),
                                   "small"));
     body()->addWidget(list, 1);
+    show_workings(table_, session());
     connect(table_, &QTableWidget::cellChanged, this, &BatchStation::edited);
     connect(kits_, &QuantityEdit::valueEntered, this, [this](double value) {
         Design next = session().design();
@@ -128,24 +131,29 @@ void BatchStation::refresh() {
         if (!l.marking.empty())
             where +=
                 (where.isEmpty() ? QString() : QStringLiteral(" · ")) + QString::fromStdString(l.marking);
-        const QStringList cells{
-            QString::fromStdString(l.name),
-            where,
-            plain(l.per_kit),
-            plain(l.needed),
-            l.known() ? plain(l.stock) : tr("unknown"),
-            l.packs > 0 ? tr("%1 (%2 ×)").arg(l.to_buy).arg(l.packs) : QStringLiteral("–"),
-            item ? plain(item->pack) : QStringLiteral("–"),
-            item ? QString::number(item->price, 'f', 2) : QStringLiteral("–")};
-        for (int c = 0; c < cells.size(); ++c) {
-            auto* cell = new QTableWidgetItem(cells[c]);
+        const auto words = [](const QString& text) {
+            auto* cell = new QTableWidgetItem(text);
+            cell->setToolTip(text);
+            return cell;
+        };
+        const std::array cells{
+            words(QString::fromStdString(l.name)),
+            words(where),
+            figure_item(l.per_kit),
+            figure_item(l.needed),
+            words(l.known() ? plain(l.stock) : tr("unknown")),
+            figure_item(l.to_buy,
+                        l.packs > 0 ? tr("%1 (%2 ×)").arg(l.to_buy.value).arg(l.packs) : QStringLiteral("–")),
+            words(item ? plain(item->pack) : QStringLiteral("–")),
+            words(item ? QString::number(item->price, 'f', 2) : QStringLiteral("–"))};
+        for (int c = 0; c < static_cast<int>(cells.size()); ++c) {
+            QTableWidgetItem* cell = cells[static_cast<std::size_t>(c)];
             const bool editable = c == stock || c == pack || c == price;
             cell->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
                                     : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
             if (c >= per_kit) cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             if (c == buy && l.packs > 0) cell->setForeground(theme().rust);
             if (editable) cell->setForeground(theme().teal);
-            cell->setToolTip(cells[c]);
             table_->setItem(r, c, cell);
         }
     }

@@ -127,10 +127,8 @@ void BriefStation::refresh() {
     if (!deep->layout) return;
     const PadLayout& l = *deep->layout;
     const double w = d.brief.width, h = d.brief.height;
-    const bool fits =
-        w <= 0 || h <= 0 || (l.width() <= w && l.height() <= h) || (l.height() <= w && l.width() <= h);
     verdict(3, deep->layout->width_figure(), tr("board, %1 mm high").arg(l.height(), 0, 'f', 0),
-            w > 0 ? tr("room %1 × %2 mm").arg(w).arg(h) : tr("no limit"), fits);
+            w > 0 ? tr("room %1 × %2 mm").arg(w).arg(h) : tr("no limit"), l.fits(w, h));
 }
 
 }  // namespace elkit

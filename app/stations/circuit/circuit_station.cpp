@@ -4,14 +4,17 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QTableWidget>
+#include <array>
 
 #include "app/shell/session.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/figure_table.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
+#include "engine/figures.hpp"
 
 namespace elkit {
 
@@ -46,6 +49,7 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     table_->setTabKeyNavigation(false);
     table_->setMinimumHeight(px(96));
     body()->addWidget(table_, 2);
+    show_workings(table_, session());
     connect(table_, &QTableWidget::cellChanged, this, &CircuitStation::edited);
     connect(true_height_, &QCheckBox::toggled, this, [this](bool on) {
         StaveView view = session().staveView();
@@ -82,27 +86,31 @@ void CircuitStation::refresh() {
         table_->setRowCount(static_cast<int>(parts.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const Part& part = parts[static_cast<std::size_t>(r)];
-        const PartState& s = op.part(part.designator);
         const bool editable = part_kind(part.kind) && !part_kind(part.kind)->value_key.empty();
         const QString value =
             QString::fromStdString(part.kind == "battery" ? part.text("cell") : value_text(part));
-        const QStringList cells{QString::fromStdString(part.designator),
-                                QString::fromStdString(part_kind(part.kind)->name),
-                                value,
-                                QString::fromStdString(part.pins[0].net),
-                                QString::fromStdString(part.pins[1].net),
-                                QString::fromStdString(format_quantity(s.current, Unit::ampere)),
-                                QString::fromStdString(format_quantity(s.power(), Unit::watt))};
+        const QStringList cells{
+            QString::fromStdString(part.designator), QString::fromStdString(part_kind(part.kind)->name),
+            value, QString::fromStdString(part.pins[0].net), QString::fromStdString(part.pins[1].net)};
         for (int c = 0; c < cells.size(); ++c) {
             QTableWidgetItem* item = table_->item(r, c);
             if (!item) {
                 item = new QTableWidgetItem;
                 table_->setItem(r, c, item);
-                if (c >= 5) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             }
             if (item->text() != cells[c]) item->setText(cells[c]);
             item->setFlags(c == 2 && editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
                                               : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+        }
+        const std::array figures{current_figure(session().design().circuit, op, part.designator),
+                                 power_figure(op, part.designator)};
+        for (int c = 5; c < 7; ++c) {
+            const Figure& f = figures[static_cast<std::size_t>(c - 5)];
+            if (QTableWidgetItem* item = table_->item(r, c))
+                set_figure(item, f);
+            else
+                table_->setItem(r, c, figure_item(f));
+            table_->item(r, c)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
         }
     }
     filling_ = false;

@@ -147,7 +147,8 @@ QWidget* LightStation::resistorCard() {
     schools->setVerticalSpacing(3);
     int row = 0;
     for (auto& option : options_) {
-        option = {new QRadioButton, label({}), label({}, "muted"), label({}, "small")};
+        option = {new QRadioButton, new FigureLabel(session(), FigureLabel::Size::plain),
+                  new FigureLabel(session(), FigureLabel::Size::plain), label({}, "small")};
         option.button->setAutoExclusive(false);
         schools->addWidget(option.button, row, 0);
         schools->addWidget(option.value, row, 1);
@@ -156,7 +157,8 @@ QWidget* LightStation::resistorCard() {
         const int index = row++;
         connect(option.button, &QRadioButton::clicked, this, [this, index] {
             const auto& all = session().live().light.options;
-            if (index >= static_cast<int>(all.size()) || all[static_cast<std::size_t>(index)].value <= 0)
+            if (index >= static_cast<int>(all.size()) ||
+                all[static_cast<std::size_t>(index)].resistance.value <= 0)
                 return refresh();
             LightGoals g = goals_of(session().design());
             if (index < 2) {
@@ -165,7 +167,7 @@ QWidget* LightStation::resistorCard() {
             }
             Design next =
                 session().design();  // what lies in the drawer is a choice of this design, not of its goals
-            const double value = all[static_cast<std::size_t>(index)].value;
+            const double value = all[static_cast<std::size_t>(index)].resistance.value;
             for (Part& part : next.circuit.parts)
                 if (part.kind == "resistor") part.params["value"] = value;
             session().edit(std::move(next), tr("take the resistor from the drawer"));
@@ -188,7 +190,7 @@ QWidget* LightStation::resistorCard() {
     card->body()->addLayout(schools);
     auto* table = new QGridLayout;
     table->setHorizontalSpacing(10);
-    table->setVerticalSpacing(2);
+    table->setVerticalSpacing(0);
     table->addWidget(label(tr("string 1"), "small"), 0, 0);
     int k = 1;
     for (const QString& name : {tr("fresh"), tr("half"), tr("nearly flat")})
@@ -197,7 +199,7 @@ QWidget* LightStation::resistorCard() {
     for (int b = 0; b < 3; ++b) {
         table->addWidget(label(bins[b], "muted"), b + 1, 0);
         for (int c = 0; c < 3; ++c) {
-            auto* cell = label({}, b == 1 ? "bold" : "");
+            auto* cell = new FigureLabel(session(), FigureLabel::Size::plain);
             bins_[static_cast<std::size_t>(b)][static_cast<std::size_t>(c)] = cell;
             table->addWidget(cell, b + 1, c + 1, Qt::AlignRight);
         }
@@ -280,12 +282,12 @@ void LightStation::refreshOptions() {
         if (!there) continue;
         row.button->setText(QString::fromStdString(all[i].label));
         row.button->setChecked(all[i].chosen);
-        row.button->setEnabled(all[i].value > 0);
-        row.value->setText(all[i].value > 0 ? QString::fromStdString(format_quantity(all[i].value, Unit::ohm))
-                                            : QStringLiteral("–"));
-        row.current->setText(all[i].value > 0
-                                 ? QString::fromStdString(format_quantity(all[i].current, Unit::ampere))
-                                 : QString());
+        const bool found = all[i].resistance.value > 0;
+        row.button->setEnabled(found);
+        row.value->setVisible(found);
+        row.current->setVisible(found);
+        row.value->setFigure(all[i].resistance);
+        row.current->setFigure(all[i].current);
         row.note->setText(QString::fromStdString(all[i].note));
     }
 }
@@ -293,8 +295,7 @@ void LightStation::refreshOptions() {
 void LightStation::refreshBins() {
     const auto& bins = session().live().light.bins;
     for (std::size_t b = 0; b < 3; ++b)
-        for (std::size_t c = 0; c < 3; ++c)
-            bins_[b][c]->setText(QString::fromStdString(format_quantity(bins[b][c], Unit::ampere)));
+        for (std::size_t c = 0; c < 3; ++c) bins_[b][c]->setFigure(bins[b][c]);
 }
 
 void LightStation::refresh() {

@@ -9,6 +9,7 @@ class QComboBox;
 class QGridLayout;
 class QRadioButton;
 
+class QLineEdit;
 namespace elkit {
 
 class Card;
@@ -41,13 +42,14 @@ class LightStation : public Station {
     FigureLabel *resistance_, *current_now_, *current_fresh_, *power_, *brightness_;
     QLabel *no_recipe_, *rating_;
     QComboBox* bin_;
-    class QLineEdit* points_;
+    QLineEdit* points_;
     struct OptionRow {
         QRadioButton* button;
-        QLabel *value, *current, *note;
+        FigureLabel *value, *current;
+        QLabel* note;
     };
     std::array<OptionRow, 3> options_;
-    std::array<std::array<QLabel*, 3>, 3> bins_{};
+    std::array<std::array<FigureLabel*, 3>, 3> bins_{};
     LifePlot* life_;
 };
 

@@ -11,6 +11,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/figure_table.hpp"
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "catalogue/catalogue.hpp"
@@ -87,6 +88,7 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     compare->body()->addWidget(table_, 1);
     body()->addWidget(compare, 3);
+    show_workings(table_, session());
     connect(policy_, &QComboBox::activated, this, &PowerStation::fillTable);
     connect(use_, &QPushButton::clicked, this, &PowerStation::useRow);
     connect(table_, &QTableWidget::itemActivated, this, &PowerStation::useRow);
@@ -153,28 +155,32 @@ void PowerStation::fillTable() {
 }
 
 void PowerStation::fillRow(int r, const SupplyRow& s) {
-    const auto q = [](double v, Unit u) { return QString::fromStdString(format_quantity(v, u)); };
-    const QString reason = QString::fromStdString(s.reason), mass = QStringLiteral("%1 g").arg(s.mass);
-    QStringList cells{QString::fromStdString(s.name) + (s.present ? tr("  (this one)") : QString())};
-    if (s.possible)
-        cells << (s.resistor > 0 ? q(s.resistor, Unit::ohm) : tr("none")) << q(s.current, Unit::ampere)
-              << q(100 * s.start, Unit::percent) << q(100 * s.end, Unit::percent)
-              << (std::isfinite(s.hours) ? q(s.hours, Unit::hour) : tr("endless"))
-              << QString::number(s.cost_per_hour, 'f', 4) << mass << reason;
-    else  // the reason takes the room of the numbers that there are not
-        cells << tr("not possible: %1").arg(reason) << QString() << QString() << QString() << QString()
-              << QString() << mass << QString();
-    if (!s.possible) table_->setSpan(r, 1, 1, 6);
-    for (int c = 0; c < cells.size(); ++c) {
-        auto* item = new QTableWidgetItem(cells[c]);
-        if (c > 0 && c < 8 && (s.possible || c == 7))
-            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        if (!s.possible) item->setForeground(theme().muted);
-        QFont f = font();
-        f.setBold(s.present);
-        item->setFont(f);
-        item->setToolTip(cells[c]);
-        table_->setItem(r, c, item);
+    const QString reason = QString::fromStdString(s.reason);
+    const auto words = [](const QString& text) {
+        auto* item = new QTableWidgetItem(text);
+        item->setToolTip(text);
+        return item;
+    };
+    std::vector<QTableWidgetItem*> cells{
+        words(QString::fromStdString(s.name) + (s.present ? tr("  (this one)") : QString()))};
+    if (s.possible) {
+        cells.push_back(figure_item(s.resistor, s.resistor.value > 0 ? QString() : tr("none")));
+        for (const Figure* f : {&s.current, &s.start, &s.end}) cells.push_back(figure_item(*f));
+        cells.push_back(figure_item(s.run_time, std::isfinite(s.run_time.value) ? QString() : tr("endless")));
+        cells.push_back(figure_item(s.cost_per_hour));
+    } else {  // the reason takes the room of the numbers that there are not
+        table_->setSpan(r, 1, 1, 6);
+        cells.push_back(words(tr("not possible: %1").arg(reason)));
+        for (int k = 0; k < 5; ++k) cells.push_back(words({}));
+    }
+    cells.push_back(figure_item(s.mass));
+    cells.push_back(words(s.possible ? reason : QString()));
+    QFont f = font();
+    f.setBold(s.present);
+    for (std::size_t c = 0; c < cells.size(); ++c) {
+        if (!s.possible) cells[c]->setForeground(theme().muted);
+        cells[c]->setFont(f);
+        table_->setItem(r, static_cast<int>(c), cells[c]);
     }
 }
 

@@ -21,23 +21,25 @@ TEST(PartsList, CountsTheBatchAgainstTheDrawer) {
     const PadLayout layout = lay_out_board(d.circuit, d.board).value();
     const PartsList list = parts_list(d, demo_stock(), &layout);
     const PartsLine& leds = line(list, "led/amber-5mm");
-    EXPECT_EQ(leds.per_kit, 4);
-    EXPECT_EQ(leds.needed, 168) << "40 kits × 4, and 5 % spares";
+    EXPECT_EQ(leds.per_kit.value, 4);
+    EXPECT_EQ(leds.needed.value, 168) << "40 kits × 4, and 5 % spares";
     EXPECT_EQ(leds.stock, 120);
-    EXPECT_EQ(leds.to_buy, 48);
+    EXPECT_EQ(leds.to_buy.value, 48);
     EXPECT_EQ(leds.packs, 1);
+    EXPECT_EQ(leds.needed.working.front(), "4 a kit × 40 kits × (1 + 5 % spares) = 168");
+    EXPECT_EQ(leds.to_buy.working.front(), "168 needed − 120 in the drawer = 48");
     EXPECT_EQ(leds.designators, "L1, L2, L3, L4");
     EXPECT_EQ(line(list, "resistor/62").marking, "blue red black gold");
-    EXPECT_EQ(line(list, "cell/LR6").needed, 120) << "no spare cells";
-    EXPECT_GE(line(list, "holder/3xLR6").needed, 40);
-    EXPECT_LT(line(list, "board/pad").per_kit, 0.1);
+    EXPECT_EQ(line(list, "cell/LR6").needed.value, 120) << "no spare cells";
+    EXPECT_GE(line(list, "holder/3xLR6").needed.value, 40);
+    EXPECT_LT(line(list, "board/pad").per_kit.value, 0.1);
 }
 
 TEST(PartsList, CostIsTheSumOfItsLines) {
     const Design d = test::pier_lantern();
     const PartsList list = parts_list(d, demo_stock(), nullptr);
     double cost = 0, spend = 0;
-    for (const auto& l : list.lines) cost += l.per_kit * l.unit_price, spend += l.packs * l.pack_price;
+    for (const auto& l : list.lines) cost += l.per_kit.value * l.unit_price, spend += l.packs * l.pack_price;
     EXPECT_NEAR(list.cost_per_kit.value, cost, 1e-9);
     EXPECT_NEAR(list.to_spend.value, spend, 1e-9);
     EXPECT_EQ(list.unknown, 0);

@@ -130,12 +130,12 @@ TEST(Light, OrdersItsBinsAndCharges) {
     const auto& bins = light.value().bins;
     for (int b = 0; b < 3; ++b)
         for (int c = 1; c < 3; ++c)
-            EXPECT_LT(bins[static_cast<std::size_t>(b)][static_cast<std::size_t>(c)],
-                      bins[static_cast<std::size_t>(b)][static_cast<std::size_t>(c - 1)]);
+            EXPECT_LT(bins[static_cast<std::size_t>(b)][static_cast<std::size_t>(c)].value,
+                      bins[static_cast<std::size_t>(b)][static_cast<std::size_t>(c - 1)].value);
     for (int c = 0; c < 3; ++c) {
-        EXPECT_GT(bins[0][static_cast<std::size_t>(c)], bins[1][static_cast<std::size_t>(c)])
+        EXPECT_GT(bins[0][static_cast<std::size_t>(c)].value, bins[1][static_cast<std::size_t>(c)].value)
             << "low forward voltage, more current";
-        EXPECT_GT(bins[1][static_cast<std::size_t>(c)], bins[2][static_cast<std::size_t>(c)]);
+        EXPECT_GT(bins[1][static_cast<std::size_t>(c)].value, bins[2][static_cast<std::size_t>(c)].value);
     }
 }
 
@@ -153,7 +153,13 @@ TEST(Light, GivesEveryFigureItsWorkingAndSpread) {
     EXPECT_LT(light.value().brightness.value, 100);
     ASSERT_EQ(light.value().options.size(), 3u);
     int chosen = 0;
-    for (const auto& o : light.value().options) chosen += o.chosen;
+    for (const auto& o : light.value().options) {
+        chosen += o.chosen;
+        EXPECT_FALSE(o.resistance.working.empty()) << o.label;
+        EXPECT_FALSE(o.current.working.empty()) << o.label;
+    }
+    for (const auto& row : light.value().bins)
+        for (const Figure& f : row) EXPECT_GE(f.working.size(), 2u) << f.label;
     EXPECT_EQ(chosen, 1);
 }
 

@@ -82,11 +82,15 @@ TEST(Supplies, CompareAtLeastSixForTheSameLight) {
             continue;
         }
         ++possible;
-        EXPECT_GT(r.start, 0.85) << r.name << ": the re-chosen resistor brings the target current";
-        EXPECT_LE(r.end, r.start + 1e-9) << r.name;
-        EXPECT_GT(r.mass, 0);
-        if (std::isfinite(r.hours)) {
-            EXPECT_NEAR(r.cost_per_hour * r.hours, r.count * built_in_catalogue().cell(r.cell)->price, 1e-9)
+        EXPECT_GT(r.start.value, 85) << r.name << ": the re-chosen resistor brings the target current";
+        EXPECT_LE(r.end.value, r.start.value + 1e-9) << r.name;
+        EXPECT_GT(r.mass.value, 0);
+        for (const Figure* f :
+             {&r.resistor, &r.current, &r.start, &r.end, &r.run_time, &r.cost_per_hour, &r.mass})
+            EXPECT_TRUE(!f->working.empty() || f == &r.resistor) << r.name << " " << f->label;
+        if (std::isfinite(r.run_time.value)) {
+            EXPECT_NEAR(r.cost_per_hour.value * r.run_time.value,
+                        r.count * built_in_catalogue().cell(r.cell)->price, 1e-9)
                 << r.name;
         }
     }
@@ -103,8 +107,8 @@ TEST(Supplies, ShowWhatTheSameResistorDoes) {
             EXPECT_FALSE(r.possible) << "62 Ω lets too much through from four cells";
             EXPECT_NE(r.reason.find("may have"), std::string::npos);
         }
-        if (r.possible && r.resistor > 0) {
-            EXPECT_DOUBLE_EQ(r.resistor, 62) << r.name;
+        if (r.possible && r.resistor.value > 0) {
+            EXPECT_DOUBLE_EQ(r.resistor.value, 62) << r.name;
         }
     }
 }

@@ -27,7 +27,7 @@ TEST(Survey, EveryStationTellsTheSameStory) {
     EXPECT_TRUE(deep.layout_differences.empty());
     double leds = 0;
     for (const auto& line : deep.parts.lines)
-        if (line.key.starts_with("led/")) leds += line.per_kit;
+        if (line.key.starts_with("led/")) leds += line.per_kit.value;
     EXPECT_EQ(leds, 4);
 }
 
@@ -46,8 +46,17 @@ TEST(Survey, IsReentrant) {
 
 TEST(Survey, StopsWhenItIsCancelled) {
     int asked = 0;
-    const DeepSurvey deep = deep_survey(test::pier_lantern(), {}, demo_stock(), [&] { return ++asked > 1; });
+    double last = -1;
+    const DeepSurvey deep =
+        deep_survey(test::pier_lantern(), {}, demo_stock(), [&](std::string_view stage, double fraction) {
+            EXPECT_FALSE(stage.empty());
+            EXPECT_GE(fraction, last);
+            last = fraction;
+            return ++asked <= 3;
+        });
     EXPECT_TRUE(deep.power.has_value());
+    EXPECT_FALSE(deep.complete);
+    EXPECT_EQ(asked, 4) << "nothing asks again after a stop";
     EXPECT_TRUE(deep.supplies.empty()) << "what came after the cancellation was left out";
 }
 

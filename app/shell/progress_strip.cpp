@@ -1,0 +1,58 @@
+#include "app/shell/progress_strip.hpp"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+
+#include "app/shell/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+
+namespace elkit {
+
+ProgressStrip::ProgressStrip(Session& session, QWidget* parent)
+    : QWidget(parent),
+      session_(session),
+      text_(label({}, "muted")),
+      bar_(new QProgressBar),
+      button_(new QPushButton) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(22, 4, 14, 4);
+    row->setSpacing(12);
+    row->addWidget(text_);
+    row->addWidget(bar_, 1);
+    row->addWidget(button_);
+    bar_->setTextVisible(false);
+    bar_->setFixedHeight(px(8));
+    bar_->setRange(0, 100);
+    bar_->setAccessibleName(tr("Progress"));
+    patience_.setSingleShot(true);
+    patience_.setInterval(300);
+    hide();
+    connect(&patience_, &QTimer::timeout, this, &ProgressStrip::refresh);
+    connect(button_, &QPushButton::clicked, this, [this] {
+        if (session_.deepStopped())
+            session_.computeAgain();
+        else
+            session_.stopDeep();
+    });
+    connect(&session_, &Session::progressChanged, this, [this] {
+        if (isVisible() || session_.deepStopped() || !session_.deepPending())
+            refresh();
+        else if (!patience_.isActive())
+            patience_.start();
+    });
+}
+
+void ProgressStrip::refresh() {
+    const bool stopped = session_.deepStopped();
+    setVisible(session_.deepPending());
+    text_->setText(stopped ? tr("Stopped. What is dimmed belongs to the earlier design.")
+                           : session_.progressStage() + QStringLiteral(" …"));
+    bar_->setVisible(!stopped);
+    bar_->setValue(static_cast<int>(100 * session_.progressFraction()));
+    button_->setText(stopped ? tr("Compute") : tr("Stop"));
+}
+
+}  // namespace elkit

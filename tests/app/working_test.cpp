@@ -1,0 +1,81 @@
+// Numbers in tables show their working; long work shows how far it is and can be stopped.
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QTableWidget>
+
+#include "app/shell/progress_strip.hpp"
+#include "recipes/steady_light.hpp"
+#include "window_fixture.hpp"
+
+namespace elkit::test {
+namespace {
+
+void click_cell(QTableWidget* table, int row, int column) {
+    QTest::mouseClick(table->viewport(), Qt::LeftButton, {},
+                      table->visualItemRect(table->item(row, column)).center());
+}
+
+TEST_F(Window, NumbersInTheSupplyTableShowTheirWorking) {
+    window->showStation("power");
+    settle();
+    auto* table = window->station("power")->findChild<QTableWidget*>();
+    click_cell(table, 0, 5);
+    EXPECT_TRUE(window->working()->text().contains("Ah taken")) << qPrintable(window->working()->text());
+    QTest::keyClick(table, Qt::Key_Right);
+    EXPECT_TRUE(window->working()->text().contains("3 × 0.45")) << qPrintable(window->working()->text());
+}
+
+TEST_F(Window, NumbersInThePartsListShowTheirWorking) {
+    window->showStation("batch");
+    settle();
+    auto* table = window->station("batch")->findChild<QTableWidget*>();
+    for (int r = 0; r < table->rowCount(); ++r)
+        if (table->item(r, 0)->text().startsWith("warm amber")) click_cell(table, r, 5);
+    EXPECT_TRUE(window->working()->text().contains("168 needed")) << qPrintable(window->working()->text());
+}
+
+TEST_F(Window, NumbersInTheCircuitTableShowTheirWorking) {
+    window->showStation("circuit");
+    settle();
+    auto* table = window->station("circuit")->findChild<QTableWidget*>();
+    click_cell(table, 2, 5);
+    EXPECT_TRUE(window->working()->text().contains("a on LAMP")) << qPrintable(window->working()->text());
+}
+
+TEST_F(Window, TheBinTableIsMadeOfFigures) {
+    window->showStation("light");
+    settle();
+    int bins = 0;
+    for (auto* label : window->station("light")->findChildren<FigureLabel*>()) {
+        if (!label->figure().id.starts_with("light.bin.")) continue;
+        ++bins;
+        QTest::mouseClick(label, Qt::LeftButton);
+        EXPECT_TRUE(window->working()->text().contains("V string"));
+    }
+    EXPECT_EQ(bins, 9);
+}
+
+TEST_F(Window, LongWorkShowsProgressAndStops) {
+    auto* strip = window->findChild<ProgressStrip*>();
+    ASSERT_NE(strip, nullptr);
+    EXPECT_FALSE(strip->isVisible());
+    Design large = design();
+    large.light->count = 48;
+    window->session().edit(apply_steady_light(large, *large.light).value(), "more lights");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return strip->isVisible(); }, 10000)) << "large boards take a while";
+    auto* button = strip->findChild<QPushButton*>();
+    EXPECT_EQ(button->text(), "Stop");
+    QTest::keyClick(window, Qt::Key_Period, Qt::ControlModifier);
+    EXPECT_TRUE(window->session().deepStopped());
+    EXPECT_EQ(button->text(), "Compute");
+    QTest::qWait(100);
+    EXPECT_TRUE(window->session().deepPending()) << "what was stopped does not arrive later";
+    window->action("undo")->trigger();
+    settle();
+    EXPECT_FALSE(strip->isVisible());
+    EXPECT_FALSE(window->session().deepStopped());
+}
+
+}  // namespace
+}  // namespace elkit::test
