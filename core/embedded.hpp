@@ -4,6 +4,7 @@
 /// Files of data/ that are built into the program (see core/CMakeLists.txt).
 namespace elkit::embedded {
 extern const std::string_view catalogue;
+extern const std::string_view kinds;
 extern const std::string_view design_schema;
 extern const std::string_view demo_stock;
 extern const std::string_view demo_pier_lantern;

@@ -12,7 +12,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "catalogue/catalogue.hpp"
-#include "engine/device.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 namespace {

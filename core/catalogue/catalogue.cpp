@@ -1,5 +1,6 @@
 #include "catalogue/catalogue.hpp"
 
+#include <limits>
 #include <nlohmann/json.hpp>
 #include <stdexcept>
 
@@ -49,6 +50,15 @@ DiodeType read_diode(const json& j) {
     t.vf_typical = j.at("vf_typical"), t.test_current = j.at("test_current"), t.emission = j.at("emission");
     t.series_resistance = j.at("series_resistance"), t.max_current = j.at("max_current");
     t.reverse_voltage = j.at("reverse_voltage"), t.tempco = j.at("tempco");
+    t.breakdown = j.value("breakdown", 0.0), t.breakdown_current = j.value("breakdown_current", 0.005),
+    t.breakdown_resistance = j.value("breakdown_resistance", 10.0);
+    return t;
+}
+
+PartType read_type(const json& j) {
+    PartType t;
+    t.kind = j.at("kind"), t.id = j.at("id"), t.name = j.at("name"), t.source = j.at("source");
+    for (const auto& [key, value] : j.at("values").items()) t.values[key] = value;
     return t;
 }
 
@@ -64,6 +74,17 @@ const CellType* Catalogue::cell(std::string_view id) const { return find(cells, 
 const LedType* Catalogue::led(std::string_view id) const { return find(leds, id); }
 const DiodeType* Catalogue::diode(std::string_view id) const { return find(diodes, id); }
 
+const PartType* Catalogue::type(std::string_view kind, std::string_view id) const {
+    for (const auto& t : types)
+        if (t.id == id && t.kind == kind) return &t;
+    return nullptr;
+}
+
+double PartType::value(std::string_view key) const {
+    const auto found = values.find(key);
+    return found == values.end() ? std::numeric_limits<double>::quiet_NaN() : found->second;
+}
+
 const WireType& Catalogue::wire_at_least(double area) const {
     for (const auto& w : wires)
         if (w.area >= area * (1 - 1e-9)) return w;
@@ -77,6 +98,7 @@ Result<Catalogue> read_catalogue(std::string_view text) {
         for (const auto& j : all.at("cells")) c.cells.push_back(read_cell(j, all.at("cell_temperature")));
         for (const auto& j : all.at("leds")) c.leds.push_back(read_led(j));
         for (const auto& j : all.at("diodes")) c.diodes.push_back(read_diode(j));
+        for (const auto& j : all.at("types")) c.types.push_back(read_type(j));
         for (const auto& j : all.at("wires"))
             c.wires.push_back({j.at("area_mm2"), j.at("awg"), j.at("max_current")});
         return c;

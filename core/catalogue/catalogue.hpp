@@ -1,5 +1,7 @@
 #pragma once
 #include <array>
+#include <functional>
+#include <map>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -46,7 +48,17 @@ struct DiodeType {
     std::string id, name;
     double vf_typical = 0, test_current = 0, emission = 1.8, series_resistance = 1, max_current = 0,
            reverse_voltage = 0, tempco = -0.002;
+    double breakdown = 0;  ///< V at breakdown_current [A], a Zener's; 0 if it has none
+    double breakdown_current = 0.005, breakdown_resistance = 10;
     std::string source;
+};
+
+/// A typical part of any other kind: its values by parameter name.
+struct PartType {
+    std::string kind, id, name;
+    std::map<std::string, double, std::less<>> values;
+    std::string source;
+    double value(std::string_view key) const;  ///< NaN if the type does not say
 };
 
 struct WireType {
@@ -60,10 +72,12 @@ struct Catalogue {
     std::vector<LedType> leds;
     std::vector<DiodeType> diodes;
     std::vector<WireType> wires;
+    std::vector<PartType> types;
 
     const CellType* cell(std::string_view id) const;  ///< nullptr if unknown; likewise below
     const LedType* led(std::string_view id) const;
     const DiodeType* diode(std::string_view id) const;
+    const PartType* type(std::string_view kind, std::string_view id) const;
     const WireType& wire_at_least(
         double area) const;  ///< the first gauge not thinner than `area` mm², else the thickest
 };

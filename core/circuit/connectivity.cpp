@@ -5,10 +5,10 @@
 #include <numeric>
 #include <set>
 
+#include "circuit/part_kind.hpp"
+
 namespace elkit {
 namespace {
-
-bool is_source(const Part& part) { return part.kind == "battery" || part.kind == "supply"; }
 
 class NetGroups {
   public:
@@ -31,39 +31,98 @@ class NetGroups {
 };
 
 void check_nets(const Circuit& circuit, std::vector<Error>& errors) {
-    std::map<std::string, std::vector<std::string>> pins;
+    std::map<std::string, std::vector<std::pair<const Part*, const Pin*>>> pins;
     for (const Part& part : circuit.parts)
-        for (const Pin& pin : part.pins) pins[pin.net].push_back(part.designator + " pin " + pin.name);
-    for (const std::string& net : circuit.nets())
-        if (pins[net].size() == 1)
-            errors.push_back({Fault::design, "net " + net, "only " + pins[net].front() + " is on it",
-                              "a second pin on this net"});
+        for (const Pin& pin : part.pins) pins[pin.net].emplace_back(&part, &pin);
+    for (const std::string& net : circuit.nets()) {
+        if (pins[net].size() != 1) continue;
+        const auto& [part, pin] = pins[net].front();
+        const PartKind* kind = part_kind(part->kind);
+        if (kind && kind->optional(pin->name)) continue;
+        errors.push_back({Fault::design, "net " + net,
+                          "only " + part->designator + " pin " + pin->name + " is on it",
+                          "a second pin on this net"});
+    }
     for (const Part& part : circuit.parts)
-        if (part.pins.size() == 2 && part.pins[0].net == part.pins[1].net)
+        if (part.pins.size() > 1 && std::all_of(part.pins.begin(), part.pins.end(),
+                                                [&](const Pin& p) { return p.net == part.pins[0].net; }))
             errors.push_back({Fault::design, "part " + part.designator,
-                              "both pins are on net " + part.pins[0].net, "two different nets"});
+                              (part.pins.size() == 2 ? "both pins are on net " : "all pins are on net ") +
+                                  part.pins[0].net,
+                              part.pins.size() == 2 ? "two different nets" : "different nets"});
+}
+
+/// Pairs of nets that a part joins with next to no resistance, as drawn and at rest.
+std::vector<std::pair<std::string, std::string>> short_pairs(const Part& part) {
+    if (part.kind == "changeover")
+        return {{part.net("common"), part.net(part.number("on") > 0.5 ? "b" : "a")}};
+    if (part.kind == "double_switch" && closed_as_drawn(part))
+        return {{part.net("a1"), part.net("b1")}, {part.net("a2"), part.net("b2")}};
+    const bool contact =
+        (part.kind == "switch" || part.kind == "button" || part.kind == "jumper") && closed_as_drawn(part);
+    const bool fuse = part.kind == "fuse", coil = part.kind == "inductor" && part.number("resistance") < 0.2;
+    if (contact || fuse || coil) return {{part.pins[0].net, part.pins[1].net}};
+    return {};
+}
+
+/// The parts through which `from` and `to` are shorted, in order; empty if they are not.
+std::vector<std::string> short_path(const Circuit& circuit, const std::string& from, const std::string& to) {
+    std::map<std::string, std::pair<std::string, std::string>> came;  // net → the part and net before it
+    std::vector<std::string> front{from};
+    came[from] = {};
+    while (!front.empty() && !came.contains(to)) {
+        std::vector<std::string> next;
+        for (const Part& part : circuit.parts)
+            for (const auto& [a, b] : short_pairs(part))
+                for (const auto& [here, there] : {std::pair(a, b), std::pair(b, a)})
+                    if (std::find(front.begin(), front.end(), here) != front.end() && !came.contains(there)) {
+                        came[there] = {part.designator, here};
+                        next.push_back(there);
+                    }
+        front = std::move(next);
+    }
+    std::vector<std::string> path;
+    if (came.contains(to))
+        for (std::string net = to; net != from; net = came[net].second)
+            path.insert(path.begin(), came[net].first);
+    return path;
 }
 
 void check_paths(const Circuit& circuit, std::vector<Error>& errors) {
-    NetGroups all(circuit), shorts(circuit);
-    std::string through;
-    for (const Part& part : circuit.parts) {
+    NetGroups all(circuit);
+    for (const Part& part : circuit.parts)
         for (std::size_t i = 1; i < part.pins.size(); ++i) all.join(part.pins[0].net, part.pins[i].net);
-        if (part.kind == "switch" && part.number("on") > 0.5) {
-            shorts.join(part.net("a"), part.net("b"));
-            through += (through.empty() ? "" : ", ") + part.designator;
-        }
-    }
     const std::string rail = circuit.negative_rail();
     for (const std::string& net : circuit.nets())
         if (!all.joined(net, rail))
             errors.push_back({Fault::design, "net " + net,
                               "there is no path from it to the negative rail " + rail,
                               "a part that joins it to the rest"});
-    for (const Part& part : circuit.parts)
-        if (is_source(part) && part.net("+") != part.net("-") && shorts.joined(part.net("+"), part.net("-")))
-            errors.push_back({Fault::design, "part " + part.designator,
-                              "its + and − are shorted through " + through, "a load between them"});
+    for (const Part& part : circuit.parts) {
+        if (!is_source(part) || part.net("+") == part.net("-")) continue;
+        const auto path = short_path(circuit, part.net("+"), part.net("-"));
+        if (path.empty()) continue;
+        std::string through;
+        for (const auto& designator : path) through += (through.empty() ? "" : ", ") + designator;
+        errors.push_back({Fault::design, "part " + part.designator,
+                          "its + and − are shorted through " + through, "a load between them"});
+    }
+}
+
+/// Groups of pins between which a direct current can flow; pins in no group let none pass.
+std::vector<std::vector<std::string_view>> conducting_pins(const Part& part) {
+    if (part.kind == "capacitor" || part.kind == "electrolytic" || part.kind == "isource" ||
+        part.kind == "testpoint" || part.kind == "connector")
+        return {};
+    if (part.kind == "nmos" || part.kind == "pmos") return {{"d", "s"}};
+    if (part.kind == "timer") return {{"vcc", "cont", "gnd", "out", "disch", "reset"}};
+    if (part.kind == "comparator") return {{"vcc", "gnd", "out"}};
+    if (part.kind == "double_switch") return {{"a1", "b1"}, {"a2", "b2"}};
+    if (part.kind == "relay") return {{"coil+", "coil-"}, {"common", "no", "nc"}};
+    if (part.kind == "core") return {{"1a", "1b"}, {"2a", "2b"}, {"3a", "3b"}, {"4a", "4b"}};
+    std::vector<std::string_view> all;
+    for (const Pin& pin : part.pins) all.push_back(pin.name);
+    return {all};
 }
 
 }  // namespace
@@ -76,6 +135,26 @@ std::vector<Error> connectivity_errors(const Circuit& circuit) {
     check_nets(circuit, errors);
     check_paths(circuit, errors);
     return errors;
+}
+
+std::vector<std::string> nets_without_dc_path(const Circuit& circuit) {
+    NetGroups groups(circuit);
+    for (const Part& part : circuit.parts)
+        for (const auto& pins : conducting_pins(part)) {
+            const std::string* first = nullptr;
+            for (const auto pin : pins) {
+                const std::string& net = part.net(pin);
+                if (net.empty()) continue;
+                if (first) groups.join(*first, net);
+                first = &net;
+            }
+        }
+    std::vector<std::string> found;
+    const std::string rail = circuit.negative_rail();
+    if (rail.empty()) return found;
+    for (const std::string& net : circuit.nets())
+        if (!groups.joined(net, rail)) found.push_back(net);
+    return found;
 }
 
 std::size_t Chain::count(std::string_view kind) const {

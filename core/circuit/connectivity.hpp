@@ -11,6 +11,10 @@ namespace elkit {
 /// rail. Each error names the part or net. Empty if the circuit can be solved.
 std::vector<Error> connectivity_errors(const Circuit& circuit);
 
+/// Nets that only capacitors, gates and chip inputs touch: they hold whatever charge they have, until leakage
+/// takes it.
+std::vector<std::string> nets_without_dc_path(const Circuit& circuit);
+
 /// Parts in a row: a chain of two-pin parts from `from` to `to`, joined by nets that nothing else touches.
 struct Chain {
     std::string from, to;            ///< end nets, `from` nearer the positive side of the first LED or part

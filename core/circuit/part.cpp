@@ -1,7 +1,10 @@
 #include "circuit/part.hpp"
 
 #include <algorithm>
+#include <cmath>
+#include <limits>
 
+#include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 
 namespace elkit {
@@ -15,12 +18,19 @@ const ParamValue* lookup(const Part& part, std::string_view key) {
     return info ? &info->standard : nullptr;
 }
 
+/// A parameter that neither the part nor its kind sets: the catalogue's entry for its type.
+double of_type(const Part& part, std::string_view key) {
+    const PartType* type = built_in_catalogue().type(part.kind, part.text("type"));
+    return type ? type->value(key) : std::numeric_limits<double>::quiet_NaN();
+}
+
 }  // namespace
 
 double Part::number(std::string_view key) const {
     const ParamValue* value = lookup(*this, key);
     const double* number = value ? std::get_if<double>(value) : nullptr;
-    return number ? *number : 0;
+    if (!number) return 0;
+    return std::isnan(*number) ? of_type(*this, key) : *number;
 }
 
 std::string Part::text(std::string_view key) const {
@@ -61,7 +71,7 @@ std::vector<std::string> Circuit::nets() const {
 
 const Part* Circuit::source() const {
     for (const Part& part : parts)
-        if (part.kind == "battery" || part.kind == "supply") return &part;
+        if (is_source(part)) return &part;
     return nullptr;
 }
 

@@ -27,7 +27,8 @@ struct Part {
     std::vector<Pin> pins;  ///< in the order of the kind's pins
     Extra extra;            ///< keys of newer versions, kept on saving
 
-    double number(std::string_view key) const;  ///< the parameter or its kind's default; 0 if there is none
+    double number(std::string_view key)
+        const;  ///< the parameter, its kind's default or its type's value; 0 if there is none
     std::string text(std::string_view key) const;         ///< likewise; empty if there is none
     const PointList* points(std::string_view key) const;  ///< nullptr if not set
     const std::string& net(std::string_view pin) const;   ///< empty string if there is no such pin
@@ -41,7 +42,7 @@ struct Circuit {
     const Part* find(std::string_view designator) const;
     Part* find(std::string_view designator);
     std::vector<std::string> nets() const;  ///< each once, in order of appearance
-    const Part* source() const;             ///< the first battery or supply; nullptr if none
+    const Part* source() const;             ///< the first cell, supply or voltage source; nullptr if none
     std::string negative_rail() const;      ///< net of the source's − pin; empty if there is no source
     std::string free_designator(std::string_view prefix) const;  ///< "R3" if R1 and R2 are taken
     bool operator==(const Circuit&) const = default;

@@ -2,79 +2,59 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <array>
+#include <limits>
+#include <nlohmann/json.hpp>
+#include <utility>
+
+#include "catalogue/catalogue.hpp"
+#include "embedded.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {
 namespace {
+using nlohmann::json;
 
-std::vector<PartKind> make_kinds() {
-    const ParamInfo lead_area{"lead_area",
-                              "lead cross-section",
-                              Unit::square_metre,
-                              0.14,
-                              0.01,
-                              10,
-                              "copper cross-section of each lead, mm²"};
-    const ParamInfo lead_length{
-        "lead_length", "lead length", Unit::metre, 0.12, 0, 20, "length of each of the two leads, m"};
-    return {
-        {"battery",
-         "battery",
-         "B",
-         {"+", "-"},
-         {{"cell", "cell", Unit::none, std::string("LR6"), 0, 0, "cell type, an id of the catalogue"},
-          {"count", "cells in series", Unit::count, 1.0, 1, 40, "number of cells in series"},
-          lead_area,
-          lead_length},
-         "cell",
-         true},
-        {"supply",
-         "DC supply",
-         "PS",
-         {"+", "-"},
-         {{"voltage", "voltage", Unit::volt, 5.0, 0, 1000, "open-circuit voltage"},
-          {"resistance", "source resistance", Unit::ohm, 0.1, 0, 1e6, "source resistance"},
-          {"max_current", "current limit", Unit::ampere, 0.5, 0, 100, "rated current"},
-          lead_area,
-          lead_length},
-         "voltage",
-         true},
-        {"switch",
-         "slide switch",
-         "S",
-         {"a", "b"},
-         {{"on", "closed at rest", Unit::none, 1.0, 0, 1, "1 closed, 0 open, before anyone touches it"},
-          {"rating", "current rating", Unit::ampere, 0.3, 0, 100, "contact rating"},
-          {"on_resistance", "contact resistance", Unit::ohm, 0.05, 0, 1000, "resistance when closed"}},
-         "",
-         false},
-        {"resistor",
-         "resistor",
-         "R",
-         {"a", "b"},
-         {{"value", "resistance", Unit::ohm, 1000.0, 0.001, 1e9, "resistance"},
-          {"tolerance", "tolerance", Unit::none, 0.05, 0, 0.5, "fraction, 0.05 for 5 %"},
-          {"rating", "power rating", Unit::watt, 0.25, 0.01, 100, "power rating at 70 °C"}},
-         "value",
-         false},
-        {"led",
-         "LED",
-         "L",
-         {"a", "k"},
-         {{"type", "LED", Unit::none, std::string("red-5mm"), 0, 0, "LED type, an id of the catalogue"},
-          {"bin", "bin", Unit::none, std::string("typical"), 0, 0, "low, typical or high forward voltage"},
-          {"points", "measured points", Unit::none, PointList{}, 0, 0,
-           "[[current A, forward voltage V], …] in place of the catalogue's curve"}},
-         "type",
-         true},
-        {"diode",
-         "diode",
-         "D",
-         {"a", "k"},
-         {{"type", "diode", Unit::none, std::string("signal"), 0, 0, "diode type, an id of the catalogue"}},
-         "type",
-         true},
-    };
+Unit unit_of(const std::string& sign) {
+    static constexpr std::array<std::pair<std::string_view, Unit>, 11> units{{{"Ω", Unit::ohm},
+                                                                              {"F", Unit::farad},
+                                                                              {"H", Unit::henry},
+                                                                              {"V", Unit::volt},
+                                                                              {"A", Unit::ampere},
+                                                                              {"W", Unit::watt},
+                                                                              {"s", Unit::second},
+                                                                              {"Hz", Unit::hertz},
+                                                                              {"m", Unit::metre},
+                                                                              {"mm²", Unit::square_metre},
+                                                                              {"count", Unit::count}}};
+    for (const auto& [text, unit] : units)
+        if (text == sign) return unit;
+    return Unit::none;  // T, K and the like stand in the label's meaning
+}
+
+ParamInfo read_param(const json& j) {
+    ParamInfo p;
+    p.key = j.at("key"), p.label = j.at("label"), p.meaning = j.at("meaning");
+    p.unit = unit_of(j.value("unit", ""));
+    const json& standard = j.at("standard");
+    if (standard.is_string()) p.standard = standard.get<std::string>();
+    if (standard.is_array()) p.standard = PointList{};
+    if (standard.is_null()) p.standard = std::numeric_limits<double>::quiet_NaN();
+    if (standard.is_number()) p.standard = standard.get<double>();
+    if (j.contains("range")) p.low = j.at("range").at(0), p.high = j.at("range").at(1);
+    return p;
+}
+
+PartKind read_kind(const json& j) {
+    PartKind k;
+    k.id = j.at("id"), k.name = j.at("name"), k.prefix = j.at("prefix");
+    k.pins = j.at("pins").get<std::vector<std::string>>();
+    k.optional_pins = j.value("optional_pins", std::vector<std::string>{});
+    k.value_key = j.value("value", "");
+    k.polarised = j.value("polarised", false);
+    for (const auto& p : j.at("params")) k.params.push_back(read_param(p));
+    return k;
 }
 
 }  // namespace
@@ -85,8 +65,22 @@ const ParamInfo* PartKind::param(std::string_view key) const {
     return nullptr;
 }
 
+bool PartKind::optional(std::string_view pin) const {
+    return std::find(optional_pins.begin(), optional_pins.end(), pin) != optional_pins.end();
+}
+
+Result<std::vector<PartKind>> read_kinds(std::string_view text) {
+    try {
+        std::vector<PartKind> kinds;
+        for (const auto& j : json::parse(text)) kinds.push_back(read_kind(j));
+        return kinds;
+    } catch (const json::exception& e) {
+        return Error{Fault::file, "part kinds", e.what(), "a table as in data/catalogue/kinds.json"};
+    }
+}
+
 const std::vector<PartKind>& part_kinds() {
-    static const std::vector<PartKind> kinds = make_kinds();
+    static const std::vector<PartKind> kinds = read_kinds(embedded::kinds).value();
     return kinds;
 }
 
@@ -102,11 +96,35 @@ std::string known_kinds() {
     return list;
 }
 
+std::vector<std::string> text_choices(std::string_view kind, std::string_view key) {
+    const Catalogue& catalogue = built_in_catalogue();
+    std::vector<std::string> ids;
+    const auto all = [&](const auto& list) {
+        for (const auto& entry : list) ids.push_back(entry.id);
+    };
+    const bool lights = kind == "led" || kind == "prewired_led" || kind == "strip" || kind == "rgb";
+    if (key == "bin") return {"low", "typical", "high"};
+    if (key == "wave") return {"dc", "pulse", "sine", "table"};
+    if (key == "normally") return {"open", "closed"};
+    if (key == "common") return {"cathode", "anode"};
+    if (key == "cell")
+        all(catalogue.cells);
+    else if (lights)
+        all(catalogue.leds);
+    else if (kind == "diode")
+        all(catalogue.diodes);
+    else
+        for (const auto& t : catalogue.types)
+            if (t.kind == kind) ids.push_back(t.id);
+    return ids;
+}
+
 std::string value_text(const Part& part) {
     if (part.kind == "battery") return fmt::format("{:.0f} × {}", part.number("count"), part.text("cell"));
-    if (part.kind == "switch") return "slide switch";
     const PartKind* kind = part_kind(part.kind);
     if (!kind) return part.kind;
+    if ((part.kind == "vsource" || part.kind == "isource") && part.text("wave") != "dc")
+        return part.text("wave");
     const ParamInfo* info = kind->param(kind->value_key);
     if (!info) return kind->name;
     if (std::holds_alternative<double>(info->standard))
@@ -114,6 +132,19 @@ std::string value_text(const Part& part) {
     std::string text = part.text(info->key);
     if (text.ends_with("-5mm")) text = text.substr(0, text.size() - 4);
     return text;
+}
+
+bool is_contact(const Part& part) {
+    return part.kind == "switch" || part.kind == "button" || part.kind == "double_switch" ||
+           part.kind == "changeover" || part.kind == "jumper";
+}
+
+bool closed_as_drawn(const Part& part) {
+    return part.kind == "button" ? part.text("normally") == "closed" : part.number("on") > 0.5;
+}
+
+bool is_source(const Part& part) {
+    return part.kind == "battery" || part.kind == "supply" || part.kind == "vsource";
 }
 
 }  // namespace elkit

@@ -8,7 +8,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
-#include "engine/device.hpp"
+#include "engine/models.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 #include "recipes/steady_light.hpp"
@@ -224,22 +224,9 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
     Design next = design;
     Part& target = *next.circuit.find(designator);
     if (std::holds_alternative<std::string>(info->standard)) {
-        const Catalogue& catalogue = built_in_catalogue();
         std::string id;
-        const auto match = [&](const auto& list) {
-            for (const auto& entry : list)
-                if (lower(entry.id) == lower(typed) || lower(entry.id) == lower(typed) + "-5mm")
-                    id = entry.id;
-        };
-        if (part->kind == "battery")
-            match(catalogue.cells);
-        else if (key == "bin")
-            id = lower(typed) == "low" || lower(typed) == "typical" || lower(typed) == "high" ? lower(typed)
-                                                                                              : "";
-        else if (part->kind == "led")
-            match(catalogue.leds);
-        else
-            match(catalogue.diodes);
+        for (const std::string& choice : text_choices(part->kind, key))
+            if (lower(choice) == lower(typed) || lower(choice) == lower(typed) + "-5mm") id = choice;
         if (id.empty())
             return Error{Fault::usage, designator + " " + info->label, "unknown type \"" + typed + "\"",
                          info->meaning};

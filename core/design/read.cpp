@@ -1,5 +1,6 @@
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <set>
 
 #include "catalogue/catalogue.hpp"
@@ -82,6 +83,7 @@ void read_params(JsonReader& r, const PartKind& kind, Part& part) {
 
 void read_pins(JsonReader& r, const PartKind& kind, Part& part) {
     for (const std::string& name : kind.pins) {
+        if (kind.optional(name) && !r.has(name)) continue;  // left open
         r.require(name, "the net of pin " + name);
         const std::string net = r.text(name, "");
         if (r.has(name) && net.empty()) r.error(name, "the net has no name", "a net name such as V+");
@@ -93,20 +95,15 @@ void read_pins(JsonReader& r, const PartKind& kind, Part& part) {
                 fmt::format("pins {}", fmt::join(kind.pins, ", ")));
 }
 
-void check_type(JsonReader& r, const Part& part) {
-    const Catalogue& catalogue = built_in_catalogue();
-    const auto unknown = [&](const char* key, const char* expected) {
-        r.error(std::string("params/") + key, "unknown type \"" + part.text(key) + "\"", expected);
-    };
-    if (part.kind == "led" && !catalogue.led(part.text("type")))
-        unknown("type", "an LED of the catalogue, such as red-5mm");
-    if (part.kind == "diode" && !catalogue.diode(part.text("type")))
-        unknown("type", "signal, rectifier or schottky");
-    if (part.kind == "battery" && !catalogue.cell(part.text("cell")))
-        unknown("cell", "a cell of the catalogue, such as LR6");
-    if (part.kind == "led") {
-        const std::string bin = part.text("bin");
-        if (bin != "low" && bin != "typical" && bin != "high") unknown("bin", "low, typical or high");
+/// Every text parameter must be one that the catalogue or the kind knows.
+void check_texts(JsonReader& r, const Part& part, const PartKind& kind) {
+    for (const ParamInfo& info : kind.params) {
+        if (!std::holds_alternative<std::string>(info.standard)) continue;
+        const auto choices = text_choices(part.kind, info.key);
+        const std::string text = part.text(info.key);
+        if (std::find(choices.begin(), choices.end(), text) == choices.end())
+            r.error("params/" + info.key, fmt::format("unknown {} \"{}\"", info.key, text),
+                    fmt::format("one of {}", fmt::join(choices, ", ")));
     }
 }
 
@@ -129,7 +126,7 @@ void read_part(JsonReader& r, Circuit& circuit, std::set<std::string>& designato
     }
     r.object("params", [&](JsonReader& p) { read_params(p, *kind, part); });
     r.object("pins", [&](JsonReader& p) { read_pins(p, *kind, part); });
-    check_type(r, part);
+    check_texts(r, part, *kind);
     part.extra = r.rest();
     circuit.parts.push_back(std::move(part));
 }

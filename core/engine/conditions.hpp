@@ -1,8 +1,9 @@
 #pragma once
+#include <algorithm>
 #include <map>
 #include <string>
 
-#include "circuit/part.hpp"
+#include "circuit/part_kind.hpp"
 
 namespace elkit {
 
@@ -11,20 +12,37 @@ struct Conditions {
     double battery = 1;   ///< state of charge, 0 empty … 1 fresh
     double celsius = 21;  ///< °C
     std::map<std::string, bool>
-        switches;  ///< designator → closed; a switch not named here stands as in the design
+        switches;  ///< designator → closed or pressed; a contact not named here stands as in the design
+    std::map<std::string, double> knobs = {};  ///< designator → position 0…1 of a potentiometer
+    double lux = 300;                          ///< illuminance of light sensors [lx]
+    double infrared = 0;                       ///< irradiance of infrared sensors [W/m²]
 
+    /// True if the contact conducts (of a changeover: joins b).
     bool closed(const Part& part) const {
         const auto found = switches.find(part.designator);
-        return found == switches.end() ? part.number("on") > 0.5 : found->second;
+        if (part.kind == "button")  // pressing turns its rest state over
+            return closed_as_drawn(part) != (found != switches.end() && found->second);
+        return found == switches.end() ? closed_as_drawn(part) : found->second;
+    }
+    double position(const Part& part) const {
+        const auto found = knobs.find(part.designator);
+        return std::clamp(found == knobs.end() ? part.number("position") : found->second, 0.0, 1.0);
     }
     bool operator==(const Conditions&) const = default;
 };
 
 /// One sample out of the batch: −1 … +1 moves a quantity to the low or high end of its spread.
 struct Corner {
-    double led_vf = 0;      ///< forward-voltage bin of every LED
-    double resistance = 0;  ///< every resistor within its tolerance
-    double capacity = 0;    ///< cells' capacity, ±10 %
+    double led_vf = 0;                         ///< forward-voltage bin of every LED
+    double resistance = 0;                     ///< every resistor within its tolerance
+    double capacity = 0;                       ///< cells' capacity, ±10 %
+    std::map<std::string, double> parts = {};  ///< designator → its own place, for parts that are named here
+
+    double of(const Part& part, double otherwise) const {
+        if (parts.empty()) return otherwise;
+        const auto found = parts.find(part.designator);
+        return found == parts.end() ? otherwise : found->second;
+    }
     bool operator==(const Corner&) const = default;
 };
 

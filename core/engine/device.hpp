@@ -1,58 +1,103 @@
 #pragma once
+#include <limits>
 #include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part.hpp"
 #include "engine/conditions.hpp"
-#include "engine/junction.hpp"
+#include "quantity/result.hpp"
 
 namespace elkit {
 
-class Equations;
+/// One evaluation of the equations  dq(x)/dt + f(x, t) = 0  at a trial point: every device adds its share.
+/// Unknown 0 is the negative rail, held at 0; what is written to row 0 or entry 0 is dropped.
+struct Load {
+    const double* x = nullptr;  ///< unknowns: net voltages [V], then branch currents [A] and other states
+    double time = 0;            ///< s
+    double drive = 1;           ///< 0…1 scales every source (source stepping)
+    double rate = 0;            ///< 1/(αh) [1/s]: what a derivative of q counts in the matrix; 0 at rest
+    double* f = nullptr;        ///< currents that leave each node [A]; voltages of branch rows [V]
+    double* q = nullptr;        ///< charges [C] and flux linkages [Vs] whose derivative counts
+    double* matrix = nullptr;   ///< ∂f/∂x + rate·∂q/∂x, by entry number
+    double* memory = nullptr;   ///< what each junction stood at in the last iteration [V]
+    bool limited = false;       ///< set by a device that did not take the full step
+};
 
-/// A part as equations. Adding a part kind means one more class here; the solver does not change.
-/// Two-terminal for now: `a` and `b` are node numbers, −1 the negative rail.
+/// Hands out unknowns and matrix entries while the circuit is put together.
+class Binder {
+  public:
+    virtual ~Binder() = default;
+    virtual int net(const Part& part, std::string_view pin) = 0;  ///< a fresh one for a pin left open
+    virtual int unknown(
+        std::string name) = 0;  ///< a further unknown with its row: branch current, inner node
+    virtual int entry(int row, int column) = 0;  ///< 0 if either is the rail
+    virtual int memory() = 0;
+};
+
+/// Two nodes and the four matrix entries between them.
+struct Pair {
+    int a = 0, b = 0, aa = 0, ab = 0, ba = 0, bb = 0;
+    void bind(Binder& binder, int node_a, int node_b) {
+        a = node_a, b = node_b;
+        aa = binder.entry(a, a), ab = binder.entry(a, b), ba = binder.entry(b, a), bb = binder.entry(b, b);
+    }
+    double voltage(const double* x) const { return x[a] - x[b]; }
+    /// Current i [A] from a to b through the device, with its conductance g [S].
+    void current(Load& l, double i, double g) const {
+        l.f[a] += i, l.f[b] -= i;
+        conductance(l, g);
+    }
+    /// Charge q [C] on a against b, with its capacitance c [F].
+    void charge(Load& l, double q, double c) const {
+        l.q[a] += q, l.q[b] -= q;
+        conductance(l, c * l.rate);
+    }
+    void conductance(Load& l, double g) const {
+        l.matrix[aa] += g, l.matrix[bb] += g, l.matrix[ab] -= g, l.matrix[ba] -= g;
+    }
+};
+
+/// What the device's equations depend on; the solver loads linear ones once and not in every iteration.
+enum class Nature { linear, varying, nonlinear };
+
+/// A part as equations. Adding a part kind means one more class in engine/devices; the solver does not
+/// change.
 class Device {
   public:
-    Device(int a, int b) : a_(a), b_(b) {}
     virtual ~Device() = default;
-
-    int a() const { return a_; }
-    int b() const { return b_; }
-    /// Adds this device, linearised at `voltage` [V] from a to b. `drive` 0…1 scales every source (source
-    /// stepping).
-    virtual void stamp(Equations& equations, double voltage, double drive) const = 0;
-    /// Current [A] that enters at a and leaves at b.
-    virtual double current(double voltage, double drive) const = 0;
-    /// The step Newton may take from `before` to `wanted`; identity unless the curve is too steep to trust.
-    virtual double limit(double before, double wanted) const {
-        (void)before;
-        return wanted;
+    virtual void bind(const Part& part, Binder& binder) = 0;
+    virtual Nature nature() const { return Nature::linear; }
+    virtual void load(Load& l) const = 0;
+    /// Charges of the state in which a run from power-up starts; q is zeroed before.
+    virtual void initial(double* q) const { (void)q; }
+    /// Takes new conditions (a switch moved, a knob turned); true if its equations changed.
+    virtual bool configure(const Conditions& conditions) {
+        (void)conditions;
+        return false;
     }
-    /// True if the stamp depends on the voltage.
-    virtual bool nonlinear() const { return false; }
-
-  private:
-    int a_, b_;
+    /// Things that happen when a function of the unknowns rises through zero: how many, their values, and
+    /// what then changes. fire() is true if the equations changed.
+    virtual int monitors() const { return 0; }
+    virtual void watch(const double* x, double* values) const { (void)x, (void)values; }
+    virtual bool fire(int monitor) {
+        (void)monitor;
+        return false;
+    }
+    /// The next time after `t` at which a source's slope jumps.
+    virtual double next_corner(double t) const {
+        (void)t;
+        return std::numeric_limits<double>::infinity();
+    }
+    /// Current [A] to show beside the part, from the currents into its pins; the first pin's by default.
+    virtual int main_pin() const { return 0; }
 };
 
-/// The device for `part` under these conditions. Error if a type is not in the catalogue or a fit fails.
-Result<std::unique_ptr<Device>> make_device(const Part& part, int a, int b, const Catalogue& catalogue,
+/// The device for `part` under these conditions; nullptr for a part without equations (connector, test
+/// point). Error if a type is not in the catalogue or a fit fails.
+Result<std::unique_ptr<Device>> make_device(const Part& part, const Catalogue& catalogue,
                                             const Conditions& conditions, const Corner& corner);
-
-/// Open-circuit voltage [V] and source resistance [Ω] (cells, leads) of a battery or supply.
-struct Thevenin {
-    double voltage = 0, resistance = 0;
-};
-/// Refused above `highest_supply`: such voltages are left to licensed practice.
-inline constexpr double highest_supply = 60;  // V DC
-Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, const Conditions& conditions);
-
-/// Resistance [Ω] of both leads of a source at `celsius`.
-double lead_resistance(const Part& source, double celsius);
-
-/// The LED's or diode's curve for its type, bin or measured points, at `celsius`; `bin` −1…+1 over the spread
-/// of the type.
-Result<Junction> junction_model(const Part& part, const Catalogue& catalogue, double celsius, double bin);
 
 }  // namespace elkit

@@ -10,11 +10,15 @@
 
 namespace elkit {
 
+class System;
+
 struct PartState {
     std::string designator;
-    double current = 0;                                 ///< A, into the first pin
-    double voltage = 0;                                 ///< V, first pin minus second
-    double power() const { return current * voltage; }  ///< W taken up; negative for a source that gives
+    double current = 0;                     ///< A, into the main pin (the first; a chip's output)
+    double voltage = 0;                     ///< V, main pin against the last pin, or the chip's ground
+    double taken = 0;                       ///< W taken up through all pins
+    std::vector<double> pins;               ///< A into each pin
+    double power() const { return taken; }  ///< W taken up; negative for a source that gives
 };
 
 /// Where the circuit settles. Voltages are against the negative rail.
@@ -23,7 +27,8 @@ struct OperatingPoint {
     std::vector<double> voltages;  ///< V, one for each net
     std::vector<PartState> parts;  ///< in the order of the circuit
     int iterations = 0;
-    double residual = 0;  ///< A, largest violation of Kirchhoff's current law at any net
+    double residual = 0;      ///< A, largest violation of Kirchhoff's current law at any net
+    bool oscillates = false;  ///< no state of rest: what is given is one state that it passes through
 
     double voltage(std::string_view net) const;                ///< 0 for a net that does not exist
     const PartState& part(std::string_view designator) const;  ///< a zero state if there is none
@@ -39,5 +44,14 @@ struct OperatingPoint {
 Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue,
                                        const Conditions& conditions, const Corner& corner = {},
                                        const OperatingPoint* start = nullptr);
+
+/// Every state of rest that is found from starts with each net held high or low: the one from power-up first,
+/// then the others of a latch. Errors as operating_point().
+Result<std::vector<OperatingPoint>> operating_points(const Circuit& circuit, const Catalogue& catalogue,
+                                                     const Conditions& conditions);
+
+/// The readings of all nets and parts at unknowns x of a system built from this circuit.
+OperatingPoint readings_at(const Circuit& circuit, const System& system, const double* x,
+                           const double* x_dot = nullptr, double time = 0);
 
 }  // namespace elkit

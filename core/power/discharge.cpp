@@ -6,7 +6,7 @@
 #include <cmath>
 #include <limits>
 
-#include "engine/device.hpp"
+#include "engine/models.hpp"
 #include "engine/operating_point.hpp"
 #include "light/brightness.hpp"
 #include "light/light.hpp"

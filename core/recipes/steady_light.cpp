@@ -7,7 +7,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
-#include "engine/device.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 namespace {

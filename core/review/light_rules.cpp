@@ -5,7 +5,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/connectivity.hpp"
-#include "engine/device.hpp"
+#include "engine/models.hpp"
 #include "review/rules.hpp"
 
 namespace elkit {

@@ -3,7 +3,7 @@
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
-#include "engine/device.hpp"
+#include "engine/models.hpp"
 #include "review/rules.hpp"
 
 namespace elkit {

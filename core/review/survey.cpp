@@ -28,7 +28,8 @@ LiveSurvey live_survey(const Design& design, const Conditions& conditions, const
             live.error = light.error();
     } else {
         live.error = op.error();
-        for (const Part& part : design.circuit.parts) live.op.parts.push_back({part.designator, 0, 0});
+        for (const Part& part : design.circuit.parts)
+            live.op.parts.emplace_back().designator = part.designator;
     }
     const double target = design.light ? design.light->current : 0.01;
     for (const Part& part : design.circuit.parts)

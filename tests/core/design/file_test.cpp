@@ -81,7 +81,7 @@ INSTANTIATE_TEST_SUITE_P(
         Damage{"\"b\": \"LAMP\"", "\"c\": \"LAMP\"", "/circuit/parts/1/pins/b", "net of pin b"},
         Damage{"\"parts\": [", "\"parts\": 5, \"old\": [", "/circuit/parts", "a list"},
         Damage{"\"type\": \"amber-5mm\"", "\"type\": \"pink\"", "/circuit/parts/3/params/type",
-               "an LED of the catalogue"},
+               "one of red-5mm"},
         Damage{"\"cell\": \"LR6\"", "\"cell\": \"LR7\"", "/recipe/cell", "a cell"}));
 
 TEST(DesignFile, NamesTheLineOfBrokenJson) {

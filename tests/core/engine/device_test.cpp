@@ -1,9 +1,8 @@
-#include "engine/device.hpp"
-
 #include <gtest/gtest.h>
 
 #include <cmath>
 
+#include "engine/models.hpp"
 #include "support/designs.hpp"
 
 namespace elkit {

@@ -7,6 +7,7 @@
 #include <random>
 
 #include "engine/device.hpp"
+#include "engine/models.hpp"
 #include "support/designs.hpp"
 
 namespace elkit {

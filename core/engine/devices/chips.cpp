@@ -1,0 +1,173 @@
+// Chips as what they do at their pins: timer, comparator, linear regulator.
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "engine/devices/makers.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double input_leak = 1e-11;  // S from each input to ground
+
+/// The two-threshold timer: three equal resistors set 2/3 (at cont) and half of that; a latch is set when
+/// trig falls below the lower one and reset when thr rises above the upper one; trig wins, reset wins over
+/// both.
+class Timer final : public Device {
+  public:
+    explicit Timer(const Part& p)
+        : divider_(1 / p.number("divider")),
+          drop_(p.number("high_drop")),
+          source_(1 / p.number("source_resistance")),
+          sink_(1 / p.number("sink_resistance")),
+          discharge_(1 / p.number("discharge_resistance")),
+          own_(p.number("own_current") / 5) {}
+    void bind(const Part& part, Binder& b) override {
+        gnd_ = b.net(part, "gnd"), trig_ = b.net(part, "trig"), reset_ = b.net(part, "reset");
+        cont_ = b.net(part, "cont"), thr_ = b.net(part, "thr");
+        const int vcc = b.net(part, "vcc"), out = b.net(part, "out"), disch = b.net(part, "disch");
+        upper_.bind(b, vcc, cont_), lower_.bind(b, cont_, gnd_), supply_.bind(b, vcc, gnd_);
+        high_.bind(b, vcc, out), low_.bind(b, out, gnd_), drain_.bind(b, disch, gnd_);
+        pull_up_.bind(b, vcc, reset_), trig_in_.bind(b, trig_, gnd_), thr_in_.bind(b, thr_, gnd_);
+    }
+    void load(Load& l) const override {
+        const auto ohmic = [&l](const Pair& p, double g) { p.current(l, g * p.voltage(l.x), g); };
+        ohmic(upper_, divider_), ohmic(lower_, divider_ / 2), ohmic(supply_, own_);
+        ohmic(pull_up_, 1e-7), ohmic(trig_in_, input_leak), ohmic(thr_in_, input_leak);
+        ohmic(drain_, set_ ? input_leak : discharge_);
+        if (set_)
+            high_.current(l, source_ * (high_.voltage(l.x) - drop_ * l.drive), source_);
+        else
+            ohmic(low_, sink_);
+    }
+    int monitors() const override { return 2; }
+    void watch(const double* x, double* values) const override {
+        const double ground = x[gnd_], upper = x[cont_] - ground, lower = upper / 2;
+        const double trig = x[trig_] - ground, thr = x[thr_] - ground, reset = x[reset_] - ground - 0.7;
+        if (set_)
+            values[0] = std::min(thr - upper, trig - lower), values[1] = -reset;
+        else
+            values[0] = std::min(lower - trig, reset), values[1] = -1;
+    }
+    bool fire(int) override {
+        set_ = !set_;
+        return true;
+    }
+    int main_pin() const override { return 2; }
+
+  private:
+    double divider_, drop_, source_, sink_, discharge_, own_;
+    bool set_ = false;
+    int gnd_ = 0, trig_ = 0, reset_ = 0, cont_ = 0, thr_ = 0;
+    Pair upper_, lower_, supply_, high_, low_, drain_, pull_up_, trig_in_, thr_in_;
+};
+
+class Comparator final : public Device {
+  public:
+    explicit Comparator(const Part& p)
+        : half_(p.number("hysteresis") / 2),
+          offset_(p.number("offset")),
+          bias_(p.number("bias")),
+          sink_(1 / p.number("sink_resistance")),
+          source_(1 / p.number("source_resistance")),
+          own_(p.number("own_current") / 5) {}
+    void bind(const Part& part, Binder& b) override {
+        plus_ = b.net(part, "in+"), minus_ = b.net(part, "in-");
+        const int out = b.net(part, "out"), vcc = b.net(part, "vcc"), gnd = b.net(part, "gnd");
+        high_.bind(b, vcc, out), low_.bind(b, out, gnd), supply_.bind(b, vcc, gnd);
+        plus_in_.bind(b, plus_, gnd), minus_in_.bind(b, minus_, gnd);
+    }
+    void load(Load& l) const override {
+        const auto ohmic = [&l](const Pair& p, double g) { p.current(l, g * p.voltage(l.x), g); };
+        ohmic(supply_, own_);
+        ohmic(plus_in_, input_leak), ohmic(minus_in_, input_leak);
+        plus_in_.current(l, bias_ * l.drive, 0), minus_in_.current(l, bias_ * l.drive, 0);
+        ohmic(high_, high_state_ ? source_ : 1e-12);
+        ohmic(low_, high_state_ ? 1e-12 : sink_);
+    }
+    int monitors() const override { return 1; }
+    void watch(const double* x, double* values) const override {
+        const double d = x[plus_] + offset_ - x[minus_];
+        values[0] = (high_state_ ? -d : d) - half_;
+    }
+    bool fire(int) override {
+        high_state_ = !high_state_;
+        return true;
+    }
+    int main_pin() const override { return 2; }
+
+  private:
+    double half_, offset_, bias_, sink_, source_, own_;
+    bool high_state_ = false;
+    int plus_ = 0, minus_ = 0;
+    Pair high_, low_, supply_, plus_in_, minus_in_;
+};
+
+/// ln(1 + e^z)·s with z = x/s, and its slope.
+struct Soft {
+    double value, slope;
+};
+Soft soft_positive(double x, double s) {
+    const double z = x / s;
+    if (z > 35) return {x, 1};
+    if (z < -35) return {0, 0};
+    const double e = std::exp(z);
+    return {s * std::log1p(e), e / (1 + e)};
+}
+
+/// Feeds the output through its output resistance up to the set voltage, or through the pass element's
+/// resistance when the input is short of it; never backwards. Corners are rounded over 0.1 mA.
+class Regulator final : public Device {
+  public:
+    explicit Regulator(const Part& p)
+        : set_(p.number("voltage")),
+          dropout_(p.number("dropout")),
+          held_(1 / p.number("output_resistance")),
+          open_(1 / std::max(p.number("dropout_resistance"), 1e-3)),
+          own_(p.number("own_current") / set_) {}
+    void bind(const Part& part, Binder& b) override {
+        in_ = b.net(part, "in"), out_ = b.net(part, "out"), gnd_ = b.net(part, "gnd");
+        supply_.bind(b, in_, gnd_);
+        for (std::size_t k = 0; k < 3; ++k) {
+            const int column = std::array{in_, out_, gnd_}[k];
+            in_row_[k] = b.entry(in_, column), out_row_[k] = b.entry(out_, column);
+        }
+    }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        constexpr double round = 1e-4;  // A
+        const double held = held_ * (set_ * l.drive - (l.x[out_] - l.x[gnd_]));
+        const double starved = open_ * (l.x[in_] - l.x[out_] - dropout_);
+        const Soft above = soft_positive(held - starved, round);  // the lesser of the two: held − above
+        const Soft flow = soft_positive(held - above.value, round);
+        const double by_held = flow.slope * (1 - above.slope), by_starved = flow.slope * above.slope;
+        const double d_in = by_starved * open_, d_out = -by_held * held_ - by_starved * open_,
+                     d_gnd = by_held * held_;
+        l.f[in_] += flow.value, l.f[out_] -= flow.value;
+        const std::array<double, 3> d{d_in, d_out, d_gnd};
+        for (std::size_t k = 0; k < 3; ++k) l.matrix[in_row_[k]] += d[k], l.matrix[out_row_[k]] -= d[k];
+        supply_.current(l, own_ * supply_.voltage(l.x), own_);
+    }
+    int main_pin() const override { return 2; }
+
+  private:
+    double set_, dropout_, held_, open_, own_;
+    int in_ = 0, out_ = 0, gnd_ = 0;
+    std::array<int, 3> in_row_{}, out_row_{};
+    Pair supply_;
+};
+
+template <class T>
+Result<std::unique_ptr<Device>> chip(const Making& m) {
+    return std::make_unique<T>(m.part);
+}
+
+}  // namespace
+
+void add_chip_devices(Makers& makers) {
+    makers["timer"] = chip<Timer>;
+    makers["comparator"] = chip<Comparator>;
+    makers["regulator"] = chip<Regulator>;
+}
+
+}  // namespace elkit

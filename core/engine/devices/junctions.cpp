@@ -1,0 +1,160 @@
+// Diodes, LEDs, and what is made of them.
+#include <algorithm>
+#include <cmath>
+
+#include "engine/devices/makers.hpp"
+#include "engine/devices/semiconductor.hpp"
+#include "engine/models.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double leak = 1e-12;  // S, keeps a chain of dark junctions determined
+
+/// Adds a junction between two nodes; limited where it has no series resistance to bound its slope.
+void load_junction(Load& l, const Pair& pair, const Junction& j, double critical, int memory) {
+    const double v = pair.voltage(l.x);
+    double at = v;
+    if (j.resistance <= 0) {
+        at = limit_junction(v, l.memory[memory], j.slope, critical);
+        l.limited = l.limited || at != v;
+        l.memory[memory] = at;
+    }
+    const auto [i, g] = j.at(at);
+    pair.current(l, i + g * (v - at) + leak * v, g + leak);
+}
+
+class JunctionDevice final : public Device {
+  public:
+    JunctionDevice(Junction j, double capacitance) : j_(j), critical_(critical_voltage(j)), c_(capacitance) {}
+    void bind(const Part& part, Binder& b) override {
+        pair_.bind(b, b.net(part, part.pins[0].name), b.net(part, part.pins[1].name));
+        memory_ = b.memory();
+    }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        load_junction(l, pair_, j_, critical_, memory_);
+        if (c_ > 0) pair_.charge(l, c_ * pair_.voltage(l.x), c_);
+    }
+
+  private:
+    Junction j_;
+    double critical_, c_;
+    int memory_ = 0;
+    Pair pair_;
+};
+
+/// A diode that breaks down: a second exponential the other way round, with the dynamic resistance at the
+/// test current.
+class Zener final : public Device {
+  public:
+    Zener(Junction forward, double volts, double amps, double ohms) : forward_(forward) {
+        reverse_.slope = std::max(0.05, volts / 300);
+        reverse_.resistance = std::max(ohms - reverse_.slope / amps, 0.1);
+        reverse_.saturation = amps / std::expm1((volts - amps * reverse_.resistance) / reverse_.slope);
+        if (forward_.resistance <= 0) forward_.resistance = 0.1;  // bounds its slope
+    }
+    void bind(const Part& part, Binder& b) override { pair_.bind(b, b.net(part, "a"), b.net(part, "k")); }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        const double v = pair_.voltage(l.x);
+        const auto f = forward_.at(v), r = reverse_.at(-v);
+        pair_.current(l, f.current - r.current + leak * v, f.conductance + r.conductance + leak);
+    }
+
+  private:
+    Junction forward_, reverse_;
+    Pair pair_;
+};
+
+class RgbLed final : public Device {
+  public:
+    RgbLed(std::vector<Junction> dice, bool common_cathode)
+        : dice_(std::move(dice)), cathode_(common_cathode) {}
+    void bind(const Part& part, Binder& b) override {
+        const int common = b.net(part, "common");
+        for (const char* pin : {"r", "g", "b"}) {
+            const int n = b.net(part, pin);
+            pairs_.emplace_back().bind(b, cathode_ ? n : common, cathode_ ? common : n);
+            memory_.push_back(b.memory());
+        }
+    }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        for (std::size_t k = 0; k < dice_.size(); ++k)
+            load_junction(l, pairs_[k], dice_[k], critical_voltage(dice_[k]), memory_[k]);
+    }
+    int main_pin() const override { return 3; }
+
+  private:
+    std::vector<Junction> dice_;
+    bool cathode_;
+    std::vector<Pair> pairs_;
+    std::vector<int> memory_;
+};
+
+using Made = Result<std::unique_ptr<Device>>;
+
+Made simple(const Making& m) {
+    auto j = junction_model(m.part, m.catalogue, m.conditions.celsius,
+                            m.part.kind == "led" ? m.corner.of(m.part, m.corner.led_vf) : 0);
+    if (!j) return j.error();
+    const DiodeType* type = m.part.kind == "diode" ? m.catalogue.diode(m.part.text("type")) : nullptr;
+    double vz = m.part.number("vz");
+    if (type && !(vz > 0)) vz = type->breakdown;
+    if (type && vz > 0)
+        return std::make_unique<Zener>(j.value(), vz * m.spread(), type->breakdown_current,
+                                       type->breakdown_resistance);
+    return std::make_unique<JunctionDevice>(j.value(), m.part.number("capacitance"));
+}
+
+Result<Junction> die(const Making& m, const std::string& id) {
+    const LedType* type = m.catalogue.led(id);
+    if (!type)
+        return Error{Fault::design, "part " + m.part.designator, "unknown LED \"" + id + "\"",
+                     "an LED of the catalogue, such as red-5mm"};
+    return led_junction(*type, m.conditions.celsius, m.corner.of(m.part, m.corner.led_vf));
+}
+
+Made prewired(const Making& m) {
+    auto j = junction_model(m.part, m.catalogue, m.conditions.celsius, m.corner.of(m.part, m.corner.led_vf));
+    if (!j) return j.error();
+    j.value().resistance += m.part.number("resistance");
+    return std::make_unique<JunctionDevice>(j.value(), 0);
+}
+
+/// Whole cut lengths in parallel, each m LEDs and a resistor in series. The tracks feed them one after the
+/// other: a third of the tracks' resistance carries the whole current on average.
+Made strip(const Making& m) {
+    auto j = die(m, m.part.text("type"));
+    if (!j) return j.error();
+    const double series = m.part.number("in_series"), length = m.part.number("length");
+    const double pieces = std::max(1.0, std::floor(length / m.part.number("cut") + 1e-9));
+    Junction all = j.value();
+    all.slope *= series;
+    all.saturation *= pieces;
+    all.resistance = (all.resistance * series + m.part.number("resistance")) / pieces +
+                     m.part.number("track") * length / 3;
+    return std::make_unique<JunctionDevice>(all, 0);
+}
+
+Made rgb(const Making& m) {
+    std::vector<Junction> dice;
+    for (const char* key : {"red", "green", "blue"}) {
+        auto j = die(m, m.part.text(key));
+        if (!j) return j.error();
+        dice.push_back(j.value());
+    }
+    return std::make_unique<RgbLed>(std::move(dice), m.part.text("common") == "cathode");
+}
+
+}  // namespace
+
+void add_junction_devices(Makers& makers) {
+    makers["led"] = makers["diode"] = simple;
+    makers["prewired_led"] = prewired;
+    makers["strip"] = strip;
+    makers["rgb"] = rgb;
+}
+
+}  // namespace elkit

@@ -1,0 +1,132 @@
+// What stores charge and flux: capacitors, inductors, wound cores.
+#include <algorithm>
+#include <cmath>
+
+#include "engine/devices/makers.hpp"
+
+namespace elkit {
+namespace {
+
+/// A capacitance with its leak; the series resistance stands between pin and inner node if it matters.
+class Capacitor final : public Device {
+  public:
+    Capacitor(const Part& p, double farads)
+        : c_(farads),
+          leak_(1 / p.number("leakage")),
+          series_(1 / p.number("esr")),
+          start_(p.number("initial")),
+          inner_(p.params.contains("esr") || p.kind == "electrolytic") {}
+    void bind(const Part& part, Binder& b) override {
+        const int a = b.net(part, part.pins[0].name), k = b.net(part, part.pins[1].name);
+        if (!inner_) return plates_.bind(b, a, k);
+        const int middle = b.unknown("inside " + part.designator);
+        lead_.bind(b, a, middle);
+        plates_.bind(b, middle, k);
+    }
+    void load(Load& l) const override {
+        const double v = plates_.voltage(l.x);
+        plates_.current(l, leak_ * v, leak_);
+        plates_.charge(l, c_ * v, c_);
+        if (inner_) lead_.current(l, series_ * lead_.voltage(l.x), series_);
+    }
+    void initial(double* q) const override { q[plates_.a] += c_ * start_, q[plates_.b] -= c_ * start_; }
+
+  private:
+    double c_, leak_, series_, start_;
+    bool inner_;  // a ceramic's series resistance is left out unless the part states it
+    Pair plates_, lead_;
+};
+
+/// Linked windings on one core. Flux a turn Φ(θ) of the ampere-turns θ = Σ N i:
+/// Φ = Φs·tanh((A_L − A_air) θ/Φs) + A_air θ, with Φs = Bsat·Ae and A_air = A_L/200; winding k links N_k Φ
+/// and its own leakage inductance (1 − k²) N² A_L. The dots are at the first pins.
+class WoundCore : public Device {
+  public:
+    struct Winding {
+        double turns, resistance;
+        int a = 0, b = 0, current = 0;
+        int a_i = 0, b_i = 0, i_a = 0, i_b = 0;
+        std::vector<int> to{};  // entries (this row, current of each winding)
+    };
+    WoundCore(double al, double flux_limit, double coupling, std::vector<Winding> windings)
+        : al_(al), limit_(flux_limit), leak_(1 - coupling * coupling), windings_(std::move(windings)) {}
+
+    void bind(const Part& part, Binder& b) override {
+        for (std::size_t k = 0; k < windings_.size(); ++k) {
+            Winding& w = windings_[k];
+            const bool one = part.kind == "inductor";
+            const std::string n = std::to_string(k + 1);
+            w.a = b.net(part, one ? "a" : n + "a"), w.b = b.net(part, one ? "b" : n + "b");
+            w.current = b.unknown("current of " + part.designator + (one ? "" : " winding " + n));
+            w.a_i = b.entry(w.a, w.current), w.b_i = b.entry(w.b, w.current);
+            w.i_a = b.entry(w.current, w.a), w.i_b = b.entry(w.current, w.b);
+        }
+        for (Winding& w : windings_)
+            for (const Winding& other : windings_) w.to.push_back(b.entry(w.current, other.current));
+    }
+    Nature nature() const override { return std::isfinite(limit_) ? Nature::nonlinear : Nature::linear; }
+    void load(Load& l) const override {
+        double theta = 0;
+        for (const Winding& w : windings_) theta += w.turns * l.x[w.current];
+        double flux = al_ * theta, slope = al_;
+        if (std::isfinite(limit_)) {
+            const double air = al_ / 200, t = std::tanh((al_ - air) * theta / limit_);
+            flux = limit_ * t + air * theta;
+            slope = (al_ - air) * (1 - t * t) + air;
+        }
+        for (std::size_t k = 0; k < windings_.size(); ++k) {
+            const Winding& w = windings_[k];
+            const double i = l.x[w.current], own = leak_ * w.turns * w.turns * al_;
+            l.f[w.a] += i, l.f[w.b] -= i;
+            l.matrix[w.a_i] += 1, l.matrix[w.b_i] -= 1;
+            l.f[w.current] += l.x[w.a] - l.x[w.b] - w.resistance * i;
+            l.matrix[w.i_a] += 1, l.matrix[w.i_b] -= 1;
+            l.q[w.current] -= w.turns * flux + own * i;
+            for (std::size_t m = 0; m < windings_.size(); ++m)
+                l.matrix[w.to[m]] -= l.rate * w.turns * windings_[m].turns * slope;
+            l.matrix[w.to[k]] -= w.resistance + l.rate * own;
+        }
+    }
+
+  private:
+    double al_, limit_, leak_;
+    std::vector<Winding> windings_;
+};
+
+Result<std::unique_ptr<Device>> capacitor(const Making& m) {
+    return std::make_unique<Capacitor>(m.part, m.part.number("value") * m.spread());
+}
+
+/// One winding of one turn: A_L is the inductance, the limit its flux at the saturation current.
+Result<std::unique_ptr<Device>> inductor(const Making& m) {
+    const double henry = m.part.number("value") * m.spread();
+    return std::make_unique<WoundCore>(henry, henry * m.part.number("saturation"), 1.0,
+                                       std::vector<WoundCore::Winding>{{1, m.part.number("resistance")}});
+}
+
+Result<std::unique_ptr<Device>> core(const Making& m) {
+    const Part& p = m.part;
+    std::vector<WoundCore::Winding> windings;
+    for (int k = 1; k <= 4; ++k) {
+        const std::string n = std::to_string(k);
+        const bool a = !p.net(n + "a").empty(), b = !p.net(n + "b").empty();
+        if (a != b)
+            return Error{Fault::design, "part " + p.designator, "winding " + n + " has one end only",
+                         "nets for " + n + "a and " + n + "b"};
+        if (!a) break;
+        const double turns = p.number("turns" + n);
+        windings.push_back({turns, turns * p.number("wire_resistance")});
+    }
+    const double flux = p.number("bsat") * p.number("area") * 1e-6;  // mm² to m²
+    return std::make_unique<WoundCore>(p.number("al"), flux, p.number("coupling"), std::move(windings));
+}
+
+}  // namespace
+
+void add_reactive_devices(Makers& makers) {
+    makers["capacitor"] = makers["electrolytic"] = capacitor;
+    makers["inductor"] = inductor;
+    makers["core"] = core;
+}
+
+}  // namespace elkit

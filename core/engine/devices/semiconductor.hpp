@@ -1,0 +1,49 @@
+#pragma once
+#include <cmath>
+
+#include "engine/junction.hpp"
+
+/// Pieces that junction devices share.
+namespace elkit {
+
+/// Voltage [V] above which a junction without series resistance is too steep for a plain Newton step.
+inline double critical_voltage(const Junction& j) {
+    return j.slope * std::log(j.slope / (std::sqrt(2.0) * j.saturation));
+}
+
+/// The step a junction may take from `before` to `wanted`: beyond the critical voltage by the logarithm
+/// (Nagel, "SPICE2", UCB/ERL M520, 1975).
+inline double limit_junction(double wanted, double before, double slope, double critical) {
+    if (wanted <= critical || std::abs(wanted - before) <= 2 * slope) return wanted;
+    if (before <= 0) return slope * std::log(std::max(wanted / slope, 1.0));
+    const double argument = 1 + (wanted - before) / slope;
+    return argument > 0 ? before + slope * std::log(argument) : critical;
+}
+
+struct Exponential {
+    double value, slope;
+};
+/// exp(v/s) and its derivative; a straight line beyond v = 80 s, where no circuit settles.
+inline Exponential bounded_exp(double v, double s) {
+    const double z = v / s;
+    if (z <= 80) {
+        const double e = std::exp(z);
+        return {e, e / s};
+    }
+    const double e = std::exp(80.0);
+    return {e * (1 + z - 80), e / s};
+}
+
+/// Depletion charge [C] and capacitance [F] of a junction: Q' = Cj0 (1 − v/φ)^−½, and above φ/2 the tangent.
+inline Junction::Point depletion(double v, double cj0) {
+    constexpr double phi = 0.75, half = 0.5 * phi;
+    if (v < half) {
+        const double root = std::sqrt(1 - v / phi);
+        return {2 * cj0 * phi * (1 - root), cj0 / root};
+    }
+    const double root = std::sqrt(0.5), c = cj0 / root, slope = c / (2 * phi * 0.5);
+    const double d = v - half;
+    return {2 * cj0 * phi * (1 - root) + c * d + slope * d * d / 2, c + slope * d};
+}
+
+}  // namespace elkit

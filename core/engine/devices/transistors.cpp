@@ -1,0 +1,173 @@
+// Bipolar transistors and MOSFETs.
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "engine/devices/makers.hpp"
+#include "engine/devices/semiconductor.hpp"
+#include "engine/models.hpp"
+
+namespace elkit {
+namespace {
+
+/// Three nodes and their nine entries.
+struct Triple {
+    std::array<int, 3> node{};
+    std::array<std::array<int, 3>, 3> entry{};
+    void bind(Binder& b, int first, int second, int third) {
+        node = {first, second, third};
+        for (std::size_t r = 0; r < 3; ++r)
+            for (std::size_t c = 0; c < 3; ++c) entry[r][c] = b.entry(node[r], node[c]);
+    }
+    void add(Load& l, std::size_t row, std::size_t column, double g) const {
+        l.matrix[entry[row][column]] += g;
+    }
+};
+
+/// Ebers–Moll in transport form with Early effect (Getreu, "Modeling the Bipolar Transistor", 1976):
+///   I_F = Is (e^(Vbe/Vt) − 1), I_R = Is (e^(Vbc/Vt) − 1), I_T = (I_F − I_R)(1 − Vbc/V_A),
+///   I_C = I_T − I_R/β_R, I_B = I_F/β_F + I_R/β_R; a leak I_CBO from collector to base.
+/// Charges: τ_F I_F + depletion at the emitter, τ_R I_R + depletion at the collector.
+class Bipolar final : public Device {
+  public:
+    Bipolar(const Part& p, double celsius, double gain_place) : sign_(p.kind == "npn" ? 1 : -1) {
+        const double t = (celsius + 273.15) / 298.15;
+        vt_ = thermal_voltage(celsius);
+        // Is ~ T³ exp(−Eg/kT), Eg = 1.11 eV; gain +0.5 %/°C; leak doubles every 10 °C
+        is_ = p.number("saturation_current") * t * t * t * std::exp(1.11 / thermal_voltage(25) * (1 - 1 / t));
+        forward_ = p.number("gain") * (1 + 0.5 * gain_place) * (1 + 0.005 * (celsius - 25));
+        early_ = p.number("early");
+        leak_ = p.number("leakage") * std::exp2((celsius - 25) / 10);
+        cje_ = p.number("cje"), cjc_ = p.number("cjc"), tf_ = p.number("transit"), tr_ = 60 * tf_;
+        critical_ = vt_ * std::log(vt_ / (std::sqrt(2.0) * is_));
+    }
+    void bind(const Part& part, Binder& b) override {
+        n_.bind(b, b.net(part, "c"), b.net(part, "b"), b.net(part, "e"));
+        memory_be_ = b.memory(), memory_bc_ = b.memory();
+    }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        const double xc = l.x[n_.node[0]], xb = l.x[n_.node[1]], xe = l.x[n_.node[2]];
+        const double be = sign_ * (xb - xe), bc = sign_ * (xb - xc);
+        const double vbe = limited(l, be, memory_be_), vbc = limited(l, bc, memory_bc_);
+        const auto f = bounded_exp(vbe, vt_), r = bounded_exp(vbc, vt_);
+        const double i_f = is_ * (f.value - 1), g_f = is_ * f.slope;
+        const double i_r = is_ * (r.value - 1), g_r = is_ * r.slope;
+        const double early = 1 - vbc / early_;
+        const double transport = (i_f - i_r) * early;
+        const double t_be = g_f * early, t_bc = -g_r * early - (i_f - i_r) / early_;
+        const double swing = std::tanh(-vbc / 0.1), cbo = leak_ * swing,
+                     cbo_bc = -leak_ * (1 - swing * swing) / 0.1;
+        double ic = transport - i_r / reverse + cbo, ic_be = t_be, ic_bc = t_bc - g_r / reverse + cbo_bc;
+        double ib = i_f / forward_ + i_r / reverse - cbo, ib_be = g_f / forward_,
+               ib_bc = g_r / reverse - cbo_bc;
+        ib += 1e-12 * (vbe + vbc), ib_be += 1e-12,
+            ib_bc += 1e-12;  // a dark transistor still has a definite base
+        ic -= 1e-12 * vbc, ic_bc -= 1e-12;
+        // the tangent at the limited voltages, seen from the trial point
+        ic += ic_be * (be - vbe) + ic_bc * (bc - vbc);
+        ib += ib_be * (be - vbe) + ib_bc * (bc - vbc);
+        const auto qe = depletion(vbe, cje_), qc = depletion(vbc, cjc_);
+        const double q_be = tf_ * i_f + qe.current, c_be = tf_ * g_f + qe.conductance;
+        const double q_bc = tr_ * i_r + qc.current, c_bc = tr_ * g_r + qc.conductance;
+        const double qbe = q_be + c_be * (be - vbe), qbc = q_bc + c_bc * (bc - vbc);
+        l.f[n_.node[0]] += sign_ * ic, l.f[n_.node[1]] += sign_ * ib, l.f[n_.node[2]] -= sign_ * (ic + ib);
+        l.q[n_.node[0]] -= sign_ * qbc, l.q[n_.node[1]] += sign_ * (qbe + qbc),
+            l.q[n_.node[2]] -= sign_ * qbe;
+        const double k = l.rate;
+        row(l, 0, ic_be, ic_bc - k * c_bc);
+        row(l, 1, ib_be + k * c_be, ib_bc + k * c_bc);
+        row(l, 2, -ic_be - ib_be - k * c_be, -ic_bc - ib_bc);
+    }
+
+  private:
+    static constexpr double reverse = 4;  // β_R, typical
+    double limited(Load& l, double v, int memory) const {
+        const double at = limit_junction(v, l.memory[memory], vt_, critical_);
+        l.limited = l.limited || at != v;
+        return l.memory[memory] = at;
+    }
+    void row(Load& l, std::size_t r, double by_be, double by_bc) const {
+        n_.add(l, r, 1, by_be + by_bc);
+        n_.add(l, r, 2, -by_be);
+        n_.add(l, r, 0, -by_bc);
+    }
+    double sign_, vt_, is_, forward_, early_, leak_, cje_, cjc_, tf_, tr_, critical_;
+    Triple n_;
+    int memory_be_ = 0, memory_bc_ = 0;
+};
+
+/// One smooth curve from below threshold to fully on (Enz, Krummenacher & Vittoz, AICSP 8, 1995):
+///   I = 2 n β Vt² [F(Vgs − Vth) − F(Vgs − Vth − n Vds)],  F(u) = ln²(1 + e^(u/(2 n Vt))).
+/// β = 1/(Ron (Vdrive − Vth)). Vth falls 2 mV/°C, β as T^−1.5. Body diode from source to drain, constant
+/// capacitances, drain leak.
+class Mosfet final : public Device {
+  public:
+    Mosfet(const Part& p, MosfetFit fit, double celsius, double threshold_place)
+        : sign_(p.kind == "nmos" ? 1 : -1), vt_(thermal_voltage(celsius)) {
+        threshold_ = fit.threshold * (1 + 0.3 * threshold_place) - 0.002 * (celsius - 25);
+        beta_ = fit.beta * std::pow((celsius + 273.15) / 298.15, -1.5);
+        leak_ = p.number("leakage") * std::exp2((celsius - 25) / 10);
+        cgs_ = p.number("cgs"), cgd_ = p.number("cgd"), cds_ = p.number("cds");
+        body_ = {1e-13 * std::exp2((celsius - 25) / 10), vt_, 0.05};
+    }
+    void bind(const Part& part, Binder& b) override {
+        n_.bind(b, b.net(part, "d"), b.net(part, "g"), b.net(part, "s"));
+        gs_.bind(b, n_.node[1], n_.node[2]);
+        gd_.bind(b, n_.node[1], n_.node[0]);
+        ds_.bind(b, n_.node[0], n_.node[2]);
+    }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        const double vgs = sign_ * gs_.voltage(l.x), vds = sign_ * ds_.voltage(l.x);
+        const auto f = half(vgs - threshold_), r = half(vgs - threshold_ - mosfet_slope * vds);
+        const double k = 2 * mosfet_slope * beta_ * vt_ * vt_;
+        double i = k * (f.value - r.value), gm = k * (f.slope - r.slope), g = k * mosfet_slope * r.slope;
+        const double swing = std::tanh(vds / 0.1);
+        i += leak_ * swing + 1e-12 * vds, g += leak_ * (1 - swing * swing) / 0.1 + 1e-12;
+        if (vds < 0.1) {  // forward the body diode bounds itself by its resistance; backward it is nothing
+            const auto body = body_.at(-vds);
+            i -= body.current, g += body.conductance;
+        }
+        l.f[n_.node[0]] += sign_ * i, l.f[n_.node[2]] -= sign_ * i;
+        for (const std::size_t row : {0, 2}) {
+            const double s = row == 0 ? 1 : -1;
+            n_.add(l, row, 0, s * g), n_.add(l, row, 1, s * gm), n_.add(l, row, 2, -s * (g + gm));
+        }
+        gs_.charge(l, cgs_ * gs_.voltage(l.x), cgs_);
+        gd_.charge(l, cgd_ * gd_.voltage(l.x), cgd_);
+        ds_.charge(l, cds_ * ds_.voltage(l.x), cds_);
+    }
+
+  private:
+    /// F(u) and dF/du.
+    Exponential half(double u) const {
+        const double z = u / (2 * mosfet_slope * vt_);
+        const double log = z > 35 ? z : std::log1p(std::exp(z));
+        const double sigmoid = z > 35 ? 1 : 1 / (1 + std::exp(-z));
+        return {log * log, log * sigmoid / (mosfet_slope * vt_)};
+    }
+    double sign_, vt_, threshold_, beta_, leak_, cgs_, cgd_, cds_;
+    Junction body_;
+    Triple n_;
+    Pair gs_, gd_, ds_;
+};
+
+Result<std::unique_ptr<Device>> bipolar(const Making& m) {
+    return std::make_unique<Bipolar>(m.part, m.conditions.celsius, m.corner.of(m.part, 0));
+}
+
+Result<std::unique_ptr<Device>> mosfet(const Making& m) {
+    auto fit = mosfet_fit(m.part);
+    if (!fit) return fit.error();
+    return std::make_unique<Mosfet>(m.part, fit.value(), m.conditions.celsius, m.corner.of(m.part, 0));
+}
+
+}  // namespace
+
+void add_transistor_devices(Makers& makers) {
+    makers["npn"] = makers["pnp"] = bipolar;
+    makers["nmos"] = makers["pmos"] = mosfet;
+}
+
+}  // namespace elkit

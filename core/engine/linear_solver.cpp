@@ -1,0 +1,223 @@
+#include "engine/linear_solver.hpp"
+
+#include <klu.h>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace elkit {
+
+/// One pivot: its own entry, the rest of its row, and the rows below that have an entry in its column.
+struct LinearSolver::Steps {
+    struct Pivot {
+        int row, column, entry;
+        int row_first, row_count;      // into row_entries, row_columns
+        int below_first, below_count;  // into below_entries, below_rows
+        int update_first;              // into updates: row_count for each row below
+    };
+    std::vector<Pivot> pivots;
+    std::vector<int> row_entries, row_columns, below_entries, below_rows, updates;
+    std::vector<double> work;     // values with fill; pivots inverted
+    std::vector<double> largest;  // of each column when the order was chosen
+    mutable std::vector<double> x;
+};
+
+struct LinearSolver::Klu {
+    klu_common common{};
+    klu_symbolic* symbolic = nullptr;
+    klu_numeric* numeric = nullptr;
+    std::vector<int> starts, row_index, place;  // compressed columns; place of each of our entries
+    std::vector<double> values;
+    Klu() { klu_defaults(&common); }
+    ~Klu() {
+        if (numeric) klu_free_numeric(&numeric, &common);
+        if (symbolic) klu_free_symbolic(&symbolic, &common);
+    }
+    Klu(const Klu&) = delete;
+    Klu& operator=(const Klu&) = delete;
+};
+
+LinearSolver::LinearSolver(int size, std::vector<int> rows, std::vector<int> columns)
+    : size_(size), rows_(std::move(rows)), columns_(std::move(columns)) {
+    if (size_ <= small_limit) {
+        steps_ = std::make_unique<Steps>();
+        return;
+    }
+    klu_ = std::make_unique<Klu>();
+    const std::size_t n = rows_.size();
+    std::vector<std::size_t> by_column(n);
+    for (std::size_t k = 0; k < n; ++k) by_column[k] = k;
+    std::sort(by_column.begin(), by_column.end(), [&](std::size_t a, std::size_t b) {
+        return std::pair(columns_[a], rows_[a]) < std::pair(columns_[b], rows_[b]);
+    });
+    klu_->starts.assign(static_cast<std::size_t>(size_) + 1, 0);
+    klu_->place.resize(n), klu_->row_index.resize(n), klu_->values.resize(n);
+    for (std::size_t k = 0; k < n; ++k) {
+        klu_->place[by_column[k]] = static_cast<int>(k);
+        klu_->row_index[k] = rows_[by_column[k]];
+        ++klu_->starts[static_cast<std::size_t>(columns_[by_column[k]]) + 1];
+    }
+    for (std::size_t c = 0; c < static_cast<std::size_t>(size_); ++c) klu_->starts[c + 1] += klu_->starts[c];
+    klu_->symbolic = klu_analyze(size_, klu_->starts.data(), klu_->row_index.data(), &klu_->common);
+}
+
+LinearSolver::~LinearSolver() = default;
+LinearSolver::LinearSolver(LinearSolver&&) noexcept = default;
+
+/// Eliminates once with the numbers at hand and writes down each step. At every pivot the entry with the
+/// least (row count − 1)(column count − 1) is taken among those not below 1/20 of the largest in their
+/// column.
+bool LinearSolver::order(const double* values) {
+    Steps& s = *steps_;
+    s = Steps{};
+    const auto n = static_cast<std::size_t>(size_);
+    std::vector<std::map<int, int>> row(n);      // column → entry
+    std::vector<std::vector<int>> in_column(n);  // rows with an entry, eliminated ones left in
+    std::vector<double> a(values, values + rows_.size());
+    s.largest.assign(n, 0);
+    for (std::size_t k = 0; k < rows_.size(); ++k) {
+        const auto r = static_cast<std::size_t>(rows_[k]), c = static_cast<std::size_t>(columns_[k]);
+        row[r][columns_[k]] = static_cast<int>(k);
+        in_column[c].push_back(rows_[k]);
+        s.largest[c] = std::max(s.largest[c], std::abs(a[k]));
+    }
+    std::vector<bool> row_done(n), column_done(n);
+    for (std::size_t step = 0; step < n; ++step) {
+        int best_row = -1, best_column = -1;
+        double best_value = 0;
+        std::size_t best_cost = n * n + 1;
+        for (std::size_t c = 0; c < n; ++c) {
+            if (column_done[c]) continue;
+            double largest = 0;
+            std::size_t count = 0;
+            for (const int r : in_column[c])
+                if (!row_done[static_cast<std::size_t>(r)]) {
+                    ++count;
+                    const int entry = row[static_cast<std::size_t>(r)].at(static_cast<int>(c));
+                    largest = std::max(largest, std::abs(a[static_cast<std::size_t>(entry)]));
+                }
+            if (!(largest > 1e-14 * s.largest[c])) return false;
+            if (count == 0 || (count - 1) > best_cost) continue;
+            for (const int r : in_column[c]) {
+                const auto& entries = row[static_cast<std::size_t>(r)];
+                if (row_done[static_cast<std::size_t>(r)]) continue;
+                const double value = std::abs(a[static_cast<std::size_t>(entries.at(static_cast<int>(c)))]);
+                if (value < largest / 20) continue;
+                const std::size_t cost = (count - 1) * (entries.size() - 1);
+                if (cost < best_cost || (cost == best_cost && value > best_value))
+                    best_cost = cost, best_row = r, best_column = static_cast<int>(c), best_value = value;
+            }
+        }
+        if (best_row < 0) return false;
+        auto& pivot_row = row[static_cast<std::size_t>(best_row)];
+        const int pivot_entry = pivot_row.at(best_column);
+        Steps::Pivot p{best_row,    best_column,
+                       pivot_entry, static_cast<int>(s.row_entries.size()),
+                       0,           static_cast<int>(s.below_entries.size()),
+                       0,           static_cast<int>(s.updates.size())};
+        row_done[static_cast<std::size_t>(best_row)] = true;
+        column_done[static_cast<std::size_t>(best_column)] = true;
+        for (const auto& [c, entry] : pivot_row)
+            if (c != best_column) s.row_entries.push_back(entry), s.row_columns.push_back(c), ++p.row_count;
+        for (const int r : in_column[static_cast<std::size_t>(best_column)]) {
+            if (row_done[static_cast<std::size_t>(r)]) continue;
+            auto& target = row[static_cast<std::size_t>(r)];
+            const int below = target.at(best_column);
+            s.below_entries.push_back(below), s.below_rows.push_back(r), ++p.below_count;
+            const double factor =
+                a[static_cast<std::size_t>(below)] / a[static_cast<std::size_t>(pivot_entry)];
+            target.erase(best_column);
+            for (int k = 0; k < p.row_count; ++k) {
+                const auto at = static_cast<std::size_t>(p.row_first + k);
+                const auto [place, fresh] = target.emplace(s.row_columns[at], static_cast<int>(a.size()));
+                if (fresh) {
+                    a.push_back(0);
+                    in_column[static_cast<std::size_t>(s.row_columns[at])].push_back(r);
+                }
+                s.updates.push_back(place->second);
+                a[static_cast<std::size_t>(place->second)] -=
+                    factor * a[static_cast<std::size_t>(s.row_entries[at])];
+            }
+        }
+        pivot_row.erase(best_column);
+        s.pivots.push_back(p);
+    }
+    s.work.resize(a.size());
+    s.x.resize(n);
+    ++orderings_;
+    return true;
+}
+
+/// The written-down elimination with new numbers; false when a pivot is lost in rounding.
+bool LinearSolver::replay(const double* values) {
+    Steps& s = *steps_;
+    double* a = s.work.data();
+    std::copy(values, values + rows_.size(), a);
+    std::fill(a + rows_.size(), a + s.work.size(), 0.0);
+    for (const Steps::Pivot& p : s.pivots) {
+        const double pivot = a[p.entry];
+        if (!(std::abs(pivot) > 1e-14 * s.largest[static_cast<std::size_t>(p.column)])) return false;
+        const double inverse = 1 / pivot;
+        a[p.entry] = inverse;
+        const int* update = s.updates.data() + p.update_first;
+        const int* source = s.row_entries.data() + p.row_first;
+        for (int b = 0; b < p.below_count; ++b) {
+            double& below = a[s.below_entries[static_cast<std::size_t>(p.below_first + b)]];
+            const double factor = below *= inverse;
+            for (int k = 0; k < p.row_count; ++k) a[*update++] -= factor * a[source[k]];
+        }
+    }
+    return true;
+}
+
+bool LinearSolver::factor(const double* values) {
+    if (size_ == 0) return true;
+    if (steps_) {
+        if (!steps_->pivots.empty() && replay(values)) return true;
+        return order(values) && replay(values);
+    }
+    Klu& k = *klu_;
+    if (!k.symbolic) return false;
+    for (std::size_t i = 0; i < rows_.size(); ++i) k.values[static_cast<std::size_t>(k.place[i])] = values[i];
+    const auto sound = [&k] {  // KLU's cheap estimate: least against largest pivot
+        return klu_rcond(k.symbolic, k.numeric, &k.common) && k.common.rcond > 1e-30;
+    };
+    if (k.numeric) {
+        if (klu_refactor(k.starts.data(), k.row_index.data(), k.values.data(), k.symbolic, k.numeric,
+                         &k.common) &&
+            sound())
+            return true;
+        klu_free_numeric(&k.numeric, &k.common);
+    }
+    ++orderings_;
+    k.numeric = klu_factor(k.starts.data(), k.row_index.data(), k.values.data(), k.symbolic, &k.common);
+    return k.numeric && sound();
+}
+
+void LinearSolver::solve(double* right) const {
+    if (size_ == 0) return;
+    if (klu_) {
+        klu_solve(klu_->symbolic, klu_->numeric, size_, 1, right, &klu_->common);
+        return;
+    }
+    const Steps& s = *steps_;
+    const double* a = s.work.data();
+    for (const Steps::Pivot& p : s.pivots) {
+        const double value = right[p.row];
+        const int* entry = s.below_entries.data() + p.below_first;
+        const int* row = s.below_rows.data() + p.below_first;
+        for (int b = 0; b < p.below_count; ++b) right[row[b]] -= a[entry[b]] * value;
+    }
+    for (auto p = s.pivots.rbegin(); p != s.pivots.rend(); ++p) {
+        double value = right[p->row];
+        const int* entry = s.row_entries.data() + p->row_first;
+        const int* column = s.row_columns.data() + p->row_first;
+        for (int k = 0; k < p->row_count; ++k)
+            value -= a[entry[k]] * s.x[static_cast<std::size_t>(column[k])];
+        s.x[static_cast<std::size_t>(p->column)] = value * a[p->entry];
+    }
+    std::copy(s.x.begin(), s.x.end(), right);
+}
+
+}  // namespace elkit

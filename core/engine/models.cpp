@@ -1,0 +1,166 @@
+#include "engine/models.hpp"
+
+#include <Eigen/Dense>
+#include <algorithm>
+#include <cmath>
+
+#include "quantity/format.hpp"
+
+namespace elkit {
+namespace {
+
+/// A parameter that the part sets itself, else the type's value.
+double own_or(const Part& part, const char* key, double of_type) {
+    const auto own = part.params.find(key);
+    const double* number = own == part.params.end() ? nullptr : std::get_if<double>(&own->second);
+    return number ? *number : of_type;
+}
+
+/// V that a place −1…+1 in the spread adds to the forward voltage.
+double bin_shift(const LedType& type, double position) {
+    return position < 0 ? -position * (type.vf_low - type.vf_typical)
+                        : position * (type.vf_high - type.vf_typical);
+}
+
+}  // namespace
+
+double lead_resistance(const Part& source, double celsius) {
+    // copper: 0.0172 Ω mm²/m at 20 °C, +0.39 %/K; current runs out and back
+    const double area = std::max(source.number("lead_area"), 1e-3);
+    return 2 * 0.0172 * source.number("lead_length") / area * (1 + 0.0039 * (celsius - 20));
+}
+
+Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, const Conditions& conditions) {
+    const double leads = lead_resistance(part, conditions.celsius);
+    const auto refuse = [&](double volts) {
+        return Error{Fault::design, "part " + part.designator, "gives " + format_quantity(volts, Unit::volt),
+                     "60 V DC at most; above that use a ready-made certified supply, wired by a licensed "
+                     "electrician to the local code"};
+    };
+    if (part.kind == "supply") {
+        if (part.number("voltage") > highest_supply) return refuse(part.number("voltage"));
+        return Thevenin{part.number("voltage"), part.number("resistance") + leads};
+    }
+    const CellType* cell = catalogue.cell(part.text("cell"));
+    if (!cell)
+        return Error{Fault::design, "part " + part.designator, "unknown cell \"" + part.text("cell") + "\"",
+                     "a cell of the catalogue, such as LR6"};
+    const double count = part.number("count");
+    if (count * cell->open_circuit.at(1) > highest_supply) return refuse(count * cell->open_circuit.at(1));
+    const double charge = std::clamp(conditions.battery, 0.0, 1.0);
+    return Thevenin{
+        count * cell->open_circuit.at(charge),
+        count * cell->resistance.at(charge) * cell->resistance_factor.at(conditions.celsius) + leads};
+}
+
+Result<Junction> junction_model(const Part& part, const Catalogue& catalogue, double celsius, double bin) {
+    const auto named = [&](Error e) {
+        e.place = "part " + part.designator;
+        return e;
+    };
+    if (part.kind == "diode") {
+        const DiodeType* type = catalogue.diode(part.text("type"));
+        if (!type)
+            return named({Fault::design, "", "unknown diode \"" + part.text("type") + "\"",
+                          "signal, rectifier or schottky"});
+        return fit_junction({{type->test_current, own_or(part, "vf", type->vf_typical)}},
+                            {own_or(part, "emission", type->emission),
+                             own_or(part, "series_resistance", type->series_resistance), type->tempco},
+                            celsius);
+    }
+    const LedType* type = catalogue.led(part.text("type"));
+    if (!type)
+        return named({Fault::design, "", "unknown LED \"" + part.text("type") + "\"",
+                      "an LED of the catalogue, such as red-5mm"});
+    PointList points{{type->test_current, own_or(part, "vf", type->vf_typical)}};
+    const bool measured = part.points("points") && !part.points("points")->empty();
+    if (measured) points = *part.points("points");
+    const std::string own_bin = part.text("bin");
+    double position = bin;  // a stated bin holds half of the spread on its side
+    if (own_bin == "low") position = -0.75 + bin / 4;
+    if (own_bin == "high") position = 0.75 + bin / 4;
+    const double shift = bin_shift(*type, position);
+    if (!measured)
+        for (auto& [i, v] : points) v += shift;
+    auto fitted = fit_junction(points,
+                               {own_or(part, "emission", type->emission),
+                                own_or(part, "series_resistance", type->series_resistance), type->tempco},
+                               celsius);
+    if (!fitted) return named(fitted.error());
+    return fitted;
+}
+
+Result<Junction> led_junction(const LedType& type, double celsius, double bin) {
+    return fit_junction({{type.test_current, type.vf_typical + bin_shift(type, bin)}},
+                        {type.emission, type.series_resistance, type.tempco}, celsius);
+}
+
+Result<double> thermistor_resistance(const Part& part, double celsius) {
+    const double kelvin = celsius + 273.15;
+    const PointList* pairs = part.points("points");
+    if (!pairs || pairs->empty())
+        return part.number("value") * std::exp(part.number("beta") * (1 / kelvin - 1 / 298.15));
+    const Error bad{Fault::design, "part " + part.designator,
+                    "its measured pairs do not make a thermistor's curve",
+                    "three pairs such as [[0, 32000], [25, 10000], [60, 2500]]"};
+    if (pairs->size() != 3) return bad;
+    // 1/T = A + B ln R + C (ln R)³ (Steinhart & Hart, Deep-Sea Research 15, 1968)
+    Eigen::Matrix3d a;
+    Eigen::Vector3d b;
+    for (int k = 0; k < 3; ++k) {
+        const auto& [t, r] = (*pairs)[static_cast<std::size_t>(k)];
+        if (!(r > 0)) return bad;
+        const double l = std::log(r);
+        a.row(k) << 1, l, l * l * l;
+        b(k) = 1 / (t + 273.15);
+    }
+    const auto qr = a.colPivHouseholderQr();
+    if (qr.rank() < 3) return bad;
+    const Eigen::Vector3d c = qr.solve(b);
+    double l = std::log((*pairs)[1][1]);
+    for (int k = 0; k < 60; ++k) {  // Newton on the cubic in ln R
+        const double slope = c(1) + 3 * c(2) * l * l;
+        if (!(slope > 0)) return bad;
+        const double step = (c(0) + c(1) * l + c(2) * l * l * l - 1 / kelvin) / slope;
+        l -= std::clamp(step, -1.0, 1.0);
+        if (std::abs(step) < 1e-12) return std::exp(l);
+    }
+    return bad;
+}
+
+double ldr_resistance(const Part& part, double lux) {
+    const double dark = part.number("dark");
+    if (!(lux > 0)) return dark;
+    return std::min(dark, part.number("value") * std::pow(lux / 10, -part.number("gamma")));
+}
+
+double photocurrent(const Part& part, const Conditions& c) {
+    return part.number("sensitivity") * c.lux + part.number("irradiance_sensitivity") * c.infrared +
+           part.number("dark_current") * std::exp2((c.celsius - 25) / 10);
+}
+
+Result<MosfetFit> mosfet_fit(const Part& part) {
+    const PointList* points = part.points("points");
+    if (!points || points->empty()) {
+        const double drive = part.number("gate_drive") - part.number("threshold");
+        if (!(drive > 0))
+            return Error{Fault::design, "part " + part.designator,
+                         "its gate drive does not exceed its threshold",
+                         "an on-resistance given above the threshold"};
+        return MosfetFit{part.number("threshold"), 1 / (part.number("on_resistance") * drive)};
+    }
+    // √I = √(β/2n)·(V − Vth): a straight line
+    double n = 0, sv = 0, sy = 0, svv = 0, svy = 0;
+    for (const auto& [v, i] : *points) {
+        const double y = std::sqrt(std::max(i, 0.0));
+        n += 1, sv += v, sy += y, svv += v * v, svy += v * y;
+    }
+    const double det = n * svv - sv * sv;
+    const double slope = det > 0 ? (n * svy - sv * sy) / det : 0;
+    if (!(slope > 0))
+        return Error{Fault::design, "part " + part.designator, "its points give no rising curve",
+                     "two points or more such as [[2, 0.1], [3, 1.5]], gate V and drain A"};
+    return MosfetFit{-(sy - slope * sv) / n / slope, 2 * mosfet_slope * slope * slope};
+}
+
+}  // namespace elkit

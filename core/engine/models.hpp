@@ -1,0 +1,47 @@
+#pragma once
+#include "catalogue/catalogue.hpp"
+#include "circuit/part.hpp"
+#include "engine/conditions.hpp"
+#include "engine/junction.hpp"
+
+namespace elkit {
+
+/// Open-circuit voltage [V] and source resistance [Ω] (cells, leads) of a battery or supply.
+struct Thevenin {
+    double voltage = 0, resistance = 0;
+};
+/// Refused above `highest_supply`: such voltages are left to licensed practice.
+inline constexpr double highest_supply = 60;  // V DC
+Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, const Conditions& conditions);
+
+/// Resistance [Ω] of both leads of a source at `celsius`.
+double lead_resistance(const Part& source, double celsius);
+
+/// The LED's or diode's curve for its type, bin or measured points, at `celsius`; `bin` −1…+1 over the spread
+/// of the type.
+Result<Junction> junction_model(const Part& part, const Catalogue& catalogue, double celsius, double bin);
+
+/// The same for an LED type alone, as in an RGB LED or a strip.
+Result<Junction> led_junction(const LedType& type, double celsius, double bin);
+
+/// Resistance [Ω] of a thermistor at `celsius`: β, or Steinhart–Hart through three measured pairs.
+/// Design error if the pairs do not fit a falling curve.
+Result<double> thermistor_resistance(const Part& part, double celsius);
+
+/// Resistance [Ω] of a light-dependent resistor: R = R10 (E/10 lx)^−γ, not above its dark resistance.
+double ldr_resistance(const Part& part, double lux);
+
+/// Photocurrent and dark current [A] of a phototransistor; the dark current doubles every 10 °C.
+double photocurrent(const Part& part, const Conditions& conditions);
+
+/// Slope factor n of a MOSFET below threshold: about 85 mV a decade at room temperature.
+inline constexpr double mosfet_slope = 1.4;
+/// Threshold [V] and transconductance β [A/V²] of a MOSFET: from its on-resistance, or fitted to its
+/// datasheet points (I = β/(2n)·(V − Vth)², least squares of √I). Design error if the points give no such
+/// curve.
+struct MosfetFit {
+    double threshold = 0, beta = 0;
+};
+Result<MosfetFit> mosfet_fit(const Part& part);
+
+}  // namespace elkit

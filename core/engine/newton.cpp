@@ -1,0 +1,114 @@
+#include "engine/newton.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace elkit {
+namespace {
+
+class Newton {
+  public:
+    explicit Newton(System& system)
+        : s_(system), x(static_cast<std::size_t>(system.unknowns()) + 1), step_(x.size()) {}
+
+    /// One Newton run from the present unknowns. True when settled.
+    bool run(double gmin, double drive, int budget) {
+        int balanced = 0;
+        double change = 1;
+        for (int round = 0; round <= budget; ++round) {
+            const bool limited = s_.evaluate(x.data(), 0, 0, drive, gmin);
+            residual = 0;
+            for (int k = 1; k <= s_.unknowns(); ++k)
+                residual = std::max(residual, std::abs(s_.f()[static_cast<std::size_t>(k)]));
+            // Behind open contacts rounding moves a voltage by more than 1 nV although all currents balance:
+            // twice in balance counts as settled too.
+            balanced = round > 0 && !limited && residual <= tolerance() ? balanced + 1 : 0;
+            if (balanced > 0 && (change < 1e-9 || balanced > 1)) return true;
+            if (round == budget || !s_.factor()) return false;
+            for (std::size_t k = 0; k < step_.size(); ++k) step_[k] = -s_.f()[k];
+            s_.solve(step_.data());
+            change = 0;
+            // far into a run that does not settle, shorter steps break cycles
+            const double damping = round > 25 ? 0.5 : 1;
+            for (std::size_t k = 1; k < step_.size(); ++k) {
+                if (!std::isfinite(step_[k])) return false;
+                x[k] += damping * step_[k];
+                if (std::abs(step_[k]) > change) change = std::abs(step_[k]), worst = static_cast<int>(k);
+            }
+            ++iterations;
+        }
+        return false;
+    }
+
+    void restart() {
+        std::fill(x.begin(), x.end(), 0.0);
+        s_.forget_junctions();
+    }
+
+  private:
+    /// 1e-9 of the largest current, and what rounding in the matrix makes of the voltages.
+    double tolerance() const {
+        double terms = 0;
+        for (const double a : s_.matrix()) terms = std::max(terms, std::abs(a));
+        double volts = 0;
+        for (const double v : x) volts = std::max(volts, std::abs(v));
+        return 1e-9 * largest_current() + 1e-15 * terms * (1 + volts);
+    }
+    double largest_current() const {
+        double largest = 0;
+        for (std::size_t part = 0; part < s_.parts(); ++part) {
+            s_.pin_currents(part, x.data(), nullptr, 0, flows_);
+            for (const double i : flows_) largest = std::max(largest, std::abs(i));
+        }
+        return largest;
+    }
+
+    System& s_;
+
+  public:
+    std::vector<double> x;
+    int iterations = 0, worst = 1;
+    double residual = 0;
+
+  private:
+    std::vector<double> step_;
+    mutable std::vector<double> flows_;
+};
+
+bool settle(Newton& newton) {
+    if (newton.run(System::least_gmin, 1, 60)) return true;
+    newton.restart();
+    bool good = true;
+    for (double g = 1e-2; good && g > System::least_gmin; g /= 10) good = newton.run(g, 1, 100);
+    if (good && newton.run(System::least_gmin, 1, 100)) return true;
+    newton.restart();
+    good = true;
+    for (int k = 1; good && k <= 40; ++k) good = newton.run(System::least_gmin, k / 40.0, 100);
+    return good;
+}
+
+}  // namespace
+
+Result<RestPoint> settle_at_rest(System& system, const std::vector<double>* start) {
+    Newton newton(system);
+    if (start) newton.x = *start;
+    std::vector<double> wants(static_cast<std::size_t>(system.monitors()));
+    RestPoint rest;
+    for (int turn = 0;; ++turn) {
+        if (!settle(newton))
+            return Error{Fault::design, system.name(newton.worst), "it would not settle",
+                         "a circuit with a definite state"};
+        system.watch(newton.x.data(), wants.data());
+        const auto most = std::max_element(wants.begin(), wants.end());
+        if (most == wants.end() || !(*most > 0)) break;
+        if (turn > 4 * system.monitors() + 4) {
+            rest.oscillates = true;
+            break;
+        }
+        system.fire(static_cast<int>(most - wants.begin()));
+    }
+    rest.x = newton.x, rest.iterations = newton.iterations, rest.residual = newton.residual;
+    return rest;
+}
+
+}  // namespace elkit

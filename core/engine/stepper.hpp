@@ -1,0 +1,65 @@
+#pragma once
+#include <functional>
+#include <vector>
+
+#include "engine/system.hpp"
+#include "engine/transient.hpp"
+
+namespace elkit {
+
+/// Carries a system from one moment to the next. simulate() and steady_state() drive it.
+class Stepper {
+  public:
+    Stepper(System& system, const Accuracy& accuracy, double longest_step);
+
+    /// Starts from unknowns at rest, or from the charges of power-up. Error: what would not settle.
+    Result<void> start_at(const std::vector<double>& x);
+    Result<void> start_from_power_up();
+
+    /// One accepted step, not beyond `limit` [s]; whatever fires at its end is put in `fired`.
+    Result<void> advance(double limit);
+    /// After the conditions changed: charges stay, all else becomes consistent; what fires is added to
+    /// `fired`.
+    Result<void> jump();
+
+    double time() const { return t_; }
+    double last_step() const { return h_taken_; }
+    const std::vector<double>& x() const { return x_; }
+    const std::vector<double>& x_dot() const { return x_dot_; }
+    const std::vector<double>& x_between() const { return x_mid_; }  ///< at time() − last_step()·(1 − γ)
+    /// ∫ f dt over the last step, by the parabola through its three points.
+    const std::vector<double>& moved() const { return moved_; }
+    const std::vector<double>& charges() const { return q_; }
+    std::vector<int> fired;  ///< monitors that fired at the end of the last step
+
+    long steps = 0, rejected = 0, evaluations = 0, factorisations = 0;
+
+    static constexpr double gamma = 0.58578643762690495;  ///< 2 − √2: both stages share one matrix
+
+  private:
+    enum class Outcome { good, too_coarse, unsettled };
+    Outcome attempt(double h);
+    bool stage(std::vector<double>& x, const std::vector<double>& target, double time, double a);
+    double error_of(double h);
+    void commit(double h);
+    /// A monitor that rose through zero in the step just tried; its time as a fraction of the step.
+    bool crossing(double& fraction, int& monitor);
+    double weight(std::size_t k) const {
+        return accuracy_.relative * scale_[k] +
+               (system_.is_voltage(static_cast<int>(k)) ? accuracy_.volts : accuracy_.others);
+    }
+    Result<void> make_consistent();
+    Result<void> fire_all(int first);
+    int most_wanted() const;  ///< the monitor furthest above zero; −1 if none
+
+    System& system_;
+    Accuracy accuracy_;
+    double longest_;
+    double t_ = 0, h_ = 0, h_taken_ = 0, h_restart_ = 0;
+    int since_jump_ = 0, worst_ = 1;
+    double factored_rate_ = 0;  // 0: none
+    std::vector<double> x_, x_dot_, q_, f_, x_mid_, q_mid_, f_mid_, x_new_, target_, step_, scale_, moved_;
+    std::vector<double> watch_old_, watch_mid_, watch_new_;
+};
+
+}  // namespace elkit

@@ -1,0 +1,234 @@
+#include "engine/system.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <unordered_map>
+
+namespace elkit {
+
+/// Numbers nets first, then what devices ask for.
+class System::Numbering final : public Binder {
+  public:
+    explicit Numbering(System& system) : s_(system) {}
+    int net(const Part& part, std::string_view pin) override {
+        const std::string& name = part.net(pin);
+        if (!name.empty()) return nets_.at(name);
+        int& open = open_[part.designator + " " + std::string(pin)];  // a pin left open has a node of its own
+        if (open == 0) open = add("open pin " + std::string(pin) + " of " + part.designator);
+        return open;
+    }
+    int unknown(std::string name) override { return add(std::move(name)); }
+    int entry(int row, int column) override {
+        if (row == 0 || column == 0) return 0;
+        const auto [at, fresh] = entries_.emplace(std::pair(row, column), static_cast<int>(s_.rows_.size()));
+        if (fresh) s_.rows_.push_back(row), s_.columns_.push_back(column);
+        return at->second;
+    }
+    int memory() override { return s_.memories_++; }
+    void name_net(const std::string& name) {
+        if (!nets_.emplace(name, static_cast<int>(s_.names_.size())).second) return;
+        s_.names_.push_back("net " + name);
+        s_.nets_.push_back(name);
+    }
+
+  private:
+    int add(std::string name) {
+        s_.names_.push_back(std::move(name));
+        return static_cast<int>(s_.names_.size()) - 1;
+    }
+    System& s_;
+    std::unordered_map<std::string, int> nets_;
+    std::map<std::string, int> open_;
+    std::map<std::pair<int, int>, int> entries_;
+};
+
+Result<System> System::build(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
+                             const Corner& corner) {
+    System s;
+    s.rows_.push_back(0), s.columns_.push_back(0);
+    Numbering numbering(s);
+    numbering.name_net(circuit.negative_rail());
+    for (const Part& part : circuit.parts)
+        for (const Pin& pin : part.pins) numbering.name_net(pin.net);
+    s.nodes_ = static_cast<int>(s.names_.size()) - 1;
+    for (const Part& part : circuit.parts) {
+        auto device = make_device(part, catalogue, conditions, corner);
+        if (!device) return device.error();
+        std::vector<int> pins;
+        for (const Pin& pin : part.pins) pins.push_back(numbering.net(part, pin.name));
+        s.pins_.push_back(std::move(pins));
+        s.devices_.push_back(std::move(device).value());
+        if (s.devices_.back()) s.devices_.back()->bind(part, numbering);
+    }
+    for (int n = 1; n <= s.unknowns(); ++n) s.diagonal_.push_back(numbering.entry(n, n));
+    s.prepare();
+    return s;
+}
+
+void System::prepare() {
+    const std::size_t n = names_.size(), entries = rows_.size();
+    for (auto* v : {&f0_, &f_, &q_, &scratch_f_, &scratch_q_, &scratch_x_}) v->assign(n, 0);
+    for (auto* v : {&conductances_, &capacitances_, &matrix_, &scratch_matrix_}) v->assign(entries, 0);
+    memory_.assign(static_cast<std::size_t>(memories_), 0);
+    scratch_memory_ = memory_;
+    std::vector<int> rows, columns;
+    for (std::size_t k = 1; k < entries; ++k)
+        rows.push_back(rows_[k] - 1), columns.push_back(columns_[k] - 1);
+    solver_ = std::make_unique<LinearSolver>(unknowns(), std::move(rows), std::move(columns));
+    for (std::size_t k = 0; k < devices_.size(); ++k) {
+        if (!devices_[k]) continue;
+        if (devices_[k]->nature() != Nature::linear) active_.push_back(devices_[k].get());
+        for (int m = 0; m < devices_[k]->monitors(); ++m) watched_.push_back({k, m});
+    }
+    linearise();
+}
+
+/// Sums up all linear devices: constant part, conductances, capacitances (the difference that rate = 1
+/// makes).
+void System::linearise() {
+    std::fill(f0_.begin(), f0_.end(), 0.0);
+    std::fill(conductances_.begin(), conductances_.end(), 0.0);
+    std::fill(capacitances_.begin(), capacitances_.end(), 0.0);
+    std::fill(scratch_x_.begin(), scratch_x_.end(), 0.0);
+    Load at_rest, moving;
+    at_rest.x = moving.x = scratch_x_.data();
+    at_rest.f = f0_.data(), at_rest.q = moving.q = scratch_q_.data(), moving.f = scratch_f_.data();
+    at_rest.matrix = conductances_.data(), moving.matrix = capacitances_.data();
+    at_rest.memory = moving.memory = scratch_memory_.data();
+    moving.rate = 1;
+    for (const auto& device : devices_)
+        if (device && device->nature() == Nature::linear) device->load(at_rest), device->load(moving);
+    conducting_.clear(), storing_.clear();
+    for (std::size_t k = 1; k < rows_.size(); ++k) {
+        capacitances_[k] -= conductances_[k];
+        // what is left of a conductance by rounding is no capacitance
+        if (std::abs(capacitances_[k]) < 1e-15 * std::abs(conductances_[k])) capacitances_[k] = 0;
+        if (conductances_[k] != 0) conducting_.push_back({rows_[k], columns_[k], static_cast<int>(k)});
+        if (capacitances_[k] != 0) storing_.push_back({rows_[k], columns_[k], static_cast<int>(k)});
+    }
+    f0_[0] = 0;
+}
+
+int System::net(std::string_view name) const {
+    const auto found = std::find(nets_.begin(), nets_.end(), name);
+    return found == nets_.end() ? -1 : static_cast<int>(found - nets_.begin());
+}
+
+bool System::configure(const Conditions& conditions) {
+    bool changed = false;
+    for (const auto& device : devices_) changed = (device && device->configure(conditions)) || changed;
+    if (changed) linearise();
+    return changed;
+}
+
+bool System::evaluate(const double* x, double time, double rate, double drive, double gmin) {
+    double *f = f_.data(), *q = q_.data(), *a = matrix_.data();
+    const std::size_t n = f_.size();
+    for (std::size_t k = 0; k < n; ++k) f[k] = drive * f0_[k], q[k] = 0;
+    std::copy(conductances_.begin(), conductances_.end(), a);
+    for (const Term& t : conducting_)
+        f[t.row] += conductances_[static_cast<std::size_t>(t.entry)] * x[t.column];
+    for (const Term& t : storing_) {
+        const double c = capacitances_[static_cast<std::size_t>(t.entry)];
+        q[t.row] += c * x[t.column];
+        a[t.entry] += rate * c;
+    }
+    for (int k = 1; k <= nodes_; ++k) {
+        f[k] += gmin * x[k];
+        a[diagonal_[static_cast<std::size_t>(k) - 1]] += gmin;
+    }
+    Load l{x, time, drive, rate, f, q, a, memory_.data(), false};
+    for (const Device* device : active_) device->load(l);
+    f[0] = q[0] = 0;
+    return l.limited;
+}
+
+void System::forget_junctions() { std::fill(memory_.begin(), memory_.end(), 0.0); }
+
+void System::watch(const double* x, double* values) const {
+    for (std::size_t k = 0; k < watched_.size();
+         k += static_cast<std::size_t>(devices_[watched_[k].part]->monitors()))
+        devices_[watched_[k].part]->watch(x, values + k);
+}
+
+bool System::fire(int monitor) {
+    const Watched& w = watched_[static_cast<std::size_t>(monitor)];
+    const bool changed = devices_[w.part]->fire(w.monitor);
+    if (changed) linearise();
+    return changed;
+}
+
+std::size_t System::monitor_part(int monitor) const {
+    return watched_[static_cast<std::size_t>(monitor)].part;
+}
+
+double System::next_corner(double t) const {
+    double next = std::numeric_limits<double>::infinity();
+    for (const Device* device : active_) next = std::min(next, device->next_corner(t));
+    return next;
+}
+
+void System::initial_charges(double* q) const {
+    std::fill(q, q + names_.size(), 0.0);
+    for (const auto& device : devices_)
+        if (device) device->initial(q);
+    q[0] = 0;
+}
+
+int System::main_pin(std::size_t part) const { return devices_[part] ? devices_[part]->main_pin() : 0; }
+
+void System::pin_currents(std::size_t part, const double* x, const double* x_dot, double time,
+                          std::vector<double>& out) const {
+    const auto& pins = pins_[part];
+    out.assign(pins.size(), 0.0);
+    const Device* device = devices_[part].get();
+    if (!device) return;
+    std::copy(memory_.begin(), memory_.end(), scratch_memory_.begin());
+    const auto load = [&](const double* at) {
+        for (const int pin : pins)
+            scratch_f_[static_cast<std::size_t>(pin)] = scratch_q_[static_cast<std::size_t>(pin)] = 0;
+        Load l{at,
+               time,
+               1,
+               0,
+               scratch_f_.data(),
+               scratch_q_.data(),
+               scratch_matrix_.data(),
+               scratch_memory_.data(),
+               false};
+        device->load(l);
+    };
+    const auto first_on_net = [&](std::size_t pin) {
+        return std::find(pins.begin(), pins.end(), pins[pin]) - pins.begin() ==
+               static_cast<std::ptrdiff_t>(pin);
+    };
+    load(x);
+    for (std::size_t p = 0; p < pins.size(); ++p)
+        if (first_on_net(p)) out[p] = scratch_f_[static_cast<std::size_t>(pins[p])];
+    if (x_dot) {  // dq/dt = ∂q/∂x · dx/dt, by a difference along the way the unknowns move
+        std::vector<double> before(pins.size());
+        for (std::size_t p = 0; p < pins.size(); ++p)
+            before[p] = scratch_q_[static_cast<std::size_t>(pins[p])];
+        double fastest = 0;
+        for (std::size_t k = 1; k < names_.size(); ++k) fastest = std::max(fastest, std::abs(x_dot[k]));
+        if (fastest > 0) {
+            const double dt = 1e-4 / fastest;
+            for (std::size_t k = 0; k < names_.size(); ++k) scratch_x_[k] = x[k] + dt * x_dot[k];
+            load(scratch_x_.data());
+            for (std::size_t p = 0; p < pins.size(); ++p)
+                if (first_on_net(p))
+                    out[p] += (scratch_q_[static_cast<std::size_t>(pins[p])] - before[p]) / dt;
+        }
+    }
+    // the rail's row is dropped by the solver: what enters there is what leaves elsewhere
+    for (std::size_t p = 0; p < pins.size(); ++p)
+        if (pins[p] == 0 && first_on_net(p)) {
+            double sum = 0;
+            for (std::size_t o = 0; o < pins.size(); ++o)
+                if (pins[o] != 0) sum += out[o];
+            out[p] = -sum;
+        }
+}
+
+}  // namespace elkit

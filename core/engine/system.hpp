@@ -1,0 +1,93 @@
+#pragma once
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "engine/device.hpp"
+#include "engine/linear_solver.hpp"
+
+namespace elkit {
+
+/// A circuit as equations  dq(x)/dt + f(x, t) = 0  in the net voltages and further unknowns (modified nodal
+/// analysis, Ho, Ruehli & Brennan 1975). Owns its devices, so that each analysis has latches of its own.
+/// Unknown 0 is the negative rail; vectors have unknowns() + 1 elements.
+class System {
+  public:
+    /// Errors: a part the catalogue does not know, a fit that fails.
+    static Result<System> build(const Circuit& circuit, const Catalogue& catalogue,
+                                const Conditions& conditions, const Corner& corner = {});
+
+    int unknowns() const { return static_cast<int>(names_.size()) - 1; }
+    int nodes() const { return nodes_; }  ///< nets and open pins without the rail: unknowns 1 … nodes()
+    const std::vector<std::string>& nets() const {
+        return nets_;
+    }  ///< net k is unknown k; nets()[0] the rail
+    const std::string& name(int unknown) const { return names_[static_cast<std::size_t>(unknown)]; }
+    int net(std::string_view name) const;  ///< −1 if there is none
+    bool is_voltage(int unknown) const { return unknown <= nodes_; }
+    bool linear() const { return active_.empty(); }
+    std::size_t parts() const { return devices_.size(); }
+
+    /// New conditions at once; true if an equation changed.
+    bool configure(const Conditions& conditions);
+
+    /// Evaluates everything at x. After it: f(), q(), matrix(); returns true if a junction was limited.
+    bool evaluate(const double* x, double time, double rate, double drive = 1, double gmin = least_gmin);
+    const std::vector<double>& f() const { return f_; }
+    const std::vector<double>& q() const { return q_; }
+    const std::vector<double>& matrix() const { return matrix_; }
+    /// Factors the matrix of the last evaluate(); false if it is singular.
+    bool factor() { return solver_->factor(matrix_.data() + 1); }
+    /// Solves with the last factors; `v` as the other vectors, v[0] is left 0.
+    void solve(double* v) const {
+        solver_->solve(v + 1);
+        v[0] = 0;
+    }
+    void forget_junctions();  ///< before a solution that starts from elsewhere
+
+    /// What may happen by itself: all monitors in the order of the devices.
+    int monitors() const { return static_cast<int>(watched_.size()); }
+    void watch(const double* x, double* values) const;
+    /// Lets it happen; true if an equation changed.
+    bool fire(int monitor);
+    std::size_t monitor_part(int monitor) const;  ///< index of its part
+    double next_corner(double t) const;
+    void initial_charges(double* q) const;
+
+    /// Currents [A] into the pins of part k (in the circuit's order) at x, with dx/dt for what stores charge
+    /// (nullptr: at rest). Pins that share a net are given together at the first of them.
+    void pin_currents(std::size_t part, const double* x, const double* x_dot, double time,
+                      std::vector<double>& out) const;
+    int main_pin(std::size_t part) const;
+    int pin_unknown(std::size_t part, std::size_t pin) const { return pins_[part][pin]; }
+
+    static constexpr double least_gmin = 1e-14;  ///< S from every net to the rail: none is ever undefined
+
+  private:
+    class Numbering;
+    void linearise();
+    void prepare();
+
+    std::vector<std::string> nets_, names_;
+    int nodes_ = 0, memories_ = 1;
+    std::vector<std::unique_ptr<Device>> devices_;  // by part; null for a part without equations
+    std::vector<std::vector<int>> pins_;            // unknown of each pin of each part
+    std::vector<const Device*> active_;             // not linear: loaded in every evaluation
+    struct Watched {
+        std::size_t part;
+        int monitor;
+    };
+    std::vector<Watched> watched_;
+    std::vector<int> rows_, columns_;  // of the entries; entry 0 is scratch
+    std::vector<int> diagonal_;        // entry of each node with itself
+    std::unique_ptr<LinearSolver> solver_;
+    std::vector<double> f0_, conductances_, capacitances_;  // of all linear devices
+    struct Term {
+        int row, column, entry;
+    };
+    std::vector<Term> conducting_, storing_;  // entries where they are not zero
+    std::vector<double> f_, q_, matrix_, memory_;
+    mutable std::vector<double> scratch_f_, scratch_q_, scratch_matrix_, scratch_memory_, scratch_x_;
+};
+
+}  // namespace elkit

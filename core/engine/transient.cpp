@@ -1,0 +1,223 @@
+#include "engine/transient.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "circuit/connectivity.hpp"
+#include "engine/newton.hpp"
+#include "engine/probe.hpp"
+#include "engine/stepper.hpp"
+#include "quantity/format.hpp"
+
+namespace elkit {
+namespace {
+
+/// Adds up charges and energies over a run.
+class Bookkeeper {
+  public:
+    Bookkeeper(const Circuit& circuit, const System& system, bool energies)
+        : circuit_(circuit),
+          system_(system),
+          energies_(energies),
+          moved_(static_cast<std::size_t>(system.unknowns()) + 1),
+          power_(circuit.parts.size()),
+          energy_(circuit.parts.size()) {
+        for (std::size_t k = 0; k < circuit.parts.size(); ++k)
+            if (&circuit.parts[k] == circuit.source()) source_ = k;
+    }
+    void start(const Stepper& s) {
+        start_ = s.charges();
+        measure(s);
+    }
+    /// After a jump charges may have moved at once; that is not the integration's error.
+    void after_jump(const Stepper& s) { measure(s); }
+    void step(const Stepper& s) {
+        for (std::size_t k = 1; k < moved_.size(); ++k) moved_[k] += s.moved()[k];
+        const double before = source_current_;
+        const std::vector<double> powers = power_;
+        measure(s);
+        charge_ += s.last_step() * (before + source_current_) / 2;
+        for (std::size_t k = 0; k < power_.size(); ++k)
+            energy_[k] += s.last_step() * (powers[k] + power_[k]) / 2;
+    }
+    Balance balance(const Stepper& s) const {
+        Balance b;
+        b.charge = charge_;
+        double error = 0;
+        for (int k = 1; k <= system_.nodes(); ++k) {
+            const auto n = static_cast<std::size_t>(k);
+            error = std::max(error, std::abs(s.charges()[n] - start_[n] + moved_[n]));
+        }
+        b.charge_error = std::abs(charge_) > 0 ? error / std::abs(charge_) : error;
+        for (const double e : energy_) (e < 0 ? b.given : b.taken) += std::abs(e);
+        b.energy_error = b.given > 0 ? std::abs(b.given - b.taken) / b.given : 0;
+        return b;
+    }
+
+  private:
+    void measure(const Stepper& s) {
+        for (std::size_t k = 0; k < power_.size(); ++k) {
+            if (!energies_ && k != source_) continue;
+            system_.pin_currents(k, s.x().data(), s.x_dot().data(), s.time(), flows_);
+            power_[k] = 0;
+            for (std::size_t p = 0; p < flows_.size(); ++p)
+                power_[k] += flows_[p] * s.x()[static_cast<std::size_t>(system_.pin_unknown(k, p))];
+            if (k == source_) source_current_ = flows_.empty() ? 0 : -flows_[0];
+        }
+    }
+    const Circuit& circuit_;
+    const System& system_;
+    bool energies_;
+    std::size_t source_ = 0;
+    std::vector<double> start_, moved_, power_, energy_, flows_;
+    double source_current_ = 0, charge_ = 0;
+};
+
+/// Lets a circuit run until it rests; the step and the time looked at grow tenfold from turn to turn.
+Result<std::vector<double>> run_to_rest(const System& system, Stepper& s, double first_step) {
+    std::vector<double> before = s.x();
+    double until = 50 * first_step;
+    for (int decade = 0; decade < 9; ++decade, until *= 10) {
+        for (int k = 0; k < 4000 && s.time() < until; ++k)
+            if (auto done = s.advance(until); !done) return done.error();
+        double change = 0;
+        for (int n = 1; n <= system.nodes(); ++n)
+            change = std::max(
+                change, std::abs(s.x()[static_cast<std::size_t>(n)] - before[static_cast<std::size_t>(n)]));
+        if (decade > 1 && change < 1e-4) return s.x();
+        before = s.x();
+    }
+    return Error{Fault::design, "circuit", "it does not come to rest", "a circuit with a state of rest"};
+}
+
+constexpr double rest_step = 1e-5;  // s, where run_to_rest() starts
+
+}  // namespace
+
+const Trace* Recording::trace(std::string_view probe) const {
+    for (const Trace& t : traces)
+        if (t.probe == probe) return &t;
+    return nullptr;
+}
+
+Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
+                           const RunRequest& request, const Corner& corner, const Progress& progress) {
+    if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
+    if (!(request.until > 0))
+        return Error{Fault::usage, "until", "found " + format_quantity(request.until, Unit::second),
+                     "a time above zero"};
+    auto built = System::build(circuit, catalogue, conditions, corner);
+    if (!built) return built.error();
+    std::vector<double> rest;  // empty: starts from power-up
+    if (request.start == Start::rest)
+        if (auto found = settle_at_rest(built.value()); found && !found.value().oscillates)
+            rest = found.value().x;
+    if (rest.empty())  // the latches too start as they do when power comes on
+        built = System::build(circuit, catalogue, conditions, corner);
+    System& system = built.value();
+    Recorder recorder(circuit, catalogue, system);
+    for (const auto& probe : request.probes)
+        if (auto added = recorder.add(probe); !added) return added.error();
+    const double longest =
+        request.accuracy.longest_step > 0 ? request.accuracy.longest_step : request.until / 50;
+    Stepper stepper(system, request.accuracy, longest);
+    if (auto started = rest.empty() ? stepper.start_from_power_up() : stepper.start_at(rest); !started)
+        return started.error();
+    Recording run;
+    Bookkeeper books(circuit, system, request.balance);
+    books.start(stepper);
+    std::size_t next_change = 0;
+    const auto record = [&] {
+        run.time.push_back(stepper.time());
+        recorder.record(stepper.x().data(), stepper.x_dot().data(), stepper.time(), run.traces);
+    };
+    const auto happened = [&](const std::vector<int>& fired) {
+        for (const int monitor : fired)
+            run.happenings.push_back(
+                {stepper.time(), circuit.parts[system.monitor_part(monitor)].designator + " switches"});
+    };
+    recorder.prepare(run.traces);
+    record();
+    happened(stepper.fired);
+    double told = 0;
+    while (stepper.time() < request.until) {
+        while (next_change < request.changes.size() && request.changes[next_change].time <= stepper.time()) {
+            const TimedChange& change = request.changes[next_change++];
+            run.happenings.push_back({stepper.time(), change.what});
+            if (!system.configure(change.conditions)) continue;
+            stepper.fired.clear();
+            if (auto jumped = stepper.jump(); !jumped) return jumped.error();
+            happened(stepper.fired);
+            books.after_jump(stepper);
+            record();
+        }
+        const double limit = next_change < request.changes.size()
+                                 ? std::min(request.changes[next_change].time, request.until)
+                                 : request.until;
+        if (auto done = stepper.advance(limit); !done) {
+            Error e = done.error();
+            e.found += fmt::format(" at {}", format_quantity(stepper.time(), Unit::second, 5));
+            return e;
+        }
+        books.step(stepper);
+        record();
+        happened(stepper.fired);
+        if (run.time.size() > request.most_samples)
+            return Error{Fault::usage, "until",
+                         fmt::format("the run has more than {} steps", request.most_samples),
+                         "a shorter time, or steady for what repeats"};
+        if (progress && stepper.time() > told + request.until / 100) {
+            told = stepper.time();
+            if (!progress("simulating", told / request.until))
+                return Error{Fault::usage, "run", "stopped", ""};
+        }
+    }
+    run.balance = books.balance(stepper);
+    run.end = readings_at(circuit, system, stepper.x().data(), stepper.x_dot().data(), stepper.time());
+    run.steps = stepper.steps, run.rejected = stepper.rejected, run.evaluations = stepper.evaluations,
+    run.factorisations = stepper.factorisations;
+    return run;
+}
+
+Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalogue& catalogue,
+                                           const Conditions& conditions) {
+    auto system = System::build(circuit, catalogue, conditions);
+    if (!system) return system.error();
+    Stepper stepper(system.value(), {}, rest_step);
+    if (auto started = stepper.start_from_power_up(); !started) return started.error();
+    auto x = run_to_rest(system.value(), stepper, rest_step);
+    if (!x) return x.error();
+    auto rest = settle_at_rest(system.value(), &x.value());
+    if (!rest) return rest.error();
+    return readings_at(circuit, system.value(), rest.value().x.data());
+}
+
+Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& catalogue,
+                                    const Conditions& conditions, const OperatingPoint& from) {
+    auto system = System::build(circuit, catalogue, conditions);
+    if (!system) return system.error();
+    std::vector<double> guess(static_cast<std::size_t>(system.value().unknowns()) + 1, 0);
+    for (std::size_t n = 1; n < system.value().nets().size(); ++n)
+        guess[n] = from.voltage(system.value().nets()[n]);
+    auto rest = settle_at_rest(system.value(), &guess);
+    if (!rest) return rest.error();
+    if (rest.value().oscillates)
+        return Error{Fault::design, "circuit", "it does not come to rest", "a circuit with a state of rest"};
+    std::vector<double> nudged = rest.value().x;
+    for (int n = 1; n <= system.value().nodes(); ++n)  // alternately up and down, by a millivolt
+        nudged[static_cast<std::size_t>(n)] += n % 2 ? 1e-3 : -1e-3;
+    Stepper stepper(system.value(), {}, rest_step);
+    if (auto started = stepper.start_at(nudged); !started) return started.error();
+    auto x = run_to_rest(system.value(), stepper, rest_step);
+    if (!x) return x.error();
+    for (int n = 1; n <= system.value().nodes(); ++n)
+        if (std::abs(x.value()[static_cast<std::size_t>(n)] - rest.value().x[static_cast<std::size_t>(n)]) >
+            0.02)
+            return Error{Fault::design, system.value().name(n),
+                         "the circuit leaves this state when it is let go", "a state in which it stays"};
+    return readings_at(circuit, system.value(), rest.value().x.data());
+}
+
+}  // namespace elkit

@@ -1,0 +1,90 @@
+#pragma once
+#include <string>
+#include <vector>
+
+#include "engine/operating_point.hpp"
+#include "engine/system.hpp"
+#include "quantity/progress.hpp"
+#include "quantity/unit.hpp"
+
+namespace elkit {
+
+/// How exactly a run follows the equations.
+struct Accuracy {
+    double relative = 1e-3;  ///< error of one step against the largest value that an unknown has had
+    double volts = 1e-5,
+           others = 1e-8;     ///< absolute error allowed for voltages; for currents and other states
+    double longest_step = 0;  ///< s; 0: a fiftieth of the run
+};
+
+enum class Start { rest, power_up };
+
+/// A change of the conditions while a run is going on, such as a switch pressed.
+struct TimedChange {
+    double time = 0;  ///< s
+    Conditions conditions;
+    std::string what;  ///< "press S1"
+};
+
+/// Something that happened at an exact moment: a latch, a contact, a change of conditions.
+struct Happening {
+    double time = 0;
+    std::string what;
+};
+
+/// Something to record: "net:OUT" [V], "part:L1" or "part:U1.out" [A into that pin], "power:L1" [W],
+/// "light:L1" [cd].
+struct Trace {
+    std::string probe;
+    Unit unit = Unit::volt;
+    std::vector<double> values;
+};
+
+/// What came and went over a run.
+struct Balance {
+    double charge = 0;  ///< C out of the first source's + pin
+    double charge_error =
+        0;             ///< largest ∫ of the currents of a net against the charge left on it, by `charge`
+    double given = 0;  ///< J from all parts that gave more than they took
+    double taken = 0;  ///< J taken up by all others; what is stored at the end included
+    double energy_error = 0;  ///< |given − taken| / given
+};
+
+struct Recording {
+    std::vector<double> time;  ///< s, one for each accepted step, and two at a jump
+    std::vector<Trace> traces;
+    std::vector<Happening> happenings;
+    Balance balance;
+    OperatingPoint end;  ///< readings at the end
+    long steps = 0, rejected = 0, evaluations = 0, factorisations = 0;
+
+    const Trace* trace(std::string_view probe) const;  ///< nullptr if it was not recorded
+};
+
+struct RunRequest {
+    double until = 1;  ///< s
+    Start start = Start::rest;
+    std::vector<std::string> probes = {};
+    std::vector<TimedChange> changes = {};  ///< in order of time
+    Accuracy accuracy = {};
+    bool balance = true;  ///< energies of all parts; costs about as much as the run itself
+    std::size_t most_samples = 2'000'000;
+};
+
+/// Follows the circuit through time: TR-BDF2 on the charges (Bank et al., IEEE Trans. CAD 4, 1985; error
+/// estimate and filter after Hosea & Shampine, Appl. Num. Math. 20, 1996), steps by local error, thresholds
+/// and changes located by root finding to 1e-9 of the step and the state made consistent after each. From
+/// rest where there is one, else from power-up. Errors: connectivity; a probe that does not exist; the net or
+/// part that would not settle; stopped by `progress`.
+Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
+                           const RunRequest& request, const Corner& corner = {},
+                           const Progress& progress = {});
+
+/// The state in which the circuit comes to rest when power is put on with its capacitors empty.
+Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalogue& catalogue,
+                                           const Conditions& conditions);
+/// The state of rest next to `from`; design error if the circuit leaves it when let go.
+Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& catalogue,
+                                    const Conditions& conditions, const OperatingPoint& from);
+
+}  // namespace elkit

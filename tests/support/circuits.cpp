@@ -1,0 +1,56 @@
+#include "support/circuits.hpp"
+
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <sstream>
+
+#include "circuit/part_kind.hpp"
+
+namespace elkit::test {
+
+Circuit circuit(const std::vector<std::string>& lines) {
+    Circuit c;
+    for (const std::string& line : lines) {
+        std::istringstream words(line);
+        Part part;
+        words >> part.kind >> part.designator;
+        const PartKind* kind = part_kind(part.kind);
+        EXPECT_NE(kind, nullptr) << line;
+        if (!kind) continue;
+        for (std::string word; words >> word;) {
+            const std::string key = word.substr(0, word.find('=')), value = word.substr(word.find('=') + 1);
+            const ParamInfo* info = kind->param(key);
+            if (info && std::holds_alternative<double>(info->standard))
+                part.params[key] = std::stod(value);
+            else if (info)
+                part.params[key] = value;
+            else
+                part.pins.push_back({key, value});
+        }
+        // in the kind's order, as the reader gives them
+        const auto place = [&](const Pin& p) {
+            return std::find(kind->pins.begin(), kind->pins.end(), p.name);
+        };
+        std::sort(part.pins.begin(), part.pins.end(),
+                  [&](const Pin& a, const Pin& b) { return place(a) < place(b); });
+        c.parts.push_back(std::move(part));
+    }
+    return c;
+}
+
+Circuit astable(double volts, double ra, double rb, double farads, const std::string& type) {
+    const auto number = [](double v) {
+        std::ostringstream s;
+        s.precision(12);
+        s << v;
+        return s.str();
+    };
+    return circuit({"supply PS1 +=V -=0 resistance=0.001 lead_length=0 voltage=" + number(volts),
+                    "timer U1 gnd=0 trig=T out=OUT reset=V thr=T disch=D vcc=V type=" + type,
+                    "resistor R1 a=V b=D value=" + number(ra), "resistor R2 a=D b=T value=" + number(rb),
+                    "capacitor C1 a=T b=0 leakage=1e15 value=" + number(farads),
+                    "resistor R3 a=OUT b=0 value=100000"});
+}
+
+}  // namespace elkit::test

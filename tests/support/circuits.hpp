@@ -1,0 +1,16 @@
+#pragma once
+#include <string>
+#include <vector>
+
+#include "circuit/part.hpp"
+
+namespace elkit::test {
+
+/// A circuit from lines such as "resistor R1 a=IN b=OUT value=4700": pins and parameters by their names.
+Circuit circuit(const std::vector<std::string>& lines);
+
+/// The two-threshold timer as an astable: Ra from the supply to disch, Rb on to thr and trig, C to ground;
+/// the CMOS type by default.
+Circuit astable(double volts, double ra, double rb, double farads, const std::string& type = "timer-cmos");
+
+}  // namespace elkit::test
