@@ -6,6 +6,7 @@
 #include <iostream>
 
 #include "catalogue/catalogue.hpp"
+#include "cli/with_design.hpp"
 #include "command/command.hpp"
 #include "design/file.hpp"
 #include "embedded.hpp"
@@ -15,18 +16,6 @@
 
 namespace elkit::cli {
 namespace {
-
-void print_json(const Json& j) { std::cout << j.dump(2) << "\n"; }
-
-/// Loads the design and its conditions, then runs `body`; an error on the way is printed.
-template <class Body>
-int with_design(const Options& o, Body body) {
-    auto design = load(o);
-    if (!design) return fail(design.error());
-    auto conditions = conditions_from(o, design.value());
-    if (!conditions) return fail(conditions.error());
-    return body(design.value(), conditions.value());
-}
 
 std::string severity_name(Severity s) {
     return s == Severity::error ? "error" : (s == Severity::warning ? "warning" : "note");
@@ -344,6 +333,6 @@ int change(const Options& o, const std::string& words, bool write) {
 }
 
 int rules_table() { return std::cout << rules_markdown(), 0; }
-int schema() { return std::cout << embedded::design_schema << "\n", 0; }
+int schema() { return std::cout << design_schema(), 0; }
 
 }  // namespace elkit::cli

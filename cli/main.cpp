@@ -22,6 +22,9 @@ int main(int argc, char** argv) {
         sub->add_option("--battery", o.battery, "state of charge, 0 to 1")->check(CLI::Range(0.0, 1.0));
         sub->add_option("--temp", o.celsius, "temperature in °C, −40 to 85")->check(CLI::Range(-40.0, 85.0));
         sub->add_option("--switch", o.switches, "NAME=on or NAME=off");
+        sub->add_option("--knob", o.knobs, "NAME=0..1, position of a potentiometer");
+        sub->add_option("--lux", o.lux, "illuminance of light sensors")->check(CLI::Range(0.0, 2e5));
+        sub->add_option("--infrared", o.infrared, "W/m² on infrared sensors")->check(CLI::Range(0.0, 1000.0));
         return sub;
     };
     const auto with_drawer = [&](CLI::App* sub) {
@@ -48,6 +51,48 @@ int main(int argc, char** argv) {
         on_design("do", "one change in plain words, such as \"r1 = 82\"; prints the design");
     change_command->add_option("WORDS", words, "the change")->required();
     change_command->add_flag("--write", write, "into the file instead");
+    RunOptions run;
+    elkit::Probing probing;
+    std::string net, over, mode = "V", svg;
+    std::vector<std::string> of;
+    int builds = 1000;
+    std::uint64_t seed = 1;
+    const auto with_run = [&](CLI::App* sub) {
+        sub->add_option("--at", run.changes, "\"TIME WHAT\", such as \"10ms press S1\"; may be repeated");
+        sub->add_option("--accuracy", run.accuracy, "relative error of a step")->check(CLI::Range(1e-9, 0.1));
+        sub->add_flag("--power-up", run.power_up, "start with empty capacitors, not from rest");
+        return sub;
+    };
+    CLI::App* simulate = with_run(with_conditions(on_design("simulate", "the circuit through time")));
+    simulate->add_option("--until", run.until, "circuit time, such as 20ms")->required();
+    simulate->add_option("--probe", run.probes,
+                         "NET, PART.i, PART.PIN, PART.p or PART.light; all nets without");
+    simulate->add_flag("--csv", run.csv, "waveforms as CSV");
+    simulate->add_flag("--vcd", run.vcd, "waveforms as a value change dump (IEEE 1364)");
+    CLI::App* measured =
+        with_run(with_conditions(on_design("measure", "period, duty, mean and more of a waveform")));
+    measured->add_option("--net", net, "NET or PART.i …")->required();
+    measured->add_option("--until", run.until, "measure a run of this time; without it the steady state");
+    CLI::App* steady = with_conditions(on_design("steady", "what it does in the long run"));
+    steady->add_option("--probe", run.probes, "NET, PART.i …; all nets without");
+    steady->add_option("--accuracy", run.accuracy, "relative error of a step")->check(CLI::Range(1e-9, 0.1));
+    CLI::App* swept = with_conditions(on_design("sweep", "a number while something varies, as CSV"));
+    swept->add_option("--over", over, "NAME=FROM..TO:POINTS, such as RV1=0..1:21 or R1.value=10..1k:31 log")
+        ->required();
+    swept->add_option("--of", of, "PROBE READING, such as \"OUT mean\" or \"OUT frequency\"")->required();
+    CLI::App* spread =
+        with_conditions(on_design("spread", "a batch on paper: tolerances and bins at random"));
+    spread->add_option("--builds", builds, "how many")->check(CLI::Range(1, 10000000));
+    spread->add_option("--seed", seed, "the same seed gives the same batch");
+    spread->add_option("--of", of, "PROBE READING, such as \"L1.i\"")->required();
+    CLI::App* meter = with_conditions(on_design("meter", "what a hand meter shows"));
+    meter->add_option("--red", probing.red, "net under the red probe");
+    meter->add_option("--black", probing.black, "net under the black probe");
+    meter->add_option("--lift", probing.lifted, "PART.PIN whose leg is lifted for amperes");
+    meter->add_option("--mode", mode, "V, V~, A, ohm or beep");
+    with_conditions(on_design("stave", "the circuit as SVG"))
+        ->add_option("--svg", svg, "file to write")
+        ->required();
     CLI::App* resistor_command = app.add_subcommand("resistor", "series resistor for LEDs");
     resistor_command->add_option("--supply", r.supply, "V, fresh")->required();
     resistor_command->add_option("--vf", r.vf, "forward voltage of one LED, V")->required();
@@ -79,6 +124,13 @@ int main(int argc, char** argv) {
     if (name == "export") return export_all(o);
     if (name == "size") return size(o, write);
     if (name == "do") return change(o, words, write);
+    if (name == "simulate") return simulate_command(o, run);
+    if (name == "measure") return measure_command(o, run, net);
+    if (name == "steady") return steady_command(o, run);
+    if (name == "sweep") return sweep_command(o, over, of);
+    if (name == "spread") return spread_command(o, builds, seed, of);
+    if (name == "meter") return meter_command(o, probing, mode);
+    if (name == "stave") return stave_command(o, svg);
     if (name == "resistor") return resistor(r);
     return name == "rules" ? rules_table() : schema();
 }

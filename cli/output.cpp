@@ -4,8 +4,11 @@
 
 #include <cmath>
 
+#include "circuit/part_kind.hpp"
 #include "design/file.hpp"
 #include "embedded.hpp"
+#include "engine/goal.hpp"
+#include "quantity/parse.hpp"
 
 namespace elkit::cli {
 
@@ -49,12 +52,20 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
         const std::string name = text.substr(0, at),
                           state = at == std::string::npos ? "" : text.substr(at + 1);
         const Part* part = design.circuit.find(name);
-        if (!part || part->kind != "switch")
+        if (!part || !is_contact(*part))
             return Error{Fault::usage, "--switch " + text, "there is no switch " + name,
                          "NAME=on or NAME=off"};
         if (state != "on" && state != "off")
             return Error{Fault::usage, "--switch " + text, "found \"" + state + "\"", "NAME=on or NAME=off"};
         c.switches[name] = state == "on";
+    }
+    c.lux = options.lux, c.infrared = options.infrared;
+    Circuit circuit = design.circuit;
+    for (const std::string& text : options.knobs) {
+        const auto at = text.find('=');
+        auto value = parse_quantity(at == std::string::npos ? "" : text.substr(at + 1), Unit::none);
+        if (!value) return Error{Fault::usage, "--knob " + text, value.error().found, "NAME=0.3"};
+        if (auto set = set_by_name(text.substr(0, at), value.value(), circuit, c); !set) return set.error();
     }
     return c;
 }

@@ -27,7 +27,8 @@ struct Options {
     std::string file, directory, drawer;
     bool json = false;
     double battery = 1, celsius = 21, kits = 0;
-    std::vector<std::string> switches;
+    std::vector<std::string> switches, knobs;
+    double lux = 300, infrared = 0;
 };
 Result<Conditions> conditions_from(const Options& options, const Design& design);
 Result<Design> load(const Options& options);

@@ -8,6 +8,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
+#include "command/circuit_command.hpp"
 #include "engine/models.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
@@ -140,7 +141,7 @@ Result<Command> type_goal(const std::string& word, const std::string& typed, con
 Result<Command> part_command(const Part& part, const std::string& rest, const Design& design,
                              const Conditions& conditions) {
     const PartKind& kind = *part_kind(part.kind);
-    if (part.kind == "switch") {
+    if (is_contact(part)) {
         const std::string state = lower(rest);
         if (state == "on" || state == "off" || state == "closed" || state == "open") {
             Command c;
@@ -274,6 +275,12 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
     for (const auto& a : actions)
         if (low == lower(a.label) || low == a.id)
             return Command{Command::Kind::action, a.id, a.label, {}, {}};
+    auto world = world_command(line, design, conditions);
+    if (!world) return world.error();
+    if (world.value()) return *world.value();
+    auto changed = circuit_command(line, design);
+    if (!changed) return changed.error();
+    if (changed.value()) return *changed.value();
     std::istringstream words(line);
     std::string first;
     words >> first;
@@ -319,6 +326,7 @@ std::vector<std::string> complete_command(const std::string& text, const Design&
                 offer(goal.name + " = " + format_quantity((*design.light).*(goal.light), goal.unit));
     for (const auto& goal : goals())
         if (goal.brief) offer(goal.name + " = " + format_quantity(design.brief.*(goal.brief), goal.unit));
+    for (const auto& line : circuit_completions(text, design)) offer(line);
     offer("battery 50 %");
     offer("temperature 21 °C");
     for (const auto& a : actions) offer(a.label);

@@ -27,9 +27,9 @@ struct Command {
 const std::vector<ActionName>& station_names();
 
 /// Understands a station or action by name; `r1 = 82`, `r1 tolerance 1%`, `b1 = LR03`, `b1 count 4`, `l1 =
-/// red-5mm`; goals `current = 15mA`, `cells = 4`, `leds = 6`, `in series = 3`, `run time = 80`, `kits = 60`,
-/// `cell = LR03`, `led = red-5mm`; conditions `battery 62 %`, `temperature 5`, `s1 on`, `s1 off`. Usage error
-/// that says what was expected.
+/// red-5mm`; insertions and edits of the circuit (command/circuit_command.hpp); goals `current = 15mA`,
+/// `cells = 4`, `leds = 6`, `in series = 3`, `run time = 80`, `kits = 60`, `cell = LR03`, `led = red-5mm`;
+/// conditions `battery 62 %`, `temperature 5`, `s1 on`, `s1 off`. Usage error that says what was expected.
 Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
                               const std::vector<ActionName>& actions = {});
 

@@ -29,6 +29,8 @@ Result<void> write_file(const std::filesystem::path& path, std::string_view text
 Result<Design> load_design(const std::filesystem::path& path);
 Result<void> save_design(const Design& design, const std::filesystem::path& path);
 
+/// The published JSON schema (data/schema): the frame of the file with one entry for each part kind.
+std::string design_schema();
 /// Errors of the text against the published schema (data/schema), as JSON pointers; empty if it conforms.
 std::vector<Error> schema_errors(std::string_view text);
 

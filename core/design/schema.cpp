@@ -6,6 +6,7 @@
 #include <valijson/validation_results.hpp>
 #include <valijson/validator.hpp>
 
+#include "circuit/part_kind.hpp"
 #include "design/file.hpp"
 #include "embedded.hpp"
 
@@ -20,13 +21,54 @@ std::string pointer_of(const std::vector<std::string>& context) {
     return pointer.empty() ? "/" : pointer;
 }
 
+using Ordered = nlohmann::ordered_json;
+
+Ordered param_schema(const ParamInfo& p) {
+    Ordered j;
+    if (std::holds_alternative<std::string>(p.standard)) {
+        j["type"] = "string";
+    } else if (std::holds_alternative<PointList>(p.standard)) {
+        const Ordered pair = {
+            {"type", "array"}, {"minItems", 2}, {"maxItems", 2}, {"items", {{"type", "number"}}}};
+        j = {{"type", "array"}, {"items", pair}};
+    } else {
+        j = {{"type", "number"}, {"minimum", p.low}, {"maximum", p.high}};
+    }
+    j["description"] = p.meaning + (symbol(p.unit).empty() ? "" : " [" + std::string(symbol(p.unit)) + "]");
+    return j;
+}
+
+Ordered kind_schema(const PartKind& kind) {
+    const Ordered net = {{"type", "string"}, {"minLength", 1}};
+    Ordered pins = {{"type", "object"}, {"required", Ordered::array()}, {"additionalProperties", false}};
+    for (const auto& pin : kind.pins) {
+        if (!kind.optional(pin)) pins["required"].push_back(pin);
+        pins["properties"][pin] = net;
+    }
+    Ordered params = {{"type", "object"}};
+    for (const auto& p : kind.params) params["properties"][p.key] = param_schema(p);
+    return {{"properties", {{"kind", {{"enum", {kind.id}}}}, {"pins", pins}, {"params", params}}}};
+}
+
 }  // namespace
+
+std::string design_schema() {
+    Ordered schema = Ordered::parse(embedded::design_schema);
+    Ordered& item = schema["properties"]["circuit"]["properties"]["parts"]["items"];
+    item["properties"]["kind"]["enum"] = Ordered::array();
+    item["anyOf"] = Ordered::array();
+    for (const auto& kind : part_kinds()) {
+        item["properties"]["kind"]["enum"].push_back(kind.id);
+        item["anyOf"].push_back(kind_schema(kind));
+    }
+    return schema.dump(1) + "\n";
+}
 
 std::vector<Error> schema_errors(std::string_view text) {
     using nlohmann::json;
     const json document = json::parse(text, nullptr, false);
     if (document.is_discarded()) return design_errors(text);
-    const json schema_text = json::parse(embedded::design_schema);
+    const json schema_text = json::parse(design_schema());
     valijson::Schema schema;
     valijson::SchemaParser parser;
     parser.populateSchema(valijson::adapters::NlohmannJsonAdapter(schema_text), schema);

@@ -82,6 +82,8 @@ class Device {
     /// what then changes. fire() is true if the equations changed.
     virtual int monitors() const { return 0; }
     virtual void watch(const double* x, double* values) const { (void)x, (void)values; }
+    /// Unknowns that the monitors look at: they are followed more strictly.
+    virtual std::vector<int> watched() const { return {}; }
     virtual bool fire(int monitor) {
         (void)monitor;
         return false;
@@ -91,6 +93,8 @@ class Device {
         (void)t;
         return std::numeric_limits<double>::infinity();
     }
+    /// True for a nonlinear or varying device by which a circuit may swing: coils, fuses, waveforms.
+    virtual bool keeps_state() const { return nature() == Nature::varying; }
     /// Current [A] to show beside the part, from the currents into its pins; the first pin's by default.
     virtual int main_pin() const { return 0; }
 };

@@ -14,26 +14,44 @@ double thermal_voltage(double celsius) {
 
 double wright_omega(double z) {
     if (z < -30) return std::exp(z);
-    double w = z > 1 ? z - std::log(z) : std::exp(z) / (1 + std::exp(z));
-    for (int i = 0; i < 8; ++i) {  // Halley on w + ln w − z, cubic
-        const double r = z - w - std::log(w);
-        const double s = 1 + w;
-        const double step = w * r / s * (1 + r / (2 * s * s));
-        w = std::max(w + step, 1e-300);
-        if (std::abs(step) <= 1e-16 * w) break;
+    double w = 0;
+    if (z < -2) {  // ω = e − e² + 3/2 e³ …, e = e^z
+        const double e = std::exp(z);
+        w = e * (1 - e * (1 - 1.5 * e));
+    } else if (z < 1.5) {
+        const double d = z - 1;  // Taylor at ω(1) = 1
+        w = 1 + d * (0.5 + d * (1.0 / 16 - d / 192));
+    } else {
+        const double l = std::log(z);
+        w = z - l + l / z;
+    }
+    for (int i = 0; i < 3; ++i) {  // fourth order on w + ln w − z (Fritsch, Shafer & Crowley, CACM 16, 1973)
+        const double r = z - w - std::log(w), s = 1 + w;
+        const double t = s * (s + 2.0 / 3 * r);
+        w *= 1 + r / s * (t - r / 2) / (t - r);
+        if (std::abs(r) < 1e-3 * s) break;  // what is left is below rounding
     }
     return w;
 }
 
-Junction::Point Junction::at(double voltage) const {
-    if (resistance <= 0) {
-        const double e = saturation * std::exp(voltage / slope);
-        return {e - saturation, e / slope};
+JunctionLaw::JunctionLaw(const Junction& j)
+    : saturation_(j.saturation),
+      slope_(j.slope),
+      resistance_(j.resistance),
+      offset_(j.resistance > 0
+                  ? std::log(j.saturation * j.resistance / j.slope) + j.saturation * j.resistance / j.slope
+                  : 0) {}
+
+Junction::Point JunctionLaw::at(double voltage) const {
+    if (resistance_ <= 0) {
+        const double e = saturation_ * std::exp(voltage / slope_);
+        return {e - saturation_, e / slope_};
     }
-    const double z = std::log(saturation * resistance / slope) + (voltage + saturation * resistance) / slope;
-    const double w = wright_omega(z);
-    return {slope / resistance * w - saturation, w / (resistance * (1 + w))};
+    const double w = wright_omega(offset_ + voltage / slope_);
+    return {slope_ / resistance_ * w - saturation_, w / (resistance_ * (1 + w))};
 }
+
+Junction::Point Junction::at(double voltage) const { return JunctionLaw(*this).at(voltage); }
 
 double Junction::voltage_at(double current) const {
     return slope * std::log1p(current / saturation) + current * resistance;

@@ -21,7 +21,19 @@ struct Junction {
     double voltage_at(double current) const;
 };
 
-/// ω(z) = W(e^z) for real z; Newton on ω + ln ω = z (Lawrence, Corless & Jeffrey, ACM TOMS 917, 2012).
+/// The same with its constants worked out, for devices that ask again and again.
+class JunctionLaw {
+  public:
+    explicit JunctionLaw(const Junction& junction = {});
+    Junction::Point at(double voltage) const;
+    double slope() const { return slope_; }
+    double resistance() const { return resistance_; }
+
+  private:
+    double saturation_, slope_, resistance_, offset_;
+};
+
+/// ω(z) = W(e^z) for real z (Lawrence, Corless & Jeffrey, ACM TOMS 917, 2012), to rounding.
 double wright_omega(double z);
 
 /// Thermal voltage kT/q [V] at `celsius`.

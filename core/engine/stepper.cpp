@@ -9,6 +9,8 @@ namespace {
 constexpr double g = Stepper::gamma;
 // q(x₁) + a f(x₁) = c1 q_γ − c2 q₀,  a = γh/2 in both stages
 constexpr double c1 = 1 / (g * (2 - g)), c2 = (1 - g) * (1 - g) / (g * (2 - g));
+// an error in what is held against a threshold becomes an error in time
+constexpr double threshold_strictness = 50;
 constexpr double error_constant = (-3 * g * g + 4 * g - 2) / (12 * (2 - g));
 
 }  // namespace
@@ -16,11 +18,14 @@ constexpr double error_constant = (-3 * g * g + 4 * g - 2) / (12 * (2 - g));
 Stepper::Stepper(System& system, const Accuracy& accuracy, double longest_step)
     : system_(system), accuracy_(accuracy), longest_(longest_step), h_(longest_step * 1e-3), h_restart_(h_) {
     const auto n = static_cast<std::size_t>(system.unknowns()) + 1;
-    for (auto* v :
-         {&x_, &x_dot_, &q_, &f_, &x_mid_, &q_mid_, &f_mid_, &x_new_, &target_, &step_, &scale_, &moved_})
+    for (auto* v : {&x_, &x_dot_, &q_, &f_, &x_mid_, &q_mid_, &f_mid_, &x_new_, &target_, &step_, &scale_,
+                    &moved_, &bend_})
         v->assign(n, 0);
     for (auto* v : {&watch_old_, &watch_mid_, &watch_new_})
         v->assign(static_cast<std::size_t>(system.monitors()), -1);
+    strictness_.assign(n, 1);
+    for (const int k : system.watched_unknowns())
+        strictness_[static_cast<std::size_t>(k)] = threshold_strictness;
 }
 
 Result<void> Stepper::start_at(const std::vector<double>& x) {
@@ -35,16 +40,32 @@ Result<void> Stepper::start_from_power_up() {
     return jump();
 }
 
-/// Solves q(x) + a f(x) = target for x, from the x given. Modified Newton: the factors are kept while they
-/// still bring the steps down quickly.
+Result<void> Stepper::start_from_charges(const std::vector<double>& q) {
+    q_ = q;
+    return jump();
+}
+
+void Stepper::set_section(int unknown, double level) {
+    section_ = unknown, section_level_ = level;
+    for (auto* v : {&watch_old_, &watch_mid_, &watch_new_})
+        v->resize(static_cast<std::size_t>(system_.monitors()) + 1, -1);
+    watch(x_, watch_old_);
+}
+
+void Stepper::watch(const std::vector<double>& x, std::vector<double>& values) const {
+    system_.watch(x.data(), values.data());
+    if (section_) values.back() = x[static_cast<std::size_t>(section_)] - section_level_;
+}
+
+/// Solves q(x) + a f(x) = target for x, from the x given, by Newton's method. `weight` sets what counts as
+/// small; the steps of a junction shrink with their square, so one below a fifth of it is the last.
 bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, double time, double a) {
     const double rate = 1 / a;
     double before = 0;
     for (int round = 0; round < 24; ++round) {
         const bool limited = system_.evaluate(x.data(), time, rate);
         ++evaluations;
-        const bool fresh = factored_rate_ != rate || round == 2 || (round > 2 && round % 2 == 0) || round > 8;
-        if (fresh) {
+        if (factored_rate_ != rate || !system_.linear()) {
             if (!system_.factor()) return false;
             factored_rate_ = rate;
             ++factorisations;
@@ -55,17 +76,16 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
         double size = 0;
         for (std::size_t k = 1; k < step_.size(); ++k) {
             x[k] += step_[k];
-            const double relative = std::abs(step_[k]) / weight(k);
+            // a junction's curve bends within some 25 mV: no volt may be left less sure than a fifth of that
+            const double allowed =
+                system_.is_voltage(static_cast<int>(k)) ? std::min(weight(k), 5e-3) : weight(k);
+            const double relative = std::abs(step_[k]) / allowed;
             if (relative > size) size = relative, worst_ = static_cast<int>(k);
         }
         if (!std::isfinite(size)) return false;
-        if (limited) {
-            before = size;
-            continue;
-        }
-        const double shrink = round > 0 && before > 0 ? size / before : 1;
-        if (size < 1e-3 || (round > 0 && shrink < 1 && size * shrink / (1 - shrink) < 0.02)) return true;
-        if (round > 0 && shrink > 0.3) factored_rate_ = 0;  // slow: new factors
+        if (!limited && (size < 0.2 || system_.linear())) return true;
+        const double shrink = size / before;  // infinite in the first round
+        if (!limited && size < 2 && size * shrink < 0.02) return true;
         before = size;
     }
     return false;
@@ -75,8 +95,8 @@ Stepper::Outcome Stepper::attempt(double h) {
     const double a = g * h / 2;
     for (std::size_t k = 1; k < x_.size(); ++k) {
         target_[k] = q_[k] - a * f_[k];
-        x_mid_[k] =
-            x_[k] + (since_jump_ > 0 ? g * h * x_dot_[k] : 0);  // a slope after a jump may die at once
+        // along the last step's parabola; a slope after a jump may die at once
+        x_mid_[k] = x_[k] + (since_jump_ > 0 ? g * h * (x_dot_[k] + g * h * bend_[k]) : 0);
     }
     if (!stage(x_mid_, target_, t_ + g * h, a)) return Outcome::unsettled;
     system_.evaluate(x_mid_.data(), t_ + g * h, 1 / a);
@@ -104,8 +124,18 @@ double Stepper::error_of(double h) {
         step_[k] = -2 * error_constant * h * (w0 * f_[k] + w1 * f_mid_[k] + w2 * f[k]) / a;
     system_.solve(step_.data());
     double error = 0;
-    for (std::size_t k = 1; k < step_.size(); ++k) error = std::max(error, std::abs(step_[k]) / weight(k));
+    for (std::size_t k = 1; k < step_.size(); ++k) {
+        const double own = std::abs(step_[k]) / weight(k) * strictness_[k];
+        if (own > error) error = own, worst_ = static_cast<int>(k);
+    }
     return error;
+}
+
+void Stepper::note_scales() {
+    for (std::size_t k = 1; k < x_.size(); ++k) {
+        scale_[k] = std::max(scale_[k], std::abs(x_[k]));
+        if (system_.is_voltage(static_cast<int>(k))) highest_ = std::max(highest_, scale_[k]);
+    }
 }
 
 void Stepper::commit(double h) {
@@ -114,11 +144,13 @@ void Stepper::commit(double h) {
     // ∫ over the step of the parabola through 0, γ, 1
     const double m1 = 1 / (6 * g * (1 - g)), m2 = (2 - 3 * g) / (6 * (1 - g)), m0 = 1 - m1 - m2;
     for (std::size_t k = 1; k < x_.size(); ++k) {
-        x_dot_[k] = (x_new_[k] - c1 * x_mid_[k] + c2 * x_[k]) / a;
+        const double slope = (x_new_[k] - c1 * x_mid_[k] + c2 * x_[k]) / a;
+        bend_[k] = since_jump_ > 0 ? (slope - x_dot_[k]) / (2 * h) : 0;
+        x_dot_[k] = slope;
         moved_[k] = h * (m0 * f_[k] + m1 * f_mid_[k] + m2 * f[k]);
         x_[k] = x_new_[k], f_[k] = f[k], q_[k] = q[k];
-        scale_[k] = std::max(scale_[k], std::abs(x_[k]));
     }
+    note_scales();
     t_ += h;
     h_taken_ = h;
     std::swap(watch_old_, watch_new_);
@@ -128,12 +160,12 @@ void Stepper::commit(double h) {
 bool Stepper::crossing(double& fraction, int& monitor) {
     monitor = -1, fraction = 2;
     if (watch_old_.empty()) return false;
-    system_.watch(x_new_.data(), watch_new_.data());
+    watch(x_new_, watch_new_);
     bool mid = false;
     for (std::size_t k = 0; k < watch_new_.size(); ++k) {
         const double y0 = watch_old_[k], y2 = watch_new_[k];
         if (!(y2 > 0) || y0 > 0) continue;
-        if (!mid) system_.watch(x_mid_.data(), watch_mid_.data()), mid = true;
+        if (!mid) watch(x_mid_, watch_mid_), mid = true;
         // root of the parabola through 0, γ, 1; the chord where that has none in between
         const double y1 = watch_mid_[k];
         const double d1 = (y1 - y0) / g, d2 = ((y2 - y1) / (1 - g) - d1);
@@ -168,6 +200,7 @@ Result<void> Stepper::advance(double limit) {
                 return Error{Fault::design, system_.name(worst_), "it would not settle in time",
                              "a circuit with a definite course"};
             h = outcome == Outcome::good ? h * std::clamp(0.85 / std::cbrt(error), 0.1, 0.8) : h / 6;
+            h_ = h;
             factored_rate_ = 0;
             continue;
         }
@@ -192,7 +225,7 @@ Result<void> Stepper::advance(double limit) {
             trial = std::clamp(trial, low + 0.25 * accurate, high - 0.25 * accurate);
             factored_rate_ = 0;
             if (attempt(trial) != Outcome::good) break;
-            system_.watch(x_new_.data(), watch_new_.data());
+            watch(x_new_, watch_new_);
             const double value = watch_new_[at];
             const double slope = (high_value - low_value) / (high - low);
             const double left = value;
@@ -211,10 +244,16 @@ Result<void> Stepper::advance(double limit) {
                 h = high / 2;
                 continue;
             }
-            system_.watch(x_new_.data(), watch_new_.data());
+            watch(x_new_, watch_new_);
         }
         commit(high);
-        if (auto done = fire_all(monitor); !done) return done;
+        x_left_ = x_, x_dot_left_ = x_dot_;
+        if (monitor == system_.monitors()) {  // the section: a mark, nothing changes
+            fired.push_back(monitor);
+            watch_old_.back() = 1e-300;
+        } else if (auto done = fire_all(monitor); !done) {
+            return done;
+        }
         break;
     }
     if (t_ == t0)
@@ -250,8 +289,9 @@ Result<void> Stepper::jump() {
 }
 
 int Stepper::most_wanted() const {
-    const auto most = std::max_element(watch_old_.begin(), watch_old_.end());
-    return most != watch_old_.end() && *most > 0 ? static_cast<int>(most - watch_old_.begin()) : -1;
+    const auto end = watch_old_.begin() + system_.monitors();
+    const auto most = std::max_element(watch_old_.begin(), end);
+    return most != end && *most > 0 ? static_cast<int>(most - watch_old_.begin()) : -1;
 }
 
 /// A step of no length to speak of by backward Euler: the charges stay, what has none finds its new place.
@@ -282,8 +322,8 @@ Result<void> Stepper::make_consistent() {
     const bool known = stage(x_new_, target_, t_, ahead);
     for (std::size_t k = 1; k < x_.size(); ++k) x_dot_[k] = known ? (x_new_[k] - x_[k]) / ahead : 0;
     system_.evaluate(x_.data(), t_, 1 / a);
-    for (std::size_t k = 1; k < scale_.size(); ++k) scale_[k] = std::max(scale_[k], std::abs(x_[k]));
-    system_.watch(x_.data(), watch_old_.data());
+    note_scales();
+    watch(x_, watch_old_);
     factored_rate_ = 0;
     h_ = std::min(h_, std::max(h_restart_, 1e-6 * longest_));
     since_jump_ = 0;

@@ -1,5 +1,5 @@
 #pragma once
-#include <functional>
+#include <algorithm>
 #include <vector>
 
 #include "engine/system.hpp"
@@ -24,13 +24,29 @@ class Stepper {
 
     double time() const { return t_; }
     double last_step() const { return h_taken_; }
+    void set_longest_step(double seconds) { longest_ = seconds; }
     const std::vector<double>& x() const { return x_; }
     const std::vector<double>& x_dot() const { return x_dot_; }
     const std::vector<double>& x_between() const { return x_mid_; }  ///< at time() − last_step()·(1 − γ)
     /// ∫ f dt over the last step, by the parabola through its three points.
     const std::vector<double>& moved() const { return moved_; }
     const std::vector<double>& charges() const { return q_; }
+    /// The end of the last step before anything fired there; x() and x_dot() if nothing did.
+    const std::vector<double>& x_before_jump() const { return fired.empty() ? x_ : x_left_; }
+    const std::vector<double>& x_dot_before_jump() const { return fired.empty() ? x_dot_ : x_dot_left_; }
     std::vector<int> fired;  ///< monitors that fired at the end of the last step
+    /// Starts from charges that some earlier state had; latches stay as they are.
+    Result<void> start_from_charges(const std::vector<double>& q);
+    /// Also stops steps exactly where this unknown rises through `level`; it fires as number
+    /// system.monitors(). Nothing changes there.
+    void set_section(int unknown, double level);
+    /// Goes on as if `span` seconds had passed in a state that repeats.
+    void skip(double span) { t_ += span; }
+    /// Makes what follows depend on the state only, not on how the steps came here.
+    void forget_pace(double step) {
+        h_ = h_restart_ = step;
+        std::fill(bend_.begin(), bend_.end(), 0.0);
+    }
 
     long steps = 0, rejected = 0, evaluations = 0, factorisations = 0;
 
@@ -42,11 +58,14 @@ class Stepper {
     bool stage(std::vector<double>& x, const std::vector<double>& target, double time, double a);
     double error_of(double h);
     void commit(double h);
+    void note_scales();
     /// A monitor that rose through zero in the step just tried; its time as a fraction of the step.
     bool crossing(double& fraction, int& monitor);
     double weight(std::size_t k) const {
-        return accuracy_.relative * scale_[k] +
-               (system_.is_voltage(static_cast<int>(k)) ? accuracy_.volts : accuracy_.others);
+        // a net of a few millivolts need not be known better than to a small share of what the others carry
+        return system_.is_voltage(static_cast<int>(k))
+                   ? accuracy_.relative * std::max(scale_[k], 0.03 * highest_) + accuracy_.volts
+                   : accuracy_.relative * scale_[k] + accuracy_.others;
     }
     Result<void> make_consistent();
     Result<void> fire_all(int first);
@@ -55,11 +74,15 @@ class Stepper {
     System& system_;
     Accuracy accuracy_;
     double longest_;
-    double t_ = 0, h_ = 0, h_taken_ = 0, h_restart_ = 0;
+    double t_ = 0, h_ = 0, h_taken_ = 0, h_restart_ = 0, highest_ = 0;
     int since_jump_ = 0, worst_ = 1;
     double factored_rate_ = 0;  // 0: none
-    std::vector<double> x_, x_dot_, q_, f_, x_mid_, q_mid_, f_mid_, x_new_, target_, step_, scale_, moved_;
+    std::vector<double> x_, x_dot_, q_, f_, x_mid_, q_mid_, f_mid_, x_new_, target_, step_, scale_, moved_,
+        strictness_, bend_, x_left_, x_dot_left_;
+    void watch(const std::vector<double>& x, std::vector<double>& values) const;
     std::vector<double> watch_old_, watch_mid_, watch_new_;
+    int section_ = 0;  // unknown of the section; 0: none
+    double section_level_ = 0;
 };
 
 }  // namespace elkit

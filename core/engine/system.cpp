@@ -163,6 +163,26 @@ std::size_t System::monitor_part(int monitor) const {
     return watched_[static_cast<std::size_t>(monitor)].part;
 }
 
+std::vector<int> System::watched_unknowns() const {
+    std::vector<int> all;
+    for (const auto& device : devices_)
+        if (device)
+            for (const int k : device->watched())
+                if (k > 0) all.push_back(k);
+    return all;
+}
+
+bool System::autonomous() const {
+    return std::none_of(active_.begin(), active_.end(),
+                        [](const Device* d) { return d->nature() == Nature::varying; });
+}
+
+bool System::can_store() const {
+    if (!storing_.empty()) return true;
+    // junctions alone have charges too small to matter for what settles; sources and coils do not
+    return std::any_of(active_.begin(), active_.end(), [](const Device* d) { return d->keeps_state(); });
+}
+
 double System::next_corner(double t) const {
     double next = std::numeric_limits<double>::infinity();
     for (const Device* device : active_) next = std::min(next, device->next_corner(t));

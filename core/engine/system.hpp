@@ -26,6 +26,8 @@ class System {
     int net(std::string_view name) const;  ///< −1 if there is none
     bool is_voltage(int unknown) const { return unknown <= nodes_; }
     bool linear() const { return active_.empty(); }
+    bool autonomous() const;  ///< true if nothing follows a clock
+    bool can_store() const;   ///< true if anything holds charge or flux, or follows a clock
     std::size_t parts() const { return devices_.size(); }
 
     /// New conditions at once; true if an equation changed.
@@ -50,6 +52,7 @@ class System {
     void watch(const double* x, double* values) const;
     /// Lets it happen; true if an equation changed.
     bool fire(int monitor);
+    std::vector<int> watched_unknowns() const;
     std::size_t monitor_part(int monitor) const;  ///< index of its part
     double next_corner(double t) const;
     void initial_charges(double* q) const;

@@ -8,6 +8,7 @@
 #include "circuit/connectivity.hpp"
 #include "engine/newton.hpp"
 #include "engine/probe.hpp"
+#include "engine/repetition.hpp"
 #include "engine/stepper.hpp"
 #include "quantity/format.hpp"
 
@@ -29,18 +30,29 @@ class Bookkeeper {
     }
     void start(const Stepper& s) {
         start_ = s.charges();
-        measure(s);
+        measure(s, s.x(), s.x_dot());
     }
     /// After a jump charges may have moved at once; that is not the integration's error.
-    void after_jump(const Stepper& s) { measure(s); }
+    void after_jump(const Stepper& s) { measure(s, s.x(), s.x_dot()); }
     void step(const Stepper& s) {
         for (std::size_t k = 1; k < moved_.size(); ++k) moved_[k] += s.moved()[k];
         const double before = source_current_;
         const std::vector<double> powers = power_;
-        measure(s);
+        measure(s, s.x_before_jump(), s.x_dot_before_jump());
         charge_ += s.last_step() * (before + source_current_) / 2;
         for (std::size_t k = 0; k < power_.size(); ++k)
             energy_[k] += s.last_step() * (powers[k] + power_[k]) / 2;
+        if (!s.fired.empty()) measure(s, s.x(), s.x_dot());
+    }
+    /// A cycle begins: what comes until the next mark is one cycle's share.
+    void mark_cycle() { before_ = std::exchange(marked_, {charge_, energy_, moved_}); }
+    /// The cycle between the last two marks happened `times` more.
+    void repeat_cycle(double times) {
+        charge_ += times * (marked_.charge - before_.charge);
+        for (std::size_t k = 0; k < energy_.size(); ++k)
+            energy_[k] += times * (marked_.energy[k] - before_.energy[k]);
+        for (std::size_t k = 0; k < moved_.size(); ++k)
+            moved_[k] += times * (marked_.moved[k] - before_.moved[k]);
     }
     Balance balance(const Stepper& s) const {
         Balance b;
@@ -57,13 +69,13 @@ class Bookkeeper {
     }
 
   private:
-    void measure(const Stepper& s) {
+    void measure(const Stepper& s, const std::vector<double>& x, const std::vector<double>& x_dot) {
         for (std::size_t k = 0; k < power_.size(); ++k) {
             if (!energies_ && k != source_) continue;
-            system_.pin_currents(k, s.x().data(), s.x_dot().data(), s.time(), flows_);
+            system_.pin_currents(k, x.data(), x_dot.data(), s.time(), flows_);
             power_[k] = 0;
             for (std::size_t p = 0; p < flows_.size(); ++p)
-                power_[k] += flows_[p] * s.x()[static_cast<std::size_t>(system_.pin_unknown(k, p))];
+                power_[k] += flows_[p] * x[static_cast<std::size_t>(system_.pin_unknown(k, p))];
             if (k == source_) source_current_ = flows_.empty() ? 0 : -flows_[0];
         }
     }
@@ -73,7 +85,33 @@ class Bookkeeper {
     std::size_t source_ = 0;
     std::vector<double> start_, moved_, power_, energy_, flows_;
     double source_current_ = 0, charge_ = 0;
+    struct Totals {
+        double charge = 0;
+        std::vector<double> energy, moved;
+    } before_, marked_;
 };
+
+/// Appends `times` copies of the samples from `first` on, each `period` later.
+void copy_cycle(Recording& r, std::size_t first, double period, long times) {
+    const std::size_t end = r.time.size();
+    const std::size_t happened = r.happenings.size();
+    std::size_t happened_first = happened;
+    while (happened_first > 0 && r.happenings[happened_first - 1].time > r.time[first]) --happened_first;
+    const std::size_t total = end + static_cast<std::size_t>(times) * (end - first - 1);
+    r.time.reserve(total);
+    for (Trace& t : r.traces) t.values.reserve(total);
+    for (long n = 1; n <= times; ++n) {
+        const double later = static_cast<double>(n) * period;
+        for (std::size_t k = first + 1; k < end; ++k) r.time.push_back(r.time[k] + later);
+        for (Trace& t : r.traces)
+            for (std::size_t k = first + 1; k < end; ++k) t.values.push_back(t.values[k]);
+        for (std::size_t k = happened_first; k < happened; ++k) {
+            const Happening again{r.happenings[k].time + later, r.happenings[k].what};
+            r.happenings.push_back(again);
+        }
+    }
+    r.copied_cycles += times;
+}
 
 /// Lets a circuit run until it rests; the step and the time looked at grow tenfold from turn to turn.
 Result<std::vector<double>> run_to_rest(const System& system, Stepper& s, double first_step) {
@@ -135,13 +173,16 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
     };
     const auto happened = [&](const std::vector<int>& fired) {
         for (const int monitor : fired)
-            run.happenings.push_back(
-                {stepper.time(), circuit.parts[system.monitor_part(monitor)].designator + " switches"});
+            if (monitor < system.monitors())
+                run.happenings.push_back(
+                    {stepper.time(), circuit.parts[system.monitor_part(monitor)].designator + " switches"});
     };
     recorder.prepare(run.traces);
     record();
     happened(stepper.fired);
     double told = 0;
+    Repetition repetition(system, stepper, request.accuracy.relative);
+    const bool may_copy = request.copy_cycles && system.autonomous();
     while (stepper.time() < request.until) {
         while (next_change < request.changes.size() && request.changes[next_change].time <= stepper.time()) {
             const TimedChange& change = request.changes[next_change++];
@@ -152,6 +193,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
             happened(stepper.fired);
             books.after_jump(stepper);
             record();
+            repetition.restart();
         }
         const double limit = next_change < request.changes.size()
                                  ? std::min(request.changes[next_change].time, request.until)
@@ -162,8 +204,27 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
             return e;
         }
         books.step(stepper);
+        if (!stepper.fired.empty()) {  // the last moment before the jump
+            run.time.push_back(stepper.time());
+            recorder.record(stepper.x_before_jump().data(), stepper.x_dot_before_jump().data(),
+                            stepper.time(), run.traces);
+        }
         record();
         happened(stepper.fired);
+        const bool repeats = may_copy && repetition.closes(run.time.size(), limit);
+        if (repetition.began()) books.mark_cycle();
+        if (repeats) {
+            const double period = repetition.period();
+            const auto times = static_cast<long>((limit - stepper.time()) / period);
+            const std::size_t added =
+                static_cast<std::size_t>(times) * (run.time.size() - repetition.cycle_first());
+            if (run.time.size() + added <= request.most_samples) {
+                copy_cycle(run, repetition.cycle_first(), period, times);
+                books.repeat_cycle(static_cast<double>(times));
+                stepper.skip(static_cast<double>(times) * period);
+                repetition.restart();
+            }
+        }
         if (run.time.size() > request.most_samples)
             return Error{Fault::usage, "until",
                          fmt::format("the run has more than {} steps", request.most_samples),

@@ -11,7 +11,7 @@ namespace elkit {
 
 /// How exactly a run follows the equations.
 struct Accuracy {
-    double relative = 1e-3;  ///< error of one step against the largest value that an unknown has had
+    double relative = 5e-3;  ///< error of one step against the largest value that an unknown has had
     double volts = 1e-5,
            others = 1e-8;     ///< absolute error allowed for voltages; for currents and other states
     double longest_step = 0;  ///< s; 0: a fiftieth of the run
@@ -57,6 +57,7 @@ struct Recording {
     Balance balance;
     OperatingPoint end;  ///< readings at the end
     long steps = 0, rejected = 0, evaluations = 0, factorisations = 0;
+    long copied_cycles = 0;
 
     const Trace* trace(std::string_view probe) const;  ///< nullptr if it was not recorded
 };
@@ -67,7 +68,8 @@ struct RunRequest {
     std::vector<std::string> probes = {};
     std::vector<TimedChange> changes = {};  ///< in order of time
     Accuracy accuracy = {};
-    bool balance = true;  ///< energies of all parts; costs about as much as the run itself
+    bool copy_cycles = true;  ///< cycles that come out alike are computed once and copied
+    bool balance = true;      ///< energies of all parts; costs about as much as the run itself
     std::size_t most_samples = 2'000'000;
 };
 

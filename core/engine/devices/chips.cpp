@@ -49,6 +49,7 @@ class Timer final : public Device {
         else
             values[0] = std::min(lower - trig, reset), values[1] = -1;
     }
+    std::vector<int> watched() const override { return {trig_, thr_, cont_}; }
     bool fire(int) override {
         set_ = !set_;
         return true;
@@ -90,6 +91,7 @@ class Comparator final : public Device {
         const double d = x[plus_] + offset_ - x[minus_];
         values[0] = (high_state_ ? -d : d) - half_;
     }
+    std::vector<int> watched() const override { return {plus_, minus_}; }
     bool fire(int) override {
         high_state_ = !high_state_;
         return true;

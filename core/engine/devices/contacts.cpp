@@ -138,6 +138,7 @@ class Relay final : public Device {
         const double i = std::abs(x[current_]);
         values[0] = pulled_ ? release_ - i : i - pull_in_;
     }
+    std::vector<int> watched() const override { return {current_}; }
     bool fire(int) override {
         pulled_ = !pulled_;
         return true;

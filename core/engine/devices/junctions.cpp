@@ -12,14 +12,14 @@ namespace {
 constexpr double leak = 1e-12;  // S, keeps a chain of dark junctions determined
 
 /// Adds a junction between two nodes; limited where it has no series resistance to bound its slope.
-void load_junction(Load& l, const Pair& pair, const Junction& j, double critical, int memory) {
-    const double v = pair.voltage(l.x);
-    double at = v;
-    if (j.resistance <= 0) {
-        at = limit_junction(v, l.memory[memory], j.slope, critical);
-        l.limited = l.limited || at != v;
-        l.memory[memory] = at;
-    }
+void load_junction(Load& l, const Pair& pair, const JunctionLaw& j, double critical, int memory) {
+    const double v = pair.voltage(l.x), before = l.memory[memory];
+    const double at = j.resistance() <= 0 ? limit_junction(v, before, j.slope(), critical) : v;
+    // where it conducts, a tangent from more than a few n·Vt away says little
+    const bool far =
+        std::abs(at - before) > 2 * j.slope() && std::max(at, before) > critical - 12 * j.slope();
+    l.limited = l.limited || at != v || far;
+    l.memory[memory] = at;
     const auto [i, g] = j.at(at);
     pair.current(l, i + g * (v - at) + leak * v, g + leak);
 }
@@ -38,7 +38,7 @@ class JunctionDevice final : public Device {
     }
 
   private:
-    Junction j_;
+    JunctionLaw j_;
     double critical_, c_;
     int memory_ = 0;
     Pair pair_;
@@ -53,17 +53,19 @@ class Zener final : public Device {
         reverse_.resistance = std::max(ohms - reverse_.slope / amps, 0.1);
         reverse_.saturation = amps / std::expm1((volts - amps * reverse_.resistance) / reverse_.slope);
         if (forward_.resistance <= 0) forward_.resistance = 0.1;  // bounds its slope
+        forward_law_ = JunctionLaw(forward_), reverse_law_ = JunctionLaw(reverse_);
     }
     void bind(const Part& part, Binder& b) override { pair_.bind(b, b.net(part, "a"), b.net(part, "k")); }
     Nature nature() const override { return Nature::nonlinear; }
     void load(Load& l) const override {
         const double v = pair_.voltage(l.x);
-        const auto f = forward_.at(v), r = reverse_.at(-v);
+        const auto f = forward_law_.at(v), r = reverse_law_.at(-v);
         pair_.current(l, f.current - r.current + leak * v, f.conductance + r.conductance + leak);
     }
 
   private:
     Junction forward_, reverse_;
+    JunctionLaw forward_law_, reverse_law_;
     Pair pair_;
 };
 
@@ -82,7 +84,7 @@ class RgbLed final : public Device {
     Nature nature() const override { return Nature::nonlinear; }
     void load(Load& l) const override {
         for (std::size_t k = 0; k < dice_.size(); ++k)
-            load_junction(l, pairs_[k], dice_[k], critical_voltage(dice_[k]), memory_[k]);
+            load_junction(l, pairs_[k], JunctionLaw(dice_[k]), critical_voltage(dice_[k]), memory_[k]);
     }
     int main_pin() const override { return 3; }
 

@@ -65,6 +65,7 @@ class WoundCore : public Device {
             for (const Winding& other : windings_) w.to.push_back(b.entry(w.current, other.current));
     }
     Nature nature() const override { return std::isfinite(limit_) ? Nature::nonlinear : Nature::linear; }
+    bool keeps_state() const override { return true; }
     void load(Load& l) const override {
         double theta = 0;
         for (const Winding& w : windings_) theta += w.turns * l.x[w.current];

@@ -109,7 +109,7 @@ class Mosfet final : public Device {
         beta_ = fit.beta * std::pow((celsius + 273.15) / 298.15, -1.5);
         leak_ = p.number("leakage") * std::exp2((celsius - 25) / 10);
         cgs_ = p.number("cgs"), cgd_ = p.number("cgd"), cds_ = p.number("cds");
-        body_ = {1e-13 * std::exp2((celsius - 25) / 10), vt_, 0.05};
+        body_ = JunctionLaw({1e-13 * std::exp2((celsius - 25) / 10), vt_, 0.05});
     }
     void bind(const Part& part, Binder& b) override {
         n_.bind(b, b.net(part, "d"), b.net(part, "g"), b.net(part, "s"));
@@ -148,7 +148,7 @@ class Mosfet final : public Device {
         return {log * log, log * sigmoid / (mosfet_slope * vt_)};
     }
     double sign_, vt_, threshold_, beta_, leak_, cgs_, cgd_, cds_;
-    Junction body_;
+    JunctionLaw body_;
     Triple n_;
     Pair gs_, gd_, ds_;
 };

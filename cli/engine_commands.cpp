@@ -1,0 +1,303 @@
+// Commands that run the engine: simulate, measure, steady, sweep, spread, meter, stave.
+#include <fmt/format.h>
+
+#include <cmath>
+#include <iostream>
+
+#include "cli/commands.hpp"
+#include "cli/with_design.hpp"
+#include "command/command.hpp"
+#include "design/file.hpp"
+#include "drawing/stave.hpp"
+#include "engine/goal.hpp"
+#include "engine/measure.hpp"
+#include "engine/meter.hpp"
+#include "engine/probe.hpp"
+#include "engine/spread.hpp"
+#include "engine/steady.hpp"
+#include "engine/sweep.hpp"
+#include "formats/svg.hpp"
+#include "formats/waveforms.hpp"
+#include "quantity/parse.hpp"
+#include "review/survey.hpp"
+
+namespace elkit::cli {
+namespace {
+
+Result<std::vector<std::string>> probes_from(const Circuit& circuit, const std::vector<std::string>& words) {
+    std::vector<std::string> probes;
+    for (const auto& w : words) {
+        auto probe = probe_from_words(circuit, w);
+        if (!probe) return probe.error();
+        probes.push_back(probe.value());
+    }
+    return probes;
+}
+
+/// "10ms press S1", "2s RV1 at 30 %": a time, then what the do-anything line would do to the conditions.
+Result<std::vector<TimedChange>> changes_from(const Design& design, Conditions conditions,
+                                              const std::vector<std::string>& words) {
+    std::vector<TimedChange> changes;
+    for (const auto& w : words) {
+        const auto gap = w.find(' ');
+        const Error bad{Fault::usage, "--at " + w, "cannot be read",
+                        "a time and what happens, such as \"10ms press S1\""};
+        if (gap == std::string::npos) return bad;
+        auto time = parse_quantity(w.substr(0, gap), Unit::second);
+        if (!time || time.value() < 0) return bad;
+        auto command = parse_command(w.substr(gap + 1), design, conditions);
+        if (!command) return command.error();
+        if (!command.value().conditions) return bad;
+        conditions = *command.value().conditions;
+        changes.push_back({time.value(), conditions, w.substr(gap + 1)});
+        if (changes.size() > 1 && changes[changes.size() - 2].time > time.value())
+            return Error{Fault::usage, "--at " + w, "comes before an earlier --at",
+                         "changes in order of time"};
+    }
+    return changes;
+}
+
+Json balance_json(const Balance& b) {
+    return {{"charge_C", b.charge},
+            {"charge_error", b.charge_error},
+            {"given_J", b.given},
+            {"taken_J", b.taken},
+            {"energy_error", b.energy_error}};
+}
+
+Json recording_json(const Recording& r) {
+    Json traces = Json::array(), happenings = Json::array();
+    for (const auto& t : r.traces)
+        traces.push_back({{"probe", t.probe}, {"unit", symbol(t.unit)}, {"values", t.values}});
+    for (const auto& h : r.happenings) happenings.push_back({{"time_s", h.time}, {"what", h.what}});
+    return {{"time_s", r.time}, {"traces", traces}, {"happenings", happenings}};
+}
+
+Result<std::vector<Goal>> goals_from(const Circuit& circuit, const std::vector<std::string>& words) {
+    std::vector<Goal> goals;
+    for (const auto& w : words) {
+        auto goal = goal_from_words(circuit, w);
+        if (!goal) return goal.error();
+        goals.push_back(goal.value());
+    }
+    return goals;
+}
+
+Result<Recording> run_for(const Design& design, const Conditions& c, const RunOptions& r) {
+    auto until = parse_quantity(r.until, Unit::second);
+    if (!until) return until.error();
+    RunRequest request{.until = until.value(), .start = r.power_up ? Start::power_up : Start::rest};
+    auto probes = probes_from(design.circuit, r.probes);
+    if (!probes) return probes.error();
+    request.probes = probes.value();
+    auto changes = changes_from(design, c, r.changes);
+    if (!changes) return changes.error();
+    request.changes = changes.value();
+    request.accuracy.relative = r.accuracy;
+    return simulate(design.circuit, built_in_catalogue(), c, request);
+}
+
+}  // namespace
+
+int simulate_command(const Options& o, const RunOptions& r) {
+    return with_design(o, [&](const Design& design, const Conditions& c) {
+        RunOptions all = r;
+        if (all.probes.empty()) all.probes = design.circuit.nets();
+        auto run = run_for(design, c, all);
+        if (!run) return fail(run.error());
+        const Recording& rec = run.value();
+        if (r.vcd) return std::cout << recording_vcd(rec, design.name), 0;
+        if (r.csv) return std::cout << write_csv(recording_csv(rec)), 0;
+        if (o.json) {
+            Json j = recording_json(rec);
+            j["steps"] = rec.steps, j["rejected"] = rec.rejected, j["balance"] = balance_json(rec.balance);
+            return print_json(j), 0;
+        }
+        fmt::print("{} steps to {}\n", rec.steps, format_quantity(rec.time.back(), Unit::second));
+        for (const auto& h : rec.happenings)
+            fmt::print("{:>12}  {}\n", format_quantity(h.time, Unit::second, 6), h.what);
+        for (const auto& t : rec.traces) {
+            const Measurements m = measure(rec.time, t.values);
+            fmt::print("{:<14} mean {:>10}  {} to {}{}\n", t.probe, format_quantity(m.mean, t.unit),
+                       format_quantity(m.minimum, t.unit), format_quantity(m.maximum, t.unit),
+                       m.period ? "  period " + format_quantity(*m.period, Unit::second, 4) : "");
+        }
+        const Balance& b = rec.balance;
+        fmt::print(
+            "{} C from the supply, charges balance to {:.1e}; {} J given, energies balance to {:.1e}\n",
+            format_plain(b.charge), b.charge_error, format_plain(b.given), b.energy_error);
+        return 0;
+    });
+}
+
+int measure_command(const Options& o, const RunOptions& r, const std::string& net) {
+    return with_design(o, [&](const Design& design, const Conditions& c) {
+        auto probe = probe_from_words(design.circuit, net);
+        if (!probe) return fail(probe.error());
+        Recording rec;
+        if (r.until.empty()) {
+            auto steady = steady_state(design.circuit, built_in_catalogue(), c, {probe.value()},
+                                       {.relative = r.accuracy});
+            if (!steady) return fail(steady.error());
+            rec = std::move(steady.value().cycle);
+            if (steady.value().repeats) {  // a second copy of the cycle, so that its period can be seen
+                const std::size_t n = rec.time.size();
+                for (std::size_t k = 0; k < 2 * n; ++k) {
+                    rec.time.push_back(rec.time[k] + steady.value().period);
+                    for (auto& t : rec.traces) t.values.push_back(t.values[k]);
+                }
+            }
+        } else {
+            RunOptions one = r;
+            one.probes = {probe.value()};
+            auto run = run_for(design, c, one);
+            if (!run) return fail(run.error());
+            rec = std::move(run).value();
+        }
+        const Measurements m = measure(rec.time, rec.traces.front().values);
+        Json list = Json::array();
+        for (const Figure& f : measurement_figures(m, net, rec.traces.front().unit)) {
+            list.push_back(figure_json(f));
+            if (!o.json) print_figure(f);
+        }
+        if (o.json) print_json({{"probe", probe.value()}, {"measurements", list}});
+        return 0;
+    });
+}
+
+int steady_command(const Options& o, const RunOptions& r) {
+    return with_design(o, [&](const Design& design, const Conditions& c) {
+        auto probes = probes_from(design.circuit, r.probes.empty() ? design.circuit.nets() : r.probes);
+        if (!probes) return fail(probes.error());
+        auto found =
+            steady_state(design.circuit, built_in_catalogue(), c, probes.value(), {.relative = r.accuracy});
+        if (!found) return fail(found.error());
+        const Steady& s = found.value();
+        Json means = Json::object();
+        for (const auto& t : s.cycle.traces) {
+            const double mean =
+                s.repeats ? integral(s.cycle.time, t.values, 0, s.period) / s.period : t.values.front();
+            means[t.probe] = mean;
+            if (!o.json) fmt::print("{:<14} mean {}\n", t.probe, format_quantity(mean, t.unit));
+        }
+        if (o.json)
+            print_json({{"repeats", s.repeats},
+                        {"period_s", s.period},
+                        {"section", s.section},
+                        {"cycles_run", s.cycles_run},
+                        {"closure", s.closure},
+                        {"charge_a_cycle_C", s.charge},
+                        {"mean_current_A", s.mean_current},
+                        {"means", means},
+                        {"cycle", recording_json(s.cycle)}});
+        else if (s.repeats)
+            fmt::print("repeats every {} ({}), found in {} cycles; {} from the supply on average\n",
+                       format_quantity(s.period, Unit::second, 5), s.section, s.cycles_run,
+                       format_quantity(s.mean_current, Unit::ampere));
+        else
+            fmt::print("comes to rest; {} from the supply\n", format_quantity(s.mean_current, Unit::ampere));
+        return 0;
+    });
+}
+
+int sweep_command(const Options& o, const std::string& over, const std::vector<std::string>& of) {
+    return with_design(o, [&](const Design& design, const Conditions& c) {
+        const auto equals = over.find('=');
+        if (equals == std::string::npos)
+            return fail({Fault::usage, "--over " + over, "has no range",
+                         "NAME=FROM..TO:POINTS, such as RV1=0..1:21"});
+        auto range = range_from_words(over.substr(equals + 1));
+        if (!range) return fail(range.error());
+        auto goals = goals_from(design.circuit, of);
+        if (!goals) return fail(goals.error());
+        auto swept = sweep(design.circuit, built_in_catalogue(), c, over.substr(0, equals), range.value(),
+                           goals.value());
+        if (!swept) return fail(swept.error());
+        const Sweep& s = swept.value();
+        Json list = Json::array();
+        for (std::size_t g = 0; g < s.goals.size(); ++g) {
+            Json values = Json::array();
+            for (const double v : s.values[g]) values.push_back(number(v));
+            list.push_back({{"of", of[g]}, {"unit", symbol(s.goals[g].unit)}, {"values", values}});
+        }
+        if (o.json)
+            return print_json({{"over", s.over}, {"at", s.at}, {"results", list}, {"troubles", s.troubles}}),
+                   0;
+        CsvTable table{{s.over}};
+        for (const auto& g : s.goals) table[0].push_back(g.label + " [" + std::string(symbol(g.unit)) + "]");
+        for (std::size_t k = 0; k < s.at.size(); ++k) {
+            table.push_back({format_plain(s.at[k])});
+            for (const auto& values : s.values)
+                table.back().push_back(std::isfinite(values[k]) ? fmt::format("{:.6g}", values[k]) : "");
+        }
+        std::cout << write_csv(table);
+        for (const auto& t : s.troubles) fmt::print(stderr, "elkit-cli: {}\n", t);
+        return 0;
+    });
+}
+
+int spread_command(const Options& o, int builds, std::uint64_t seed, const std::vector<std::string>& of) {
+    return with_design(o, [&](const Design& design, const Conditions& c) {
+        auto goals = goals_from(design.circuit, of);
+        if (!goals) return fail(goals.error());
+        auto spreads = spread(design.circuit, built_in_catalogue(), c, goals.value(), builds, seed);
+        if (!spreads) return fail(spreads.error());
+        Json list = Json::array();
+        for (const Spread& s : spreads.value()) {
+            Json influences = Json::array();
+            for (const auto& i : s.influences)
+                influences.push_back(
+                    {{"part", i.designator}, {"share", i.share}, {"correlation", i.correlation}});
+            list.push_back({{"of", s.goal.label},
+                            {"unit", symbol(s.goal.unit)},
+                            {"builds", s.builds},
+                            {"failed", s.failed},
+                            {"seed", s.seed},
+                            {"least", s.least},
+                            {"p5", s.low},
+                            {"median", s.median},
+                            {"mean", s.mean},
+                            {"p95", s.high},
+                            {"most", s.most},
+                            {"influences", influences}});
+            if (!o.json) print_figure(s.figure());
+        }
+        if (o.json) print_json({{"spreads", list}});
+        return 0;
+    });
+}
+
+int meter_command(const Options& o, const Probing& asked, const std::string& mode) {
+    return with_design(o, [&](const Design& design, const Conditions& c) {
+        auto chosen = meter_mode(mode);
+        if (!chosen) return fail(chosen.error());
+        Probing p = asked;
+        p.mode = chosen.value();
+        auto reading = read_meter(design.circuit, built_in_catalogue(), c, p);
+        if (!reading) return fail(reading.error());
+        const MeterReading& m = reading.value();
+        if (o.json)
+            print_json({{"display", m.display},
+                        {"value", m.overload ? Json(nullptr) : Json(m.value.value)},
+                        {"unit", symbol(m.value.unit)},
+                        {"range", m.range},
+                        {"overload", m.overload},
+                        {"beeps", m.beeps},
+                        {"note", m.note},
+                        {"working", m.value.working}});
+        else
+            fmt::print("{}{}\n", m.display, m.note.empty() ? "" : "   (" + m.note + ")");
+        return 0;
+    });
+}
+
+int stave_command(const Options& o, const std::string& svg) {
+    return with_design(o, [&](const Design& design, const Conditions& c) {
+        const LiveSurvey live = live_survey(design, c, stave_layout(design.circuit), {});
+        if (live.error) return fail(*live.error);
+        auto written = write_file(svg, write_svg(live.stave));
+        return written ? 0 : fail(written.error());
+    });
+}
+
+}  // namespace elkit::cli

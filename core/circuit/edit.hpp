@@ -1,0 +1,29 @@
+#pragma once
+#include <string>
+
+#include "circuit/part.hpp"
+#include "quantity/result.hpp"
+
+/// Changes of a circuit by name. Each returns the changed circuit; usage error that names what does not
+/// exist.
+namespace elkit {
+
+Result<Circuit> delete_part(const Circuit& circuit, const std::string& designator);
+/// A copy beside it, on the same nets, under the next free designator.
+Result<Circuit> duplicate_part(const Circuit& circuit, const std::string& designator);
+Result<Circuit> rename_part(const Circuit& circuit, const std::string& designator, const std::string& name);
+/// Joins the net's pins to `name`; an existing net of that name takes them in.
+Result<Circuit> rename_net(const Circuit& circuit, const std::string& net, const std::string& name);
+/// Puts one pin on another net, which may be new.
+Result<Circuit> move_pin(const Circuit& circuit, const std::string& designator, const std::string& pin,
+                         const std::string& net);
+/// Turns a part with two pins round.
+Result<Circuit> flip_part(const Circuit& circuit, const std::string& designator);
+/// Another kind in its place: pins of the same name keep their nets, others take those left over in order;
+/// parameters that the new kind shares are kept.
+Result<Circuit> replace_kind(const Circuit& circuit, const std::string& designator, const std::string& kind);
+
+/// The circuit's own spelling of a net, whatever the case typed; empty if there is none.
+std::string find_net(const Circuit& circuit, const std::string& typed);
+
+}  // namespace elkit

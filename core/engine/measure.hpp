@@ -1,0 +1,46 @@
+#pragma once
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "quantity/figure.hpp"
+#include "quantity/result.hpp"
+
+namespace elkit {
+
+/// What can be read from a recorded waveform. Means and rms are time averages (trapezoids); times are where
+/// the straight line between samples crosses the middle between minimum and maximum, with a tenth of the
+/// swing as hysteresis.
+struct Measurements {
+    double minimum = 0, maximum = 0, mean = 0, rms = 0;
+    std::optional<double> period, high_time;  ///< s, over the last whole cycle; none if it does not repeat
+    std::optional<double> frequency() const { return period ? std::optional(1 / *period) : std::nullopt; }
+    std::optional<double> low_time() const {
+        return period && high_time ? std::optional(*period - *high_time) : std::nullopt;
+    }
+    std::optional<double> duty() const {
+        return period && high_time ? std::optional(*high_time / *period) : std::nullopt;
+    }
+    int cycles = 0;
+};
+
+/// `from` and `to` [s] limit what is looked at. Averages of a repeating waveform are over whole cycles.
+Measurements measure(const std::vector<double>& time, const std::vector<double>& values, double from = -1e300,
+                     double to = 1e300);
+
+/// First time [s] after `from` at which the waveform crosses `level` upwards or downwards; nothing if never.
+std::optional<double> time_to_threshold(const std::vector<double>& time, const std::vector<double>& values,
+                                        double level, double from = -1e300);
+
+/// ∫ y dt between two times by trapezoids: charge of a current, energy of a power.
+double integral(const std::vector<double>& time, const std::vector<double>& values, double from, double to);
+
+/// The measurements as figures with their working, "net:OUT" being the probe.
+std::vector<Figure> measurement_figures(const Measurements& m, const std::string& probe, Unit unit);
+
+/// One measurement by its name: mean, min, max, rms, swing, period, frequency, duty, high, low. Usage error
+/// for another name; design error where the waveform does not repeat.
+Result<double> measurement(const Measurements& m, const std::string& name);
+Unit measurement_unit(const std::string& name, Unit of_waveform);
+
+}  // namespace elkit

@@ -1,0 +1,59 @@
+#include "engine/repetition.hpp"
+
+#include <cmath>
+
+namespace elkit {
+
+void Repetition::restart() {
+    window_ = {};
+    window_.nets.resize(static_cast<std::size_t>(system_.nodes()) + 1);
+    section_ = {};
+    found_ = false;
+    half_ = cycles_ = 0;
+    charges_.clear();
+}
+
+/// True at the end of a step that is the start of a cycle.
+bool Repetition::begins_cycle() {
+    for (const int monitor : s_.fired) {
+        if (monitor != section_.monitor) continue;
+        if (monitor == system_.monitors()) return true;
+        half_ = 1 - half_;  // a latch's set and reset make one cycle
+        if (half_ == 0) return true;
+    }
+    return false;
+}
+
+bool Repetition::closes(std::size_t samples, double until) {
+    constexpr std::size_t look = 240;  // steps between two looks for a cycle
+    began_ = false;
+    if (!found_) {
+        window_.time.push_back(s_.time());
+        for (std::size_t n = 1; n < window_.nets.size(); ++n) window_.nets[n].push_back(s_.x()[n]);
+        for (const int m : s_.fired) window_.events.emplace_back(s_.time(), m);
+        if (window_.time.size() % look != 0) return false;
+        found_ = find_section(window_, system_, section_);
+        if (!found_ && window_.time.size() >= 20 * look) restart();  // something slow: look at what comes
+        if (found_ && section_.monitor == system_.monitors())
+            s_.set_section(section_.unknown, section_.level);
+        if (found_) pace_ = section_.period * 1e-4, window_ = {};
+        return false;
+    }
+    if (!begins_cycle()) return false;
+    began_ = true;
+    const double before = cycle_time_;
+    cycle_time_ = s_.time();
+    const std::size_t first = std::exchange(cycle_first_, samples - 1);
+    s_.forget_pace(pace_);
+    const std::vector<double> last = std::exchange(charges_, s_.charges());
+    if (++cycles_ < 3) return false;
+    period_ = cycle_time_ - before;
+    const double left = (until - s_.time()) / period_;
+    const double drift = closure(last, charges_, scale_);
+    // the drift of a cycle may add up over all that are copied
+    if (left < 2 || drift * left > 0.1 * relative_) return false;
+    cycle_first_ = first;
+    return true;
+}
+
+}  // namespace elkit

@@ -1,0 +1,79 @@
+#include "engine/sweep.hpp"
+
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include <atomic>
+#include <cmath>
+#include <limits>
+#include <mutex>
+
+#include "quantity/format.hpp"
+#include "quantity/parse.hpp"
+
+namespace elkit {
+
+Result<SweepRange> range_from_words(const std::string& words) {
+    const Error bad{Fault::usage, words, "is no range",
+                    "FROM..TO or FROM..TO:POINTS, such as 0..1:21 or 10..1k:31 log"};
+    std::string text = words;
+    SweepRange range;
+    if (text.ends_with(" log")) range.logarithmic = true, text.resize(text.size() - 4);
+    const auto dots = text.find(".."), colon = text.find(':');
+    if (dots == std::string::npos) return bad;
+    auto from = parse_quantity(text.substr(0, dots), Unit::none);
+    auto to = parse_quantity(text.substr(dots + 2, colon == std::string::npos ? colon : colon - dots - 2),
+                             Unit::none);
+    if (!from || !to) return bad;
+    range.from = from.value(), range.to = to.value();
+    if (colon != std::string::npos) {
+        auto points = parse_quantity(text.substr(colon + 1), Unit::count);
+        if (!points || points.value() < 2 || points.value() > 10000) return bad;
+        range.points = static_cast<int>(points.value());
+    }
+    if (range.logarithmic && !(range.from > 0 && range.to > 0)) return bad;
+    return range;
+}
+
+Result<Sweep> sweep(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
+                    const std::string& over, const SweepRange& range, const std::vector<Goal>& goals,
+                    const Progress& progress) {
+    Sweep s;
+    s.over = over, s.goals = goals;
+    for (int k = 0; k < range.points; ++k) {
+        const double share = static_cast<double>(k) / (range.points - 1);
+        s.at.push_back(range.logarithmic ? range.from * std::pow(range.to / range.from, share)
+                                         : range.from + (range.to - range.from) * share);
+        Circuit trial = circuit;  // refuse before anything is solved
+        Conditions c = conditions;
+        if (auto set = set_by_name(over, s.at.back(), trial, c); !set) return set.error();
+    }
+    s.values.assign(goals.size(), std::vector<double>(s.at.size(), std::numeric_limits<double>::quiet_NaN()));
+    std::vector<std::string> troubles(s.at.size());
+    std::atomic<int> done{0};
+    std::atomic<bool> stopped{false};
+    std::mutex telling;
+    tbb::parallel_for(std::size_t{0}, s.at.size(), [&](std::size_t k) {
+        if (stopped) return;
+        Circuit trial = circuit;
+        Conditions c = conditions;
+        (void)set_by_name(over, s.at[k], trial, c);
+        for (std::size_t g = 0; g < goals.size(); ++g) {
+            auto value = evaluate(goals[g], trial, catalogue, c);
+            if (value)
+                s.values[g][k] = value.value();
+            else
+                troubles[k] = fmt::format("at {}: {}", format_plain(s.at[k]), value.error().text());
+        }
+        const int so_far = ++done;
+        if (!progress) return;
+        const std::lock_guard lock(telling);
+        if (!progress("sweeping " + over, static_cast<double>(so_far) / range.points)) stopped = true;
+    });
+    if (stopped) return Error{Fault::usage, "sweep", "stopped", ""};
+    for (auto& t : troubles)
+        if (!t.empty()) s.troubles.push_back(std::move(t));
+    return s;
+}
+
+}  // namespace elkit
