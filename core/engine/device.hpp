@@ -24,6 +24,7 @@ struct Load {
     double* matrix = nullptr;   ///< ∂f/∂x + rate·∂q/∂x, by entry number
     double* memory = nullptr;   ///< what each junction stood at in the last iteration [V]
     bool limited = false;       ///< set by a device that did not take the full step
+    bool limiting = true;       ///< false: evaluate exactly at x
 };
 
 /// Hands out unknowns and matrix entries while the circuit is put together.

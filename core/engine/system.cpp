@@ -138,7 +138,7 @@ bool System::evaluate(const double* x, double time, double rate, double drive, d
         f[k] += gmin * x[k];
         a[diagonal_[static_cast<std::size_t>(k) - 1]] += gmin;
     }
-    Load l{x, time, drive, rate, f, q, a, memory_.data(), false};
+    Load l{x, time, drive, rate, f, q, a, memory_.data(), false, limiting_};
     for (const Device* device : active_) device->load(l);
     f[0] = q[0] = 0;
     return l.limited;

@@ -45,7 +45,10 @@ class System {
         solver_->solve(v + 1);
         v[0] = 0;
     }
-    void forget_junctions();  ///< before a solution that starts from elsewhere
+    int row(std::size_t entry) const { return rows_[entry]; }  ///< of a matrix entry, for other solvers
+    int column(std::size_t entry) const { return columns_[entry]; }
+    void limit_junctions(bool on) { limiting_ = on; }  ///< off for a solver that wants the plain equations
+    void forget_junctions();                           ///< before a solution that starts from elsewhere
 
     /// What may happen by itself: all monitors in the order of the devices.
     int monitors() const { return static_cast<int>(watched_.size()); }
@@ -73,6 +76,7 @@ class System {
 
     std::vector<std::string> nets_, names_;
     int nodes_ = 0, memories_ = 1;
+    bool limiting_ = true;
     std::vector<std::unique_ptr<Device>> devices_;  // by part; null for a part without equations
     std::vector<std::vector<int>> pins_;            // unknown of each pin of each part
     std::vector<const Device*> active_;             // not linear: loaded in every evaluation

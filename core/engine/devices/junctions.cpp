@@ -14,7 +14,7 @@ constexpr double leak = 1e-12;  // S, keeps a chain of dark junctions determined
 /// Adds a junction between two nodes; limited where it has no series resistance to bound its slope.
 void load_junction(Load& l, const Pair& pair, const JunctionLaw& j, double critical, int memory) {
     const double v = pair.voltage(l.x), before = l.memory[memory];
-    const double at = j.resistance() <= 0 ? limit_junction(v, before, j.slope(), critical) : v;
+    const double at = j.resistance() <= 0 && l.limiting ? limit_junction(v, before, j.slope(), critical) : v;
     // where it conducts, a tangent from more than a few n·Vt away says little
     const bool far =
         std::abs(at - before) > 2 * j.slope() && std::max(at, before) > critical - 12 * j.slope();

@@ -83,7 +83,7 @@ class Bipolar final : public Device {
   private:
     static constexpr double reverse = 4;  // β_R, typical
     double limited(Load& l, double v, int memory) const {
-        const double at = limit_junction(v, l.memory[memory], vt_, critical_);
+        const double at = l.limiting ? limit_junction(v, l.memory[memory], vt_, critical_) : v;
         l.limited = l.limited || at != v;
         return l.memory[memory] = at;
     }
