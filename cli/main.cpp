@@ -14,7 +14,10 @@ int main(int argc, char** argv) {
     std::string words;
     const auto on_design = [&](const char* name, const char* help) {
         CLI::App* sub = app.add_subcommand(name, help);
-        sub->add_option("FILE", o.file, "design file, or demo:pier-lantern, demo:coat-badge")->required();
+        sub->add_option("FILE", o.file,
+                        "design file, or a demo: demo:pier-lantern, demo:coat-badge, demo:harbour-dimmer, "
+                        "demo:twin-blinker, demo:firefly-jar")
+            ->required();
         sub->add_flag("--json", o.json, "JSON on stdout");
         return sub;
     };

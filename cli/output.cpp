@@ -5,8 +5,8 @@
 #include <cmath>
 
 #include "circuit/part_kind.hpp"
+#include "design/demo.hpp"
 #include "design/file.hpp"
-#include "embedded.hpp"
 #include "engine/goal.hpp"
 #include "quantity/parse.hpp"
 
@@ -71,9 +71,8 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
 }
 
 Result<Design> load(const Options& options) {
-    auto design = options.file == "demo:pier-lantern" ? read_design(embedded::demo_pier_lantern)
-                  : options.file == "demo:coat-badge" ? read_design(embedded::demo_coat_badge)
-                                                      : load_design(options.file);
+    const Demo* demo = options.file.starts_with("demo:") ? find_demo(options.file.substr(5)) : nullptr;
+    auto design = demo ? read_design(demo->text) : load_design(options.file);
     if (design && options.kits > 0) design.value().brief.kits = options.kits;
     return design;
 }

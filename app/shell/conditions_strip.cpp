@@ -12,6 +12,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "catalogue/catalogue.hpp"
+#include "circuit/part_kind.hpp"
 #include "engine/models.hpp"
 
 namespace elkit {
@@ -145,38 +146,105 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
     rebuildSwitches();
 }
 
-void ConditionsStrip::rebuildSwitches() {
+/// Which controls this design needs: one for each contact and knob, one for each kind of light it can sense.
+std::vector<std::string> ConditionsStrip::wanted() const {
     std::vector<std::string> names;
-    for (const Part& part : session_.design().circuit.parts)
-        if (part.kind == "switch") names.push_back(part.designator);
-    const bool same =
-        names.size() == toggles_.size() &&
-        std::all_of(names.begin(), names.end(), [&](const auto& n) { return toggles_.contains(n); });
-    if (!same) {
+    bool lux = false, infrared = false;
+    for (const Part& part : session_.design().circuit.parts) {
+        if (is_contact(part) || part.kind == "potentiometer")
+            names.push_back(part.kind + " " + part.designator);
+        lux = lux || part.kind == "ldr" || part.kind == "phototransistor";
+        infrared = infrared || part.kind == "phototransistor";
+    }
+    if (lux) names.push_back("lux");
+    if (infrared) names.push_back("infrared");
+    return names;
+}
+
+void ConditionsStrip::change(const std::function<void(Conditions&)>& edit) {
+    Conditions c = session_.conditions();
+    edit(c);
+    session_.setConditions(c);
+}
+
+QWidget* ConditionsStrip::contactControl(const Part& part) {
+    auto* box = new QWidget;
+    auto* column = new QVBoxLayout(box);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(2);
+    const std::string name = part.designator;
+    const QString shown = QString::fromStdString(name);
+    column->addWidget(
+        label(shown + QLatin1Char(' ') + QString::fromStdString(part_kind(part.kind)->name), "muted"));
+    if (part.kind == "button") {
+        auto* button = new QPushButton(tr("hold"));
+        button->setObjectName(QStringLiteral("button ") + shown);
+        button->setAccessibleName(tr("press and hold %1").arg(shown));
+        connect(button, &QPushButton::pressed, this,
+                [this, name] { change([&](Conditions& c) { c.switches[name] = true; }); });
+        connect(button, &QPushButton::released, this,
+                [this, name] { change([&](Conditions& c) { c.switches.erase(name); }); });
+        column->addWidget(button);
+        return box;
+    }
+    auto* toggle = new Lever(tr("switch %1").arg(shown));
+    toggle->setObjectName(QStringLiteral("switch ") + shown);
+    column->addWidget(toggle);
+    connect(toggle, &QCheckBox::toggled, this, [this, name](bool on) {
+        const Part* p = session_.design().circuit.find(name);
+        if (p && session_.conditions().closed(*p) != on)
+            change([&](Conditions& c) { c.switches[name] = on; });
+    });
+    toggles_[name] = toggle;
+    return box;
+}
+
+QWidget* ConditionsStrip::knobControl(const std::string& designator) {
+    auto* box = new QWidget;
+    auto* knob = slider(tr("knob %1").arg(QString::fromStdString(designator)), 0, 100, 10);
+    QLabel* value = nullptr;
+    auto* column = control(QString::fromStdString(designator) + tr(" knob"), value, knob, 110);
+    column->setContentsMargins(0, 0, 0, 0);
+    box->setLayout(column);
+    connect(knob, &QSlider::valueChanged, this,
+            [this, designator](int v) { change([&](Conditions& c) { c.knobs[designator] = v / 100.0; }); });
+    knobs_[designator] = {knob, value};
+    return box;
+}
+
+/// Light is set in steps of a tenth of a decade, as eyes and sensors take it.
+QWidget* ConditionsStrip::lightControl(bool infrared) {
+    auto* box = new QWidget;
+    auto* dial = slider(infrared ? tr("Infrared") : tr("Light"), infrared ? -20 : -10, infrared ? 30 : 50, 5);
+    QLabel* value = nullptr;
+    auto* column = control(infrared ? tr("Infrared") : tr("Light"), value, dial, 110);
+    column->setContentsMargins(0, 0, 0, 0);
+    box->setLayout(column);
+    connect(dial, &QSlider::valueChanged, this, [this, infrared, dial](int v) {
+        const double amount = v == dial->minimum() ? 0 : light_at(v);
+        change([&](Conditions& c) { (infrared ? c.infrared : c.lux) = amount; });
+    });
+    knobs_[infrared ? "infrared" : "lux"] = {dial, value};
+    return box;
+}
+
+void ConditionsStrip::rebuildSwitches() {
+    const auto names = wanted();
+    if (names != shown_) {
+        shown_ = names;
         toggles_.clear();
+        knobs_.clear();
         while (QLayoutItem* item = switches_->takeAt(0)) {
-            delete item->widget();
+            item->widget()->hide();  // deleted once its own signal is through
+            item->widget()->deleteLater();
             delete item;
         }
-        for (const auto& name : names) {
-            auto* box = new QWidget;
-            auto* column = new QVBoxLayout(box);
-            column->setContentsMargins(0, 0, 0, 0);
-            column->setSpacing(2);
-            column->addWidget(label(tr("%1 slide switch").arg(QString::fromStdString(name)), "muted"));
-            auto* toggle = new Lever(tr("switch %1").arg(QString::fromStdString(name)));
-            toggle->setObjectName(QString::fromStdString("switch " + name));
-            column->addWidget(toggle);
-            connect(toggle, &QCheckBox::toggled, this, [this, name](bool on) {
-                Conditions c = session_.conditions();
-                const Part* part = session_.design().circuit.find(name);
-                if (!part || c.closed(*part) == on) return;
-                c.switches[name] = on;
-                session_.setConditions(c);
-            });
-            toggles_[name] = toggle;
-            switches_->addWidget(box);
+        for (const Part& part : session_.design().circuit.parts) {
+            if (is_contact(part)) switches_->addWidget(contactControl(part));
+            if (part.kind == "potentiometer") switches_->addWidget(knobControl(part.designator));
         }
+        for (const auto& name : names)
+            if (name == "lux" || name == "infrared") switches_->addWidget(lightControl(name == "infrared"));
     }
     refresh();
 }
@@ -196,6 +264,18 @@ void ConditionsStrip::refresh() {
     warmth_value_->setText(QString::fromStdString(format_quantity(c.celsius, Unit::celsius)));
     for (const auto& [name, toggle] : toggles_)
         if (const Part* part = session_.design().circuit.find(name)) toggle->setChecked(c.closed(*part));
+    for (const auto& [name, knob] : knobs_) {
+        const QSignalBlocker quiet(knob.slider);
+        if (name == "lux" || name == "infrared") {
+            const double amount = name == "lux" ? c.lux : c.infrared;
+            knob.slider->setValue(amount > 0 ? light_step(amount) : knob.slider->minimum());
+            knob.value->setText(
+                QStringLiteral("%1 %2").arg(amount, 0, 'g', 3).arg(name == "lux" ? tr("lx") : tr("W/m²")));
+        } else if (const Part* part = session_.design().circuit.find(name)) {
+            knob.slider->setValue(qRound(100 * c.position(*part)));
+            knob.value->setText(QStringLiteral("%1 %").arg(qRound(100 * c.position(*part))));
+        }
+    }
 }
 
 }  // namespace elkit

@@ -1,6 +1,9 @@
 #pragma once
 #include <QWidget>
+#include <functional>
 #include <map>
+
+#include "engine/conditions.hpp"
 
 class QCheckBox;
 class QHBoxLayout;
@@ -19,6 +22,11 @@ class ConditionsStrip : public QWidget {
     QWidget* lineSlot() { return line_slot_; }  ///< room for the do-anything line
 
   private:
+    std::vector<std::string> wanted() const;
+    void change(const std::function<void(Conditions&)>& edit);
+    QWidget* contactControl(const Part& part);
+    QWidget* knobControl(const std::string& designator);
+    QWidget* lightControl(bool infrared);
     void rebuildSwitches();
     void refresh();
     Session& session_;
@@ -26,6 +34,12 @@ class ConditionsStrip : public QWidget {
     QLabel *battery_value_, *warmth_value_;
     QHBoxLayout* switches_;
     std::map<std::string, QCheckBox*> toggles_;
+    struct Knob {
+        QSlider* slider;
+        QLabel* value;
+    };
+    std::map<std::string, Knob> knobs_;  ///< by designator, and "lux", "infrared"
+    std::vector<std::string> shown_;     ///< what wanted() said when they were made
     QWidget* line_slot_;
 };
 

@@ -27,8 +27,8 @@
 #include "app/stations/power/power_station.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "design/demo.hpp"
 #include "design/file.hpp"
-#include "embedded.hpp"
 #include "recipes/steady_light.hpp"
 #include "render/export.hpp"
 
@@ -158,17 +158,19 @@ void MainWindow::buildFrame() {
     menu_button->setPopupMode(QToolButton::InstantPopup);
     menu_button->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
     auto* menu = new QMenu(menu_button);
-    for (const char* id :
-         {"new",  "open", "demo-pier", "demo-badge", "",       "save",  "save-as", "",         "undo",
-          "redo", "",     "leaflet",   "parts",      "kit",    "",      "theme",   "findings", "working",
-          "do",   "stop", "compute",   "",           "window", "close", "quit"}) {
-        if (*id)
+    for (const char* id : {"new",     "open", "demos",   "",        "save", "save-as", "",      "undo",
+                           "redo",    "",     "leaflet", "parts",   "kit",  "",        "theme", "findings",
+                           "working", "do",   "stop",    "compute", "",     "window",  "close", "quit"}) {
+        if (QLatin1String(id) == QLatin1String("demos"))
+            for (const Demo& demo : demos())
+                menu->addAction(action(QString::fromStdString("demo-" + demo.id)));
+        else if (*id)
             menu->addAction(action(QLatin1String(id)));
         else
             menu->addSeparator();
     }
     auto* recent = new QMenu(tr("Open recent"), menu);
-    menu->insertMenu(action(QStringLiteral("demo-pier")), recent);
+    menu->insertMenu(action(QString::fromStdString("demo-" + demos().front().id)), recent);
     connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(recent); });
     menu_button->setMenu(menu);
     slot_row->addWidget(menu_button);
@@ -230,8 +232,8 @@ bool MainWindow::openFile(const std::filesystem::path& path) {
 }
 
 void MainWindow::openDemo(const QString& name) {
-    auto design = read_design(name == QLatin1String("coat-badge") ? embedded::demo_coat_badge
-                                                                  : embedded::demo_pier_lantern);
+    const Demo* demo = find_demo(name.toStdString());
+    auto design = read_design(demo ? demo->text : demos().front().text);
     if (design) fresh()->session().startNew(design.value());
 }
 

@@ -10,6 +10,7 @@
 #include "app/shell/main_window.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/theme/theme.hpp"
+#include "design/demo.hpp"
 #include "recipes/steady_light.hpp"
 
 namespace elkit {
@@ -89,10 +90,9 @@ void MainWindow::buildActions() {
         do_line_->setFocus(Qt::ShortcutFocusReason);
         do_line_->selectAll();
     });
-    add(QStringLiteral("demo-pier"), tr("Demo: pier lantern"), {},
-        [this] { openDemo(QStringLiteral("pier-lantern")); });
-    add(QStringLiteral("demo-badge"), tr("Demo: coat badge"), {},
-        [this] { openDemo(QStringLiteral("coat-badge")); });
+    for (const Demo& demo : demos())
+        add(QString::fromStdString("demo-" + demo.id), QString::fromStdString(demo.title), {},
+            [this, id = QString::fromStdString(demo.id)] { openDemo(id); });
     add(QStringLiteral("close"), tr("Close"), QKeySequence::Close, [this] { close(); });
     add(QStringLiteral("quit"), tr("Quit"), QKeySequence::Quit, [] { QApplication::closeAllWindows(); });
     int number = 0;

@@ -116,6 +116,12 @@ void Session::adoptDrawerItem(const std::string& key, const std::optional<Drawer
     refreshLive();
 }
 
+Drawing Session::staveAt(const OperatingPoint& readings) const {
+    StaveView view = stave_view_;
+    view.glow = glow_of(*design_, readings);
+    return draw_stave(design_->circuit, stave_layout_, readings, conditions_, view);
+}
+
 void Session::refreshLive() {
     live_ = live_survey(*design_, conditions_, stave_layout_, owned_resistors(drawer_items_), stave_view_);
     refreshFindings();

@@ -36,6 +36,8 @@ class Session : public QObject {
     int deepStamp() const { return stamp_; }  ///< another number for each deep result
     const std::vector<Finding>& findings() const { return findings_; }
     const std::vector<DrawerItem>& drawerItems() const { return drawer_items_; }
+    /// The stave as it looks at other readings than the present ones, such as a moment of a recording.
+    Drawing staveAt(const OperatingPoint& readings) const;
     const StaveView& staveView() const { return stave_view_; }
     QUndoStack& undoStack() { return undo_; }
     std::filesystem::path path() const { return path_; }

@@ -5,12 +5,14 @@
 #include <QApplication>
 #include <QDir>
 #include <QFile>
+#include <QTabWidget>
 #include <QTimer>
 #include <cstdio>
 #include <ctime>
 
 #include "app/shell/main_window.hpp"
-#include "app/stations/station.hpp"
+#include "app/stations/circuit/circuit_station.hpp"
+#include "app/stations/circuit/time_lane.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/figure_label.hpp"
 
@@ -85,6 +87,20 @@ int take_shots(const QString& folder_name) {
     window->openDemo(QStringLiteral("coat-badge"));
     window->showStation(QStringLiteral("circuit"));
     good = shoot(*window, folder, QStringLiteral("coat-badge")) && good;
+    for (const char* demo : {"harbour-dimmer", "twin-blinker", "firefly-jar"}) {
+        window->openDemo(QLatin1String(demo));
+        window->showStation(QStringLiteral("circuit"));
+        if (auto* circuit = qobject_cast<CircuitStation*>(window->station(QStringLiteral("circuit")))) {
+            circuit->tabs()->setCurrentWidget(circuit->timeLane());
+            circuit->timeLane()->record(QLatin1String(demo) == QLatin1String("twin-blinker")  ? 2
+                                        : QLatin1String(demo) == QLatin1String("firefly-jar") ? 2e-4
+                                                                                              : 4e-3);
+            while (circuit->timeLane()->recordingNow())
+                QApplication::processEvents(QEventLoop::AllEvents, 20);
+            circuit->timeLane()->showAt(0.62);
+        }
+        good = shoot(*window, folder, QLatin1String(demo)) && good;
+    }
     apply_theme(true);
     window->openDemo(QStringLiteral("pier-lantern"));
     window->session().setConditions(half);

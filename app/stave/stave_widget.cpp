@@ -42,6 +42,7 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
            "values"));
     setSelectable({"value:"});
     setMaximumScale(1.35);
+    setZoomable(0.5);
     setMinimumHeight(240);
     editor_->setObjectName(QStringLiteral("staveEditor"));
     editor_->hide();
@@ -51,6 +52,7 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
     });
     connect(this, &PictureView::activated, this, &StaveWidget::activate);
     connect(this, &PictureView::stepped, this, &StaveWidget::step);
+    connect(this, &PictureView::dropped, this, &StaveWidget::reconnect);
     connect(this, &PictureView::clicked, this, [this](const QString& ref) {
         const Circuit& circuit = session_.design().circuit;
         const std::string name = after_colon(ref).toStdString();
@@ -71,13 +73,48 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
     refresh();
 }
 
-void StaveWidget::refresh() { setDrawing(session_.live().stave); }
+void StaveWidget::refresh() { setDrawing(moment_ ? *moment_ : session_.live().stave); }
+
+void StaveWidget::showMoment(std::optional<Drawing> moment) {
+    moment_ = std::move(moment);
+    refresh();
+}
+
+/// The part of a ref: "R1" of "value:R1", "part:R1" or "pin:R1.a".
+static QString part_of(const QString& ref) { return after_colon(ref).section(QLatin1Char('.'), 0, 0); }
+
+void StaveWidget::say(const std::string& words) {
+    auto command = parse_command(words, session_.design(), session_.conditions());
+    if (!command) return session_.reportError(QString::fromStdString(command.error().text()));
+    if (command.value().design)
+        session_.edit(std::move(*command.value().design), QString::fromStdString(command.value().preview));
+}
+
+/// A dot let go near a line is put on that net.
+void StaveWidget::reconnect(const QString& ref, QPointF at) {
+    if (!ref.startsWith(QLatin1String("pin:"))) return;
+    const std::string net = net_near(drawing(), at.y());
+    if (!net.empty()) say(after_colon(ref).toStdString() + " to " + net);
+}
+
+void StaveWidget::keyPressEvent(QKeyEvent* event) {
+    const std::string part = part_of(selected()).toStdString();
+    const bool known = session_.design().circuit.find(part) != nullptr;
+    if (known && (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace))
+        return say("delete " + part);
+    if (known && event->key() == Qt::Key_D && event->modifiers() == Qt::ControlModifier)
+        return say("duplicate " + part);
+    if (known && event->key() == Qt::Key_M && event->modifiers() == Qt::NoModifier)
+        return say("flip " + part);
+    PictureView::keyPressEvent(event);
+}
 
 void StaveWidget::activate(const QString& ref) {
-    const QString name = after_colon(ref);
+    if (ref.startsWith(QLatin1String("net:"))) return emit netChosen(after_colon(ref));
+    const QString name = part_of(ref);
     const Part* part = session_.design().circuit.find(name.toStdString());
     if (!part) return;
-    if (part->kind == "switch") {
+    if (is_contact(*part) && part->kind != "button") {
         Conditions c = session_.conditions();
         c.switches[part->designator] = !c.closed(*part);
         session_.setConditions(c);

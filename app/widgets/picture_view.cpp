@@ -33,12 +33,28 @@ void PictureView::select(const QString& ref) {
 
 double PictureView::scale() const {
     if (drawing_.width <= 0 || drawing_.height <= 0) return 1;
-    return std::min({width() / drawing_.width, height() / drawing_.height, maximum_scale_});
+    const double fitted = std::min({width() / drawing_.width, height() / drawing_.height, maximum_scale_});
+    return least_ > 0 ? std::clamp(std::max(fitted, least_) * zoom_, 0.2, 4.0) : fitted;
+}
+
+void PictureView::zoom(double factor, QPointF around) {
+    const QPointF at = (around - origin()) / scale();
+    zoom_ = std::clamp(zoom_ * factor, 0.2, 6.0);
+    pan_ += around - (origin() + at * scale());
+    update();
+}
+
+void PictureView::fit() {
+    const double fitted = std::min({width() / drawing_.width, height() / drawing_.height, maximum_scale_});
+    zoom_ = fitted / std::max(fitted, least_);
+    pan_ = {};
+    update();
 }
 
 QPointF PictureView::origin() const {
-    return {std::max(0.0, (width() - drawing_.width * scale()) / 2),
-            std::max(0.0, (height() - drawing_.height * scale()) / 2)};
+    return QPointF(std::max(0.0, (width() - drawing_.width * scale()) / 2),
+                   std::max(0.0, (height() - drawing_.height * scale()) / 2)) +
+           pan_;
 }
 
 QString PictureView::refAt(QPointF position) const {
@@ -89,14 +105,32 @@ void PictureView::paintEvent(QPaintEvent*) {
     painter.restore();
     if (!highlight_.isEmpty()) ring(painter, highlight_, theme().teal);
     if (hasFocus() && !selected_.isEmpty()) ring(painter, selected_, theme().amber);
+    if (dragged_.startsWith(QLatin1String("pin:")) && dragging_ != pressed_) {
+        painter.setPen(QPen(theme().teal, 2, Qt::DashLine));
+        painter.drawLine(pressed_, dragging_);
+        painter.setBrush(theme().teal);
+        painter.drawEllipse(dragging_, 5, 5);
+    }
 }
 
 void PictureView::mousePressEvent(QMouseEvent* event) {
     const QString ref = refAt(event->position());
+    pressed_ = event->position();
+    panning_ = ref.isEmpty() && least_ > 0;
     if (ref.isEmpty()) return;
     selected_ = ref;
+    dragged_ = ref;
+    pressed_ = dragging_ = event->position();
     update();
     emit clicked(ref);
+}
+
+void PictureView::mouseReleaseEvent(QMouseEvent* event) {
+    const QString ref = std::exchange(dragged_, {});
+    panning_ = false;
+    update();
+    if (!ref.isEmpty() && (event->position() - pressed_).manhattanLength() > 10)
+        emit dropped(ref, (event->position() - origin()) / scale());
 }
 
 void PictureView::mouseDoubleClickEvent(QMouseEvent* event) {
@@ -104,6 +138,15 @@ void PictureView::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void PictureView::mouseMoveEvent(QMouseEvent* event) {
+    if (event->buttons() & Qt::LeftButton && panning_) {
+        pan_ += event->position() - pressed_;
+        pressed_ = event->position();
+        return update();
+    }
+    if (event->buttons() & Qt::LeftButton && dragged_.startsWith(QLatin1String("pin:"))) {
+        dragging_ = event->position();
+        return update();
+    }
     const QString ref = refAt(event->position());
     if (ref == hovered_) return;
     hovered_ = ref;
@@ -117,6 +160,10 @@ void PictureView::leaveEvent(QEvent*) {
 }
 
 void PictureView::wheelEvent(QWheelEvent* event) {
+    if (least_ > 0 && event->modifiers() & Qt::ControlModifier) {
+        zoom(event->angleDelta().y() > 0 ? 1.15 : 1 / 1.15, event->position());
+        return event->accept();
+    }
     const QString ref = refAt(event->position());
     if (!ref.startsWith(QLatin1String("value:")) || event->angleDelta().y() == 0) return event->ignore();
     emit stepped(ref, event->angleDelta().y() > 0 ? 1 : -1);
@@ -145,6 +192,13 @@ void PictureView::keyPressEvent(QKeyEvent* event) {
         case Qt::Key_Return:
         case Qt::Key_F2:
             if (!selected_.isEmpty()) emit activated(selected_);
+            return;
+        case Qt::Key_Plus:
+        case Qt::Key_Minus:
+            if (least_ > 0) zoom(event->key() == Qt::Key_Plus ? 1.15 : 1 / 1.15, rect().center());
+            return;
+        case Qt::Key_0:
+            if (least_ > 0) fit();
             return;
         default:
             QWidget::keyPressEvent(event);

@@ -15,6 +15,11 @@ class PictureView : public QWidget {
     void setDrawing(const Drawing& drawing);
     const Drawing& drawing() const { return drawing_; }
     void setMaximumScale(double pixels_per_unit) { maximum_scale_ = pixels_per_unit; }
+    /// Zoom by Ctrl and wheel or + and −, pan by dragging the ground, 0 fits; never starts smaller than
+    /// `least` pixels per unit.
+    void setZoomable(double least) { least_ = least; }
+    void zoom(double factor, QPointF around);
+    void fit();
     void setHighlight(const QString& ref);  ///< an item shown with a ring
     /// Kinds of refs that keys walk through, such as {"value:"}.
     void setSelectable(std::vector<std::string> prefixes) { selectable_ = std::move(prefixes); }
@@ -29,13 +34,15 @@ class PictureView : public QWidget {
     void clicked(const QString& ref);
     void activated(const QString& ref);  ///< double click, or Enter
     void hovered(const QString& ref);
-    void stepped(const QString& ref, int steps);  ///< wheel or up and down keys on an item
+    void dropped(const QString& ref, QPointF at);  ///< an item was dragged to `at`, in drawing coordinates
+    void stepped(const QString& ref, int steps);   ///< wheel or up and down keys on an item
 
   protected:
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
     void leaveEvent(QEvent*) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
@@ -48,8 +55,11 @@ class PictureView : public QWidget {
     void ring(QPainter& painter, const QString& ref, const QColor& colour) const;
     Drawing drawing_;
     std::vector<std::string> selectable_;
-    QString selected_, highlight_, hovered_;
-    double maximum_scale_ = 1.25;
+    QString selected_, highlight_, hovered_, dragged_;
+    QPointF pressed_, dragging_;
+    double maximum_scale_ = 1.25, least_ = 0, zoom_ = 1;
+    QPointF pan_;
+    bool panning_ = false;
 };
 
 }  // namespace elkit

@@ -6,6 +6,7 @@
 
 #include "board/pad_board.hpp"
 #include "circuit/connectivity.hpp"
+#include "circuit/part_kind.hpp"
 
 namespace elkit {
 namespace {
@@ -294,11 +295,21 @@ bool better(const PadLayout& a, const PadLayout& b) {
     return score(a) < score(b);
 }
 
+bool has_footprint(const std::string& kind) {
+    static constexpr std::array known{"battery", "supply", "switch", "resistor", "led", "diode"};
+    return std::find(known.begin(), known.end(), kind) != known.end();
+}
+
 }  // namespace
 
 Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices,
                                 const Progress& progress) {
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
+    for (const Part& part : circuit.parts)
+        if (!has_footprint(part.kind))
+            return Error{Fault::design, "part " + part.designator,
+                         "there is no pad-board footprint for a " + part_kind(part.kind)->name + " yet",
+                         "batteries, supplies, switches, resistors, LEDs and diodes"};
     const double area = needed_area(circuit);
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
     const int moves = std::clamp(7000 * static_cast<int>(circuit.parts.size()), 20000, 120000);

@@ -1,6 +1,7 @@
 #include "drawing/stave.hpp"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
@@ -11,8 +12,24 @@
 namespace elkit {
 namespace {
 
-constexpr double tag_width = 112, tag_height = 24, left = 16, first_column = 186, column_gap = 148,
-                 row_gap = 60, top_line = 24;
+/// How a part is drawn: hanging between two nets, with a third leg at its side, or as a body with a leg for
+/// each pin.
+enum class Shape { hanging, three_legs, body };
+
+Shape shape_of(const Part& part) {
+    static constexpr std::array three{"npn", "pnp", "nmos", "pmos", "potentiometer"};
+    if (std::find(three.begin(), three.end(), part.kind) != three.end() && part.pins.size() == 3)
+        return Shape::three_legs;
+    return part.pins.size() == 2 ? Shape::hanging : Shape::body;
+}
+
+constexpr double leg_gap = 38, side_leg = 40;
+
+constexpr double tag_width = 112, tag_height = 24, left = 16, first_column = 186, column_gap = 122,
+                 top_line = 24;
+
+/// Lines stand closer in circuits of many nets; a symbol still fits between two.
+constexpr double widest_row_gap = 60, least_row_gap = 47;
 
 unsigned mix(unsigned a, unsigned b, double t) {
     unsigned out = 0;
@@ -37,6 +54,7 @@ class StavePainter {
     StavePainter(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
                  const Conditions& conditions, const StaveView& view)
         : circuit_(circuit), layout_(layout), op_(op), conditions_(conditions), view_(view) {
+        row_gap_ = layout.rows.size() > 8 ? least_row_gap : widest_row_gap;
         highest_ = 0;
         for (const double v : op.voltages) highest_ = std::max(highest_, v);
     }
@@ -44,9 +62,10 @@ class StavePainter {
     Drawing paint() {
         d_.title = "Circuit";
         d_.unit_mm = 0.2;
-        d_.width = first_column + column_gap * static_cast<double>(layout_.columns.size()) + 24;
+        place_columns();
+        d_.width = right_ + 24;
         d_.height =
-            top_line + row_gap * static_cast<double>(std::max<std::size_t>(layout_.rows.size(), 2) - 1) + 26;
+            top_line + row_gap_ * static_cast<double>(std::max<std::size_t>(layout_.rows.size(), 2) - 1) + 26;
         for (const auto& net : layout_.rows) paint_line(net);
         for (std::size_t c = 0; c < layout_.columns.size(); ++c)
             for (const auto& designator : layout_.columns[c]) paint_part(*circuit_.find(designator), x_of(c));
@@ -55,14 +74,79 @@ class StavePainter {
     }
 
   private:
-    static double x_of(std::size_t column) {
-        return first_column + column_gap * (static_cast<double>(column) + 0.3);
+    /// One pin's way from the body to its net.
+    struct Leg {
+        double x = 0;
+        bool up = false;
+    };
+    struct Place {
+        double x = 0, width = 0;  // of the symbol's axis, or the body's left edge and its width
+        double body = 0;          // y of the body's middle
+        std::vector<Leg> legs;    // by pin
+    };
+
+    double x_of(std::size_t column) const { return column_x_[column]; }
+
+    /// Every column takes the room that its widest part needs.
+    void place_columns() {
+        double x = first_column;
+        for (const auto& column : layout_.columns) {
+            double width = column_gap, axis = 0.3 * column_gap;
+            for (const auto& designator : column) {
+                const Part& part = *circuit_.find(designator);
+                if (shape_of(part) == Shape::three_legs)
+                    width = column_gap + side_leg, axis = 0.3 * column_gap + side_leg;
+                if (shape_of(part) != Shape::body) continue;
+                Place& place = places_[designator];
+                place = body_place(part);
+                width = std::max(place.width + 40, 120.0), axis = 14;
+            }
+            column_x_.push_back(x + axis);
+            for (const auto& designator : column) {
+                const Part& part = *circuit_.find(designator);
+                Place& place = places_[designator];
+                place.x = x + axis;
+                if (shape_of(part) == Shape::body)
+                    for (Leg& leg : place.legs) leg.x += place.x;
+                else
+                    place.legs.assign(part.pins.size(), Leg{place.x, false});
+                if (shape_of(part) == Shape::three_legs)
+                    place.legs[1].x = place.x - side_leg;  // base, gate, wiper
+            }
+            x += width;
+        }
+        right_ = x;
+    }
+
+    /// The gap between two lines where a body's legs are shortest, and a leg for each pin, up or down.
+    Place body_place(const Part& part) const {
+        Place place;
+        std::size_t best = 0;
+        double shortest = 1e300;
+        const std::size_t gaps = std::max<std::size_t>(layout_.rows.size(), 2) - 1;
+        for (std::size_t g = 0; g < gaps; ++g) {
+            double sum = 0;
+            for (const Pin& pin : part.pins)
+                sum += std::abs(layout_.row(pin.net) - (static_cast<double>(g) + 0.5));
+            if (sum < shortest) shortest = sum, best = g;
+        }
+        std::size_t up = 0, down = 0;
+        for (const Pin& pin : part.pins) {
+            const bool rises = layout_.row(pin.net) <= static_cast<int>(best);
+            place.legs.push_back({24 + leg_gap * static_cast<double>(rises ? up++ : down++), rises});
+        }
+        place.width = 48 + leg_gap * static_cast<double>(std::max<std::size_t>(std::max(up, down), 1) - 1);
+        place.width = std::max(place.width, 100.0);
+        const double upper = best < layout_.rows.size() ? y_of(layout_.rows[best]) : top_line;
+        const double lower = best + 1 < layout_.rows.size() ? y_of(layout_.rows[best + 1]) : upper + row_gap_;
+        place.body = (upper + lower) / 2;
+        return place;
     }
 
     double y_of(const std::string& net) const {
-        const double even = top_line + row_gap * layout_.row(net);
+        const double even = top_line + row_gap_ * layout_.row(net);
         if (!view_.true_height || highest_ <= 0) return even;
-        const double bottom = top_line + row_gap * static_cast<double>(layout_.rows.size() - 1);
+        const double bottom = top_line + row_gap_ * static_cast<double>(layout_.rows.size() - 1);
         return bottom - (bottom - top_line) * std::clamp(op_.voltage(net) / highest_, 0.0, 1.0);
     }
 
@@ -74,10 +158,12 @@ class StavePainter {
         double first = 1e9, last = -1e9, amps = 0;
         for (std::size_t c = 0; c < layout_.columns.size(); ++c)
             for (const auto& designator : layout_.columns[c])
-                for (const Pin& pin : circuit_.find(designator)->pins)
-                    if (pin.net == net) {
-                        first = std::min(first, x_of(c)), last = std::max(last, x_of(c));
-                        amps += std::abs(op_.part(designator).current) / 2;
+                for (std::size_t k = 0; k < circuit_.find(designator)->pins.size(); ++k)
+                    if (circuit_.find(designator)->pins[k].net == net) {
+                        const double x = places_.at(designator).legs[k].x;
+                        first = std::min(first, x), last = std::max(last, x);
+                        const auto& flows = op_.part(designator).pins;
+                        amps += std::abs(k < flows.size() ? flows[k] : 0) / 2;
                     }
         const double y = y_of(net);
         const bool emphasised = view_.lit_net == net;
@@ -132,34 +218,86 @@ class StavePainter {
         return best;
     }
 
-    void paint_part(const Part& part, double x) {
-        const double ya = y_of(part.pins[0].net), yb = y_of(part.pins[1].net);
-        const double y0 = std::min(ya, yb), y1 = std::max(ya, yb);
+    void dots(const Part& part) {
+        for (std::size_t k = 0; k < part.pins.size(); ++k)
+            d_.add(Circle{places_.at(part.designator).legs[k].x, y_of(part.pins[k].net), 4},
+                   {Ink::none, 0, Ink::ink}, "pin:" + part.designator + "." + part.pins[k].name);
+    }
+
+    SymbolState look_of(const Part& part) const {
         const PartState& state = op_.part(part.designator);
-        const double middle = symbol_middle(y0, y1);
         SymbolState look;
         look.weight = weight(state.current);
         look.closed = conditions_.closed(part);
+        look.lit = view_.lit_part == part.designator;
         if (const auto g = view_.glow.find(part.designator); g != view_.glow.end()) look.glow = g->second;
-        if (const LedType* led = part.kind == "led" ? built_in_catalogue().led(part.text("type")) : nullptr)
+        if (const LedType* led = built_in_catalogue().led(part.text("type")))
             look.light_rgb = parse_rgb(led->rgb);
+        for (const Pin& pin : part.pins)
+            look.lit = look.lit || (!view_.lit_net.empty() && pin.net == view_.lit_net);
+        return look;
+    }
+
+    /// Designator, value and live current, beside or inside the part.
+    void captions(const Part& part, double x, double y) {
+        const std::string ref = "part:" + part.designator;
+        const PartState& state = op_.part(part.designator);
+        d_.text(x, y - 14, part.designator, 12.5, Ink::ink, true, Anchor::start, ref);
+        std::string value = value_text(part);
+        if (is_contact(part))
+            value = part.kind == "changeover" ? (conditions_.closed(part) ? "at b" : "at a")
+                                              : (conditions_.closed(part) ? "closed" : "open");
+        d_.text(x, y, value, 12, Ink::muted, false, Anchor::start, "value:" + part.designator);
+        if (state.pins.empty()) return;
+        d_.text(x, y + 14, format_quantity(is_source(part) ? -state.current : state.current, Unit::ampere),
+                12, Ink::attention, false, Anchor::start, ref);
+    }
+
+    void paint_body(const Part& part) {
+        const Place& place = places_.at(part.designator);
+        const std::string ref = "part:" + part.designator;
+        constexpr double half = 17;
+        const SymbolState look = look_of(part);
+        for (std::size_t k = 0; k < part.pins.size(); ++k) {
+            const Leg& leg = place.legs[k];
+            const auto& flows = op_.part(part.designator).pins;
+            d_.add(Line{leg.x, place.body + (leg.up ? -half : half), leg.x, y_of(part.pins[k].net)},
+                   {Ink::ink, weight(k < flows.size() ? flows[k] : 0)}, ref);
+        }
+        d_.add(Rect{place.x, place.body - half, place.width, 2 * half, 3},
+               {look.lit ? Ink::light : Ink::ink, look.lit ? 2.4 : 1.4, Ink::card}, ref);
+        for (std::size_t k = 0; k < part.pins.size(); ++k)
+            d_.text(place.legs[k].x, place.body + (place.legs[k].up ? -half + 10 : half - 3),
+                    part.pins[k].name, 9.5, Ink::muted, false, Anchor::middle,
+                    "pin:" + part.designator + "." + part.pins[k].name);
+        d_.text(place.x + 6, place.body + 4, part.designator, 12.5, Ink::ink, true, Anchor::start, ref);
+        std::string value = value_text(part);
+        if (is_contact(part)) value = conditions_.closed(part) ? "moved" : "at rest";
+        d_.text(place.x + place.width - 6, place.body + 4, value, 11, Ink::muted, false, Anchor::end,
+                "value:" + part.designator);
+        dots(part);
+    }
+
+    void paint_part(const Part& part, double x) {
+        const Shape shape = shape_of(part);
+        if (shape == Shape::body) return paint_body(part);
+        const std::size_t lower_pin = shape == Shape::three_legs ? 2 : 1;
+        const double ya = y_of(part.pins[0].net), yb = y_of(part.pins[lower_pin].net);
+        const double y0 = std::min(ya, yb), y1 = std::max(ya, yb);
+        const double middle = symbol_middle(y0, y1);
         const std::string ref = "part:" + part.designator;
         d_.add(Rect{x - 20, y0 + 3, 108, std::max(0.0, y1 - y0 - 6), 6}, {Ink::none, 0, Ink::none},
                ref);  // room to click on
-        add_symbol(d_, part, x, y0, y1, middle, ya > yb, look);
-        for (const Pin& pin : part.pins)
-            d_.add(Circle{x, y_of(pin.net), 4}, {Ink::none, 0, Ink::ink},
-                   "pin:" + part.designator + "." + pin.name);
-        const double tx = x + (part.kind == "led" ? 27 : 21);
-        d_.text(tx, middle - 8, part.designator, 12.5, Ink::ink, true, Anchor::start, ref);
-        if (const std::string value = value_text(part); part.kind != "switch")
-            d_.text(tx, middle + 6, value, 12, Ink::muted, false, Anchor::start, "value:" + part.designator);
-        else
-            d_.text(tx, middle + 6, look.closed ? "closed" : "open", 12, Ink::muted, false, Anchor::start,
-                    "value:" + part.designator);
-        const double shown = part.kind == "battery" || part.kind == "supply" ? -state.current : state.current;
-        d_.text(tx, middle + 20, format_quantity(shown, Unit::ampere), 12, Ink::attention, false,
-                Anchor::start, ref);
+        if (shape == Shape::three_legs) {
+            const double leg_x = places_.at(part.designator).legs[1].x;
+            const auto& flows = op_.part(part.designator).pins;
+            const double width = weight(flows.size() > 1 ? flows[1] : 0);
+            d_.add(Line{leg_x, y_of(part.pins[1].net), leg_x, middle}, {Ink::ink, width}, ref);
+            d_.add(Line{leg_x, middle, x - 8, middle}, {Ink::ink, width}, ref);
+        }
+        add_symbol(d_, part, x, y0, y1, middle, ya > yb, look_of(part));
+        dots(part);
+        captions(part, x + (part.kind == "led" || part.kind == "prewired_led" ? 27 : 23), middle + 6);
     }
 
     const Circuit& circuit_;
@@ -167,11 +305,25 @@ class StavePainter {
     const OperatingPoint& op_;
     const Conditions& conditions_;
     const StaveView& view_;
-    double highest_ = 0;
+    double highest_ = 0, right_ = 0, row_gap_ = widest_row_gap;
+    std::vector<double> column_x_;
+    std::map<std::string, Place> places_;
     Drawing d_;
 };
 
 }  // namespace
+
+std::string net_near(const Drawing& stave, double y) {
+    std::string nearest;
+    double best = least_row_gap / 2;
+    for (const Item& item : stave.items) {
+        const Line* line = std::get_if<Line>(&item.shape);
+        if (!line || !item.ref.starts_with("net:") || std::abs(line->y1 - y) >= best) continue;
+        best = std::abs(line->y1 - y);
+        nearest = item.ref.substr(4);
+    }
+    return nearest;
+}
 
 Drawing draw_stave(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
                    const Conditions& conditions, const StaveView& view) {

@@ -25,9 +25,13 @@ StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& referenc
 
 struct StaveView {
     bool true_height = false;            ///< lines at heights proportional to their voltage
-    std::string lit_net;                 ///< a net to emphasise
+    std::string lit_net, lit_part;       ///< a net and what hangs on it, a part: to emphasise
     std::map<std::string, double> glow;  ///< LED → perceived brightness 0…1
 };
+
+/// The net whose line is nearest to height y of a stave, within half the distance of two lines; empty if
+/// none.
+std::string net_near(const Drawing& stave, double y);
 
 /// The stave: nets as horizontal lines with name and voltage, parts hanging between them with value and
 /// current. Refs: net:NAME, part:D, value:D (the editable text), pin:D.pin.

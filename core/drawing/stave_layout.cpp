@@ -3,6 +3,7 @@
 #include <limits>
 
 #include "circuit/connectivity.hpp"
+#include "circuit/part_kind.hpp"
 #include "drawing/stave.hpp"
 
 namespace elkit {
@@ -11,7 +12,37 @@ namespace {
 struct Column {
     std::vector<std::string> parts;
     std::vector<int> rows;  // every row a dot of this column stands on
+    bool packed = false;    // holds parts that have nothing to do with each other
+    int top() const { return *std::min_element(rows.begin(), rows.end()); }
+    int bottom() const { return *std::max_element(rows.begin(), rows.end()); }
 };
+
+int top_row(const Part& part, const StaveLayout& layout) {
+    int top = 1 << 30;
+    for (const Pin& pin : part.pins) top = std::min(top, layout.row(pin.net));
+    return top;
+}
+
+/// Puts a column under or over its left neighbour where both have room: a wide circuit becomes narrower and
+/// no line longer. Bodies with many legs stand alone.
+void pack(std::vector<Column>& columns, std::size_t fixed, const Circuit& circuit) {
+    const auto alone = [&](const Column& c) {
+        return std::any_of(c.parts.begin(), c.parts.end(),
+                           [&](const auto& d) { return circuit.find(d)->pins.size() > 2; });
+    };
+    for (std::size_t k = fixed + 1; k < columns.size();) {
+        Column &left = columns[k - 1], &here = columns[k];
+        const bool apart = here.top() >= left.bottom() || here.bottom() <= left.top();
+        if (!apart || alone(left) || alone(here)) {
+            ++k;
+            continue;
+        }
+        left.parts.insert(left.parts.end(), here.parts.begin(), here.parts.end());
+        left.rows.insert(left.rows.end(), here.rows.begin(), here.rows.end());
+        left.packed = true;
+        columns.erase(columns.begin() + static_cast<std::ptrdiff_t>(k));
+    }
+}
 
 /// Splits a chain where it turns upwards, so that each piece hangs from high to low in one column.
 void add_columns(const std::vector<const Part*>& parts, const std::string& from, const StaveLayout& layout,
@@ -99,16 +130,29 @@ StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& referenc
                           [&](const auto& n) { return n != rail || level(n) > 0; });
     std::vector<Column> columns;
     for (const Part& part : circuit.parts)
-        if (part.kind == "battery" || part.kind == "supply")
-            add_columns({&part}, part.pins[0].net, layout, columns);
+        if (is_source(part)) add_columns({&part}, part.pins[0].net, layout, columns);
     const std::size_t sources = columns.size();
+    for (const Part& part : circuit.parts) {
+        if (part.pins.size() == 2 || part.pins.empty()) continue;
+        Column column{{part.designator}, {}};
+        for (const Pin& pin : part.pins) column.rows.push_back(layout.row(pin.net));
+        columns.push_back(std::move(column));
+    }
     for (const Chain& chain : chains(circuit)) add_columns(chain.parts, chain.from, layout, columns);
-    for (const std::size_t i : shorten(columns, sources, layout.rows.size())) {
-        auto& parts = columns[i].parts;
+    std::vector<Column> ordered;
+    for (const std::size_t i : shorten(columns, sources, layout.rows.size()))
+        ordered.push_back(std::move(columns[i]));
+    pack(ordered, sources, circuit);
+    for (Column& column : ordered) {
+        auto& parts = column.parts;
         const Part* first = circuit.find(parts.front());
         const Part* last = circuit.find(parts.back());
-        if (std::min(layout.row(first->pins[0].net), layout.row(first->pins[1].net)) >
-            std::min(layout.row(last->pins[0].net), layout.row(last->pins[1].net)))
+        if (column.packed)
+            std::stable_sort(parts.begin(), parts.end(), [&](const auto& a, const auto& b) {
+                return top_row(*circuit.find(a), layout) < top_row(*circuit.find(b), layout);
+            });
+        else if (std::min(layout.row(first->pins[0].net), layout.row(first->pins[1].net)) >
+                 std::min(layout.row(last->pins[0].net), layout.row(last->pins[1].net)))
             std::reverse(parts.begin(), parts.end());
         layout.columns.push_back(parts);
     }

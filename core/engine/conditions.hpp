@@ -1,5 +1,6 @@
 #pragma once
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <string>
 
@@ -30,6 +31,10 @@ struct Conditions {
     }
     bool operator==(const Conditions&) const = default;
 };
+
+/// Amounts of light in tenths of a decade: step 20 is 100 lx, and back.
+inline double light_at(int step) { return std::pow(10.0, step / 10.0); }
+inline int light_step(double amount) { return static_cast<int>(std::lround(10 * std::log10(amount))); }
 
 /// One sample out of the batch: −1 … +1 moves a quantity to the low or high end of its spread.
 struct Corner {

@@ -105,7 +105,8 @@ Result<std::vector<OperatingPoint>> operating_points(const Circuit& circuit, con
     const auto settled = [&](const OperatingPoint& from) {
         return stable_state(circuit, catalogue, conditions, from);
     };
-    if (auto powered = state_from_power_up(circuit, catalogue, conditions)) add(std::move(powered).value());
+    if (auto powered = state_from_power_up(circuit, catalogue, conditions))
+        if (auto kept = settled(powered.value())) add(std::move(kept).value());
     double highest = 0;
     for (const double v : first.value().voltages) highest = std::max(highest, v);
     for (std::size_t n = 1; n < first.value().nets.size(); ++n)

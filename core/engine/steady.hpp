@@ -3,6 +3,7 @@
 #include <vector>
 
 #include "engine/transient.hpp"
+#include "quantity/figure.hpp"
 
 namespace elkit {
 
@@ -16,6 +17,9 @@ struct Steady {
     double closure = 0;   ///< largest difference between start and end of the cycle, of its unknown's swing
     double charge = 0;    ///< C out of the first source in a cycle
     double mean_current = 0;  ///< A out of the first source on average
+
+    Figure period_figure() const;
+    Figure current_figure() const;  ///< mean current from the source
 };
 
 /// Finds what the circuit does in the long run. The period is found by itself; cycles are repeated from one

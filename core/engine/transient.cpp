@@ -177,12 +177,19 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
                 run.happenings.push_back(
                     {stepper.time(), circuit.parts[system.monitor_part(monitor)].designator + " switches"});
     };
+    const auto keep_frame = [&](double gap) {
+        if (gap <= 0 || (!run.frame_time.empty() && stepper.time() < run.frame_time.back() + gap)) return;
+        run.frames.push_back(
+            readings_at(circuit, system, stepper.x().data(), stepper.x_dot().data(), stepper.time()));
+        run.frame_time.push_back(stepper.time());
+    };
     recorder.prepare(run.traces);
     record();
     happened(stepper.fired);
     double told = 0;
     Repetition repetition(system, stepper, request.accuracy.relative);
-    const bool may_copy = request.copy_cycles && system.autonomous();
+    const bool may_copy = request.copy_cycles && request.frames == 0 && system.autonomous();
+    const double frame_gap = request.frames > 0 ? request.until / request.frames : 0;
     while (stepper.time() < request.until) {
         while (next_change < request.changes.size() && request.changes[next_change].time <= stepper.time()) {
             const TimedChange& change = request.changes[next_change++];
@@ -211,6 +218,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
         }
         record();
         happened(stepper.fired);
+        keep_frame(frame_gap);
         const bool repeats = may_copy && repetition.closes(run.time.size(), limit);
         if (repetition.began()) books.mark_cycle();
         if (repeats) {
@@ -235,6 +243,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
                 return Error{Fault::usage, "run", "stopped", ""};
         }
     }
+    keep_frame(frame_gap > 0 ? 1e-12 : 0);
     run.balance = books.balance(stepper);
     run.end = readings_at(circuit, system, stepper.x().data(), stepper.x_dot().data(), stepper.time());
     run.steps = stepper.steps, run.rejected = stepper.rejected, run.evaluations = stepper.evaluations,

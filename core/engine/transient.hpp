@@ -55,7 +55,9 @@ struct Recording {
     std::vector<Trace> traces;
     std::vector<Happening> happenings;
     Balance balance;
-    OperatingPoint end;  ///< readings at the end
+    OperatingPoint end;                  ///< readings at the end
+    std::vector<OperatingPoint> frames;  ///< of everything, about evenly spaced, if asked for
+    std::vector<double> frame_time;      ///< s
     long steps = 0, rejected = 0, evaluations = 0, factorisations = 0;
     long copied_cycles = 0;
 
@@ -71,6 +73,7 @@ struct RunRequest {
     bool copy_cycles = true;  ///< cycles that come out alike are computed once and copied
     bool balance = true;      ///< energies of all parts; costs about as much as the run itself
     std::size_t most_samples = 2'000'000;
+    int frames = 0;  ///< pictures of the whole circuit to keep; cycles are then not copied
 };
 
 /// Follows the circuit through time: TR-BDF2 on the charges (Bank et al., IEEE Trans. CAD 4, 1985; error

@@ -60,7 +60,10 @@ std::string digits_text(double scaled, Unit unit, int digits) {
 }  // namespace
 
 NumberAndUnit split_quantity(double value, Unit unit, int digits) {
-    if (unit == Unit::ampere && std::abs(value) < 1e-10) value = 0;  // below what open contacts leak: nothing
+    // below what open contacts leak, and what that makes of volts and watts: nothing
+    if (unit == Unit::ampere && std::abs(value) < 1e-10) value = 0;
+    if ((unit == Unit::volt && std::abs(value) < 1e-9) || (unit == Unit::watt && std::abs(value) < 1e-10))
+        value = 0;
     const double tidy = unit == Unit::money || unit == Unit::count ? value : rounded(value, digits);
     const Prefix prefix = prefix_for(std::abs(tidy), unit);
     return {digits_text(tidy / std::pow(10.0, prefix.exponent), unit, digits),

@@ -10,11 +10,12 @@ void board_fault(const Evidence& e, std::vector<Finding>& out) {
     if (e.deep->layout_error && !e.live.error) {
         auto& f = add_finding(out, Severity::error, "board", "field:board", e.deep->layout_error->found,
                               "Expected " + e.deep->layout_error->expected + ".");
-        f.remedies.push_back({"Choose the size for me", [](const Design& d) -> Result<Design> {
-                                  Design next = d;
-                                  next.board.columns = next.board.rows = 0;
-                                  return next;
-                              }});
+        if (e.design.board.columns > 0 || e.design.board.rows > 0)
+            f.remedies.push_back({"Choose the size for me", [](const Design& d) -> Result<Design> {
+                                      Design next = d;
+                                      next.board.columns = next.board.rows = 0;
+                                      return next;
+                                  }});
     }
     for (const auto& difference : e.deep->layout_differences)
         add_finding(out, Severity::error, "board", "", difference,

@@ -15,6 +15,29 @@ StaveLayout stave_layout(const Circuit& circuit) {
     return lay_out_stave(circuit, {});
 }
 
+namespace {
+/// Something with gain, and something that stores: only then can a circuit move by itself.
+bool may_oscillate(const Circuit& circuit) {
+    const auto any = [&](std::initializer_list<const char*> kinds) {
+        return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& p) {
+            return std::any_of(kinds.begin(), kinds.end(), [&](const char* k) { return p.kind == k; });
+        });
+    };
+    return any({"npn", "pnp", "nmos", "pmos", "timer", "comparator", "relay"}) &&
+           any({"capacitor", "electrolytic", "inductor", "core", "relay"});
+}
+}  // namespace
+
+std::map<std::string, double> glow_of(const Design& design, const OperatingPoint& op) {
+    const double target = design.light ? design.light->current : 0.01;
+    std::map<std::string, double> glow;
+    for (const Part& part : design.circuit.parts)
+        if (part.kind == "led" || part.kind == "prewired_led" || part.kind == "strip" || part.kind == "rgb")
+            glow[part.designator] =
+                std::min(1.0, perceived(std::max(0.0, op.part(part.designator).current) / target));
+    return glow;
+}
+
 LiveSurvey live_survey(const Design& design, const Conditions& conditions, const StaveLayout& layout,
                        const std::vector<double>& owned, const StaveView& view) {
     LiveSurvey live;
@@ -31,11 +54,8 @@ LiveSurvey live_survey(const Design& design, const Conditions& conditions, const
         for (const Part& part : design.circuit.parts)
             live.op.parts.emplace_back().designator = part.designator;
     }
-    const double target = design.light ? design.light->current : 0.01;
-    for (const Part& part : design.circuit.parts)
-        if (part.kind == "led")
-            live.glow[part.designator] =
-                std::min(1.0, perceived(std::max(0.0, live.op.part(part.designator).current) / target));
+    live.moves = live.op.oscillates;
+    live.glow = glow_of(design, live.op);
     StaveView shown = view;
     shown.glow = live.glow;
     live.stave = draw_stave(design.circuit, layout, live.op, conditions, shown);
@@ -51,7 +71,11 @@ DeepSurvey deep_survey(const Design& design, const Conditions& conditions,
     };
     const auto stop = [&](const char* stage, double fraction) { return !go_on(stage, fraction); };
     DeepSurvey deep;
-    if (stop("discharging the cells", 0)) return deep;
+    if (stop("looking for a period", 0)) return deep;
+    if (may_oscillate(design.circuit))
+        if (auto steady = steady_state(design.circuit, built_in_catalogue(), conditions, {}))
+            deep.steady = std::move(steady).value();
+    if (stop("discharging the cells", 0.1)) return deep;
     if (auto power = analyse_power(design, conditions))
         deep.power = std::move(power).value();
     else

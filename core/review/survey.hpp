@@ -9,6 +9,7 @@
 #include "design/design.hpp"
 #include "drawing/stave.hpp"
 #include "engine/operating_point.hpp"
+#include "engine/steady.hpp"
 #include "light/light.hpp"
 #include "power/discharge.hpp"
 #include "power/supplies.hpp"
@@ -22,6 +23,7 @@ struct LiveSurvey {
     OperatingPoint op;
     LightResult light;
     Drawing stave;
+    bool moves = false;                  ///< it never rests: `op` is one state that it passes through
     std::map<std::string, double> glow;  ///< LED → perceived brightness against its target, 0…1
 };
 
@@ -29,6 +31,7 @@ struct LiveSurvey {
 struct DeepSurvey {
     bool complete = false;  ///< false if it was stopped before its end
     std::optional<Error> error;
+    std::optional<Steady> steady;  ///< of a circuit that could move by itself
     std::optional<PowerResult> power;
     std::vector<SupplyRow> supplies, supplies_same;  ///< resistor re-chosen; same resistor
     std::optional<PadLayout> layout;
@@ -41,6 +44,9 @@ struct DeepSurvey {
 /// The stave's layout from the fresh circuit with its switches as drawn; a plain order if it cannot be
 /// solved.
 StaveLayout stave_layout(const Circuit& circuit);
+
+/// Perceived brightness 0…1 of each LED at these readings, against the design's target current.
+std::map<std::string, double> glow_of(const Design& design, const OperatingPoint& op);
 
 LiveSurvey live_survey(const Design& design, const Conditions& conditions, const StaveLayout& layout,
                        const std::vector<double>& owned, const StaveView& view = {});

@@ -3,10 +3,13 @@
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QTabWidget>
 #include <QTableWidget>
 #include <array>
 
 #include "app/shell/session.hpp"
+#include "app/stations/circuit/meter_panel.hpp"
+#include "app/stations/circuit/time_lane.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
@@ -18,6 +21,14 @@
 
 namespace elkit {
 
+/// The nets of all pins but the first: "b OUT, e GND".
+static std::string other_pins(const Part& part) {
+    std::string text;
+    for (std::size_t k = 1; k < part.pins.size(); ++k)
+        text += (text.empty() ? "" : ", ") + part.pins[k].name + " " + part.pins[k].net;
+    return text;
+}
+
 CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     : Station(session_in, tr("Circuit"), parent) {
     setSubtitle(tr("Each line is a net, higher is more volts; parts hang between"));
@@ -25,6 +36,10 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     auto* tools = new QHBoxLayout;
     total_ = new FigureLabel(session(), FigureLabel::Size::plain);
     tools->addWidget(total_);
+    period_ = new FigureLabel(session(), FigureLabel::Size::plain);
+    mean_ = new FigureLabel(session(), FigureLabel::Size::plain);
+    tools->addWidget(period_);
+    tools->addWidget(mean_);
     tools->addStretch(1);
     true_height_ = new QCheckBox(tr("true height (Alt H)"));
     true_height_->setToolTip(
@@ -34,10 +49,11 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     card->body()->addLayout(tools);
     stave_ = new StaveWidget(session());
     card->body()->addWidget(stave_, 1);
-    card->body()->addWidget(label(tr("Double-click a value to change it, or a switch to turn it; the wheel "
-                                     "steps a resistor through its series."),
-                                  "small"));
-    body()->addWidget(card, 7);
+    stave_->setToolTip(
+        tr("Double-click a value to change it, a switch to turn it, a line to see it in time. Drag a "
+           "dot to another line to reconnect. Delete removes, Ctrl D doubles, M turns a part. "
+           "Ctrl and wheel zoom, dragging moves, 0 fits."));
+    body()->addWidget(card, 10);
     table_ = new QTableWidget(0, 7);
     table_->setHorizontalHeaderLabels(
         {tr("part"), tr("kind"), tr("value"), tr("from"), tr("to"), tr("current"), tr("power")});
@@ -47,8 +63,26 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setTabKeyNavigation(false);
-    table_->setMinimumHeight(px(96));
-    body()->addWidget(table_, 2);
+    table_->setMinimumHeight(px(80));
+    tabs_ = new QTabWidget;
+    tabs_->setAccessibleName(tr("Time, parts and meter"));
+    time_ = new TimeLane(session());
+    meter_ = new MeterPanel(session());
+    tabs_->addTab(table_, tr("Parts as rows"));
+    tabs_->addTab(time_, tr("Time"));
+    tabs_->addTab(meter_, tr("Meter"));
+    body()->addWidget(tabs_, 5);
+    connect(time_, &TimeLane::momentShown, this, [this](const OperatingPoint* readings) {
+        stave_->showMoment(readings ? std::optional(session().staveAt(*readings)) : std::nullopt);
+    });
+    connect(tabs_, &QTabWidget::currentChanged, this, [this] {
+        if (tabs_->currentWidget() != time_) stave_->showMoment(std::nullopt);
+    });
+    connect(stave_, &StaveWidget::netChosen, this, [this](const QString& net) {
+        if (tabs_->currentWidget() == meter_) return meter_->touch(net);
+        tabs_->setCurrentWidget(time_);
+        time_->toggleProbe(QStringLiteral("net:") + net);
+    });
     show_workings(table_, session());
     connect(table_, &QTableWidget::cellChanged, this, &CircuitStation::edited);
     connect(true_height_, &QCheckBox::toggled, this, [this](bool on) {
@@ -91,7 +125,8 @@ void CircuitStation::refresh() {
             QString::fromStdString(part.kind == "battery" ? part.text("cell") : value_text(part));
         const QStringList cells{
             QString::fromStdString(part.designator), QString::fromStdString(part_kind(part.kind)->name),
-            value, QString::fromStdString(part.pins[0].net), QString::fromStdString(part.pins[1].net)};
+            value, QString::fromStdString(part.pins.empty() ? std::string() : part.pins.front().net),
+            QString::fromStdString(part.pins.size() == 2 ? part.pins[1].net : other_pins(part))};
         for (int c = 0; c < cells.size(); ++c) {
             QTableWidgetItem* item = table_->item(r, c);
             if (!item) {
@@ -115,6 +150,16 @@ void CircuitStation::refresh() {
     }
     filling_ = false;
     total_->setFigure(session().live().light.total, tr("from the cells"));
+    const DeepSurvey* deep = session().deep();
+    const bool repeats = deep && deep->steady && deep->steady->repeats;
+    for (FigureLabel* f : {period_, mean_}) f->setVisible(repeats), f->setDimmed(session().deepPending());
+    total_->setVisible(!repeats);
+    if (repeats) {
+        period_->setFigure(deep->steady->period_figure(), tr("it repeats in"));
+        mean_->setFigure(deep->steady->current_figure(), tr("from the cells, on average"));
+    }
+    setSubtitle(repeats ? tr("It does not rest: the stave shows one state, the tab Time its course")
+                        : tr("Each line is a net, higher is more volts; parts hang between"));
 }
 
 }  // namespace elkit

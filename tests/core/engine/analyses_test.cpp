@@ -1,0 +1,195 @@
+// Steady states, measurements, sweeps, spread and the meter.
+#include <gtest/gtest.h>
+#include <tbb/global_control.h>
+
+#include <cmath>
+#include <numbers>
+
+#include "catalogue/catalogue.hpp"
+#include "design/demo.hpp"
+#include "design/file.hpp"
+#include "engine/measure.hpp"
+#include "engine/meter.hpp"
+#include "engine/spread.hpp"
+#include "engine/steady.hpp"
+#include "engine/sweep.hpp"
+#include "formats/waveforms.hpp"
+#include "support/circuits.hpp"
+
+namespace elkit::test {
+namespace {
+
+Circuit demo_circuit(const char* id) { return read_design(find_demo(id)->text).value().circuit; }
+
+Circuit divider() {
+    return circuit({"supply PS1 +=V -=0 voltage=5 resistance=0.001 lead_length=0",
+                    "resistor R1 a=V b=X value=10000 tolerance=0.1",
+                    "resistor R2 a=X b=0 value=10000 tolerance=0.01"});
+}
+
+TEST(Measure, ReadsASquareWave) {
+    std::vector<double> t, y;
+    for (int k = 0; k < 5; ++k)
+        for (const auto& [at, v] :
+             {std::pair{0.0, 0.0}, {0.3, 0.0}, {0.3001, 4.0}, {0.9999, 4.0}, {1.0, 0.0}})
+            t.push_back(k + at), y.push_back(v);
+    const Measurements m = measure(t, y);
+    EXPECT_NEAR(*m.period, 1, 1e-3);
+    EXPECT_NEAR(*m.duty(), 0.7, 1e-3);
+    EXPECT_NEAR(m.mean, 2.8, 0.01);
+    EXPECT_NEAR(m.rms, 4 * std::sqrt(0.7), 0.01);
+    EXPECT_EQ(m.minimum, 0);
+    EXPECT_EQ(m.maximum, 4);
+    EXPECT_NEAR(*time_to_threshold(t, y, 2), 0.30005, 1e-4);
+    EXPECT_NEAR(integral(t, y, 0, 2), 2 * 2.8, 0.01);
+    EXPECT_FALSE(measurement(measure({0, 1}, {1, 1}), "period")) << "a steady value has no period";
+}
+
+TEST(SteadyState, FindsThePeriodOfEachDemo) {
+    struct Case {
+        const char* id;
+        double least, most;
+    };
+    for (const Case& c :
+         {Case{"harbour-dimmer", 7e-4, 1.2e-3}, {"twin-blinker", 0.4, 0.8}, {"firefly-jar", 2e-5, 8e-5}}) {
+        const auto s = steady_state(demo_circuit(c.id), built_in_catalogue(), {}, {"part:L1"});
+        ASSERT_TRUE(s) << c.id << ": " << s.error().text();
+        EXPECT_TRUE(s.value().repeats) << c.id;
+        EXPECT_GT(s.value().period, c.least) << c.id;
+        EXPECT_LT(s.value().period, c.most) << c.id;
+        EXPECT_LT(s.value().closure, 5e-3) << c.id;
+        // the same from a long run
+        RunRequest q{.until = 12 * s.value().period, .start = Start::power_up, .probes = {"part:L1"}};
+        const auto run = simulate(demo_circuit(c.id), built_in_catalogue(), {}, q);
+        ASSERT_TRUE(run) << c.id;
+        const auto m = measure(run.value().time, run.value().traces[0].values, 8 * s.value().period);
+        const double mean =
+            integral(s.value().cycle.time, s.value().cycle.traces[0].values, 0, s.value().period) /
+            s.value().period;
+        EXPECT_NEAR(mean / m.mean, 1, 0.03) << c.id;
+    }
+}
+
+TEST(SteadyState, DoesNotSimulateMinutesForALargeCapacitor) {
+    Circuit c = astable(5, 10e3, 47e3, 1e-7);
+    for (Part& p :
+         circuit({"resistor R9 a=OUT b=SLOW value=100000", "electrolytic C9 +=SLOW -=0 value=0.0001"}).parts)
+        c.parts.push_back(p);
+    const auto s = steady_state(c, built_in_catalogue(), {}, {"net:SLOW", "net:OUT"});
+    ASSERT_TRUE(s) << s.error().text();
+    EXPECT_LT(s.value().cycles_run, 200) << "ten seconds of time constant are 1400 cycles";
+    const auto& r = s.value().cycle;
+    const double out = integral(r.time, r.traces[1].values, 0, s.value().period) / s.value().period;
+    const double leak = 5e6 / (5e6 + 1e5);  // of the electrolytic
+    EXPECT_NEAR(r.traces[0].values.back(), out * leak, 0.05) << "it holds the mean";
+}
+
+TEST(SteadyState, KnowsWhatRests) {
+    const auto s = steady_state(divider(), built_in_catalogue(), {}, {"net:X"});
+    ASSERT_TRUE(s);
+    EXPECT_FALSE(s.value().repeats);
+    EXPECT_NEAR(s.value().cycle.traces[0].values[0], 2.5, 1e-3);
+}
+
+TEST(Sweeps, FollowADividerAndAKnob) {
+    const auto goal = goal_from_words(divider(), "X").value();
+    const auto s = sweep(divider(), built_in_catalogue(), {}, "R1.value", {1000, 100000, 9, true}, {goal});
+    ASSERT_TRUE(s) << s.error().text();
+    for (std::size_t k = 0; k < s.value().at.size(); ++k)
+        EXPECT_NEAR(s.value().values[0][k], 5 * 1e4 / (1e4 + s.value().at[k]), 1e-3);
+    const Circuit dimmer = demo_circuit("harbour-dimmer");
+    const auto duty = goal_from_words(dimmer, "GATE mean").value();
+    const auto knob = sweep(dimmer, built_in_catalogue(), {}, "RV1", {0.1, 0.9, 5, false}, {duty});
+    ASSERT_TRUE(knob) << knob.error().text();
+    EXPECT_TRUE(knob.value().troubles.empty()) << knob.value().troubles.front();
+    for (std::size_t k = 1; k < 5; ++k) EXPECT_GT(knob.value().values[0][k], knob.value().values[0][k - 1]);
+    EXPECT_FALSE(sweep(divider(), built_in_catalogue(), {}, "R7.value", {1, 2, 3, false}, {goal}));
+    EXPECT_FALSE(sweep(divider(), built_in_catalogue(), {}, "battery", {0, 2, 3, false}, {goal}))
+        << "above full";
+    EXPECT_EQ(range_from_words("10..1k:31 log").value().points, 31);
+    EXPECT_FALSE(range_from_words("ten to twenty"));
+}
+
+TEST(Spreads, AreTheSameOnAnyNumberOfThreadsAndNameTheCulprit) {
+    const auto goal = goal_from_words(divider(), "X").value();
+    const auto one = [&](std::size_t threads, std::uint64_t seed) {
+        const tbb::global_control limit(tbb::global_control::max_allowed_parallelism, threads);
+        return spread(divider(), built_in_catalogue(), {}, {goal}, 2000, seed).value().front();
+    };
+    const Spread a = one(1, 7), b = one(2, 7), c = one(2, 8);
+    EXPECT_EQ(a.values, b.values);
+    EXPECT_NE(a.values, c.values);
+    EXPECT_EQ(a.influences.front().designator, "R1") << "ten times the tolerance of R2";
+    EXPECT_GT(a.influences.front().share, 0.9);
+    EXPECT_LT(a.influences.front().correlation, 0);
+    EXPECT_NEAR(a.median, 2.5, 0.01);
+    EXPECT_GT(a.least, 5 * 0.99 / (0.99 + 1.1) - 1e-6);
+    EXPECT_LT(a.most, 5 * 1.01 / (1.01 + 0.9) + 1e-6);
+    EXPECT_LT(a.low, a.median);
+    EXPECT_EQ(a.figure().working.size(), 3u);
+}
+
+MeterReading meter(const Circuit& c, Probing p) {
+    auto m = read_meter(c, built_in_catalogue(), {}, p);
+    EXPECT_TRUE(m) << (m ? "" : m.error().text());
+    return m ? m.value() : MeterReading{};
+}
+
+TEST(Meter, LoadsWhatItMeasuresAndRounds) {
+    Circuit c = divider();
+    for (const char* r : {"R1", "R2"}) c.find(r)->params["value"] = 10e6;
+    EXPECT_NEAR(meter(c, {"X", "0", MeterMode::volts_dc, {}}).value.value, 5.0 / 3, 0.01)
+        << "10 MΩ across 10 MΩ";
+    EXPECT_EQ(meter(divider(), {"X", "0", MeterMode::volts_dc, {}}).display, "2.500\u00a0V");
+    EXPECT_EQ(meter(divider(), {"0", "X", MeterMode::volts_dc, {}}).value.value, -2.5);
+}
+
+TEST(Meter, ReadsAmperesInALiftedLeg) {
+    const MeterReading m = meter(divider(), {"", "", MeterMode::amps, "R1.a"});
+    EXPECT_NEAR(m.value.value, 250e-6, 1e-6);
+    EXPECT_EQ(m.range, 0.002);
+    EXPECT_FALSE(read_meter(divider(), built_in_catalogue(), {}, {"", "", MeterMode::amps, "R9.a"}));
+}
+
+TEST(Meter, ReadsOhmsWithThePowerOff) {
+    EXPECT_NEAR(meter(divider(), {"V", "X", MeterMode::ohms, {}}).value.value, 10000, 20)
+        << "not through the lifted supply";
+    const Circuit diode = circuit({"supply PS1 +=V -=0 voltage=5 lead_length=0", "switch S1 a=V b=Y",
+                                   "led L1 a=Y k=X", "resistor R1 a=X b=0 value=100"});
+    EXPECT_TRUE(meter(diode, {"V", "X", MeterMode::ohms, {}}).overload) << "0.4 V does not light an LED";
+    EXPECT_TRUE(meter(diode, {"V", "Y", MeterMode::beep, {}}).beeps);
+    EXPECT_FALSE(meter(diode, {"V", "0", MeterMode::beep, {}}).beeps);
+}
+
+TEST(Meter, AveragesWhatPulses) {
+    const Circuit c = astable(5, 10e3, 47e3, 1e-7);
+    const MeterReading dc = meter(c, {"OUT", "0", MeterMode::volts_dc, {}}),
+                       ac = meter(c, {"OUT", "0", MeterMode::volts_ac, {}});
+    const double duty = 0.546;
+    EXPECT_NEAR(dc.value.value, 5 * duty, 0.1);
+    EXPECT_NEAR(ac.value.value, 5 * std::sqrt(duty * (1 - duty)), 0.1);
+    EXPECT_FALSE(dc.note.empty());
+}
+
+TEST(Waveforms, AreWrittenAsCsvAndVcd) {
+    const auto run = simulate(astable(5, 10e3, 47e3, 1e-7), built_in_catalogue(), {},
+                              {.until = 0.01, .start = Start::power_up, .probes = {"net:OUT", "part:U1.out"}})
+                         .value();
+    const CsvTable table = recording_csv(run);
+    EXPECT_EQ(table.size(), run.time.size() + 1);
+    EXPECT_EQ(table[0], (std::vector<std::string>{"time_s", "OUT_V", "U1.out_A"}));
+    const std::string vcd = recording_vcd(run, "test");
+    EXPECT_NE(vcd.find("$timescale 1ps $end"), std::string::npos);
+    EXPECT_NE(vcd.find("$var real 64 ! OUT_V $end"), std::string::npos);
+    EXPECT_NE(vcd.find("$enddefinitions $end\n#0\nr"), std::string::npos);
+    long long last = -1;  // times only grow
+    for (std::size_t at = vcd.find("\n#"); at != std::string::npos; at = vcd.find("\n#", at + 1)) {
+        const long long t = std::stoll(vcd.substr(at + 2));
+        EXPECT_GT(t, last);
+        last = t;
+    }
+    EXPECT_EQ(last, 10'000'000'000);
+}
+
+}  // namespace
+}  // namespace elkit::test
