@@ -3,11 +3,14 @@
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QSlider>
+#include <QTabWidget>
 #include <algorithm>
 #include <cstdio>
 #include <vector>
 
 #include "app/shell/main_window.hpp"
+#include "app/stations/circuit/circuit_station.hpp"
+#include "app/stations/circuit/time_lane.hpp"
 #include "app/theme/theme.hpp"
 #include "render/fonts.hpp"
 
@@ -35,6 +38,24 @@ int main(int argc, char** argv) {
         std::sort(times.begin(), times.end());
         std::printf("%s %.2f\n", station, times[times.size() / 2]);
     }
+    window->openDemo(QStringLiteral("harbour-dimmer"));
+    window->showStation(QStringLiteral("circuit"));
+    auto* circuit = qobject_cast<elkit::CircuitStation*>(window->station(QStringLiteral("circuit")));
+    elkit::TimeLane* lane = circuit->timeLane();
+    circuit->tabs()->setCurrentWidget(lane);
+    lane->record(4e-3);
+    while (lane->recordingNow()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    window->session().waitForDeep();
+    std::vector<double> frames;
+    for (int k = 0; k < 200; ++k) {
+        QElapsedTimer timer;
+        timer.start();
+        lane->showAt(k / 200.0);
+        QApplication::processEvents();
+        frames.push_back(static_cast<double>(timer.nsecsElapsed()) / 1e6);
+    }
+    std::sort(frames.begin(), frames.end());
+    std::printf("playing %.2f\n", frames[frames.size() / 2]);
     delete window;
     return 0;
 }

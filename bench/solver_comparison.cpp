@@ -71,7 +71,7 @@ class IdaRun {
         const auto record = [&](double t) {
             x_.assign(1, 0);
             for (int k = 0; k < n_; ++k) x_.push_back(NV_Ith_S(y, k));
-            system_.pin_currents(led_, x_.data(), nullptr, t, flows);
+            system_.pin_currents(led_, {x_.data(), t}, flows);
             times.push_back(t), values.push_back(flows[0]);
         };
         const auto start = std::chrono::steady_clock::now();

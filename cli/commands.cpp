@@ -10,6 +10,7 @@
 #include "command/command.hpp"
 #include "design/file.hpp"
 #include "embedded.hpp"
+#include "formats/parts_reference.hpp"
 #include "quantity/parse.hpp"
 #include "recipes/steady_light.hpp"
 #include "review/findings.hpp"
@@ -57,9 +58,25 @@ int check(const Options& o) {
     });
 }
 
-int op(const Options& o) {
+namespace {
+
+/// The state of rest that was asked for: 0 the one that Newton finds, 1 the one from power-up, then a latch's
+/// others.
+Result<OperatingPoint> state_of_rest(const Design& design, const Conditions& c, int state) {
+    if (state == 0) return operating_point(design.circuit, built_in_catalogue(), c);
+    auto all = operating_points(design.circuit, built_in_catalogue(), c);
+    if (!all) return all.error();
+    if (static_cast<std::size_t>(state) > all.value().size())
+        return Error{Fault::usage, "--state " + std::to_string(state), "there is no such state of rest",
+                     "1 to " + std::to_string(all.value().size())};
+    return all.value()[static_cast<std::size_t>(state - 1)];
+}
+
+}  // namespace
+
+int op(const Options& o, int state) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
-        auto solved = operating_point(design.circuit, built_in_catalogue(), c);
+        auto solved = state_of_rest(design, c, state);
         if (!solved) return fail(solved.error());
         const OperatingPoint& p = solved.value();
         Json nets = Json::object(), parts = Json::object();
@@ -330,6 +347,11 @@ int change(const Options& o, const std::string& words, bool write) {
         fmt::print(stderr, "{}\n", command.value().preview);
         return put_back(o, *command.value().design, write);
     });
+}
+
+int parts_reference() {
+    std::cout << parts_markdown();
+    return 0;
 }
 
 int rules_table() { return std::cout << rules_markdown(), 0; }

@@ -22,7 +22,7 @@ struct RunOptions {
 };
 
 int check(const Options&);
-int op(const Options&);
+int op(const Options&, int state);
 int light(const Options&);
 int resistor(const ResistorOptions&);
 int life(const Options&);
@@ -34,13 +34,14 @@ int size(const Options&, bool write);
 int change(const Options&, const std::string& words, bool write);
 int export_all(const Options&);                           // export.cpp
 int simulate_command(const Options&, const RunOptions&);  // engine_commands.cpp, and all below
-int measure_command(const Options&, const RunOptions&, const std::string& net);
+int measure_command(const Options&, const RunOptions&, const std::string& net, const std::string& level);
 int steady_command(const Options&, const RunOptions&);
 int sweep_command(const Options&, const std::string& over, const std::vector<std::string>& of);
 int spread_command(const Options&, int builds, std::uint64_t seed, const std::vector<std::string>& of);
 int meter_command(const Options&, const Probing&, const std::string& mode);
 int stave_command(const Options&, const std::string& svg);
 int rules_table();
+int parts_reference();
 int schema();
 
 }  // namespace elkit::cli

@@ -130,33 +130,51 @@ int simulate_command(const Options& o, const RunOptions& r) {
     });
 }
 
-int measure_command(const Options& o, const RunOptions& r, const std::string& net) {
+/// The waveform to measure: a run, or else two copies of the steady cycle, so that its period can be seen.
+namespace {
+Result<Recording> to_measure(const Design& design, const Conditions& c, const RunOptions& r,
+                             const std::string& probe) {
+    if (!r.until.empty()) {
+        RunOptions one = r;
+        one.probes = {r.probes.front()};
+        return run_for(design, c, one);
+    }
+    auto steady = steady_state(design.circuit, built_in_catalogue(), c, {probe}, {.relative = r.accuracy});
+    if (!steady) return steady.error();
+    Recording rec = std::move(steady.value().cycle);
+    if (!steady.value().repeats) return rec;
+    const std::size_t n = rec.time.size();
+    for (std::size_t k = 0; k < 2 * n; ++k) {
+        rec.time.push_back(rec.time[k] + steady.value().period);
+        for (auto& t : rec.traces) t.values.push_back(t.values[k]);
+    }
+    return rec;
+}
+}  // namespace
+
+int measure_command(const Options& o, const RunOptions& r, const std::string& net,
+                    const std::string& level) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto probe = probe_from_words(design.circuit, net);
         if (!probe) return fail(probe.error());
-        Recording rec;
-        if (r.until.empty()) {
-            auto steady = steady_state(design.circuit, built_in_catalogue(), c, {probe.value()},
-                                       {.relative = r.accuracy});
-            if (!steady) return fail(steady.error());
-            rec = std::move(steady.value().cycle);
-            if (steady.value().repeats) {  // a second copy of the cycle, so that its period can be seen
-                const std::size_t n = rec.time.size();
-                for (std::size_t k = 0; k < 2 * n; ++k) {
-                    rec.time.push_back(rec.time[k] + steady.value().period);
-                    for (auto& t : rec.traces) t.values.push_back(t.values[k]);
-                }
-            }
-        } else {
-            RunOptions one = r;
-            one.probes = {probe.value()};
-            auto run = run_for(design, c, one);
-            if (!run) return fail(run.error());
-            rec = std::move(run).value();
-        }
+        RunOptions one = r;
+        one.probes = {net};
+        auto recorded = to_measure(design, c, one, probe.value());
+        if (!recorded) return fail(recorded.error());
+        const Recording& rec = recorded.value();
+        const Trace& trace = rec.traces.front();
         const Measurements m = measure(rec.time, rec.traces.front().values);
         Json list = Json::array();
-        for (const Figure& f : measurement_figures(m, net, rec.traces.front().unit)) {
+        std::vector<Figure> figures = measurement_figures(m, net, trace.unit);
+        if (!level.empty()) {
+            auto value = parse_quantity(level, trace.unit);
+            if (!value)
+                return fail({Fault::usage, "--reaches " + level, value.error().found, value.error().expected});
+            auto reached = threshold_figure(rec.time, trace.values, net, trace.unit, value.value());
+            if (!reached) return fail({Fault::design, net, "it never crosses " + level, "a longer --until"});
+            figures.push_back(std::move(*reached));
+        }
+        for (const Figure& f : figures) {
             list.push_back(figure_json(f));
             if (!o.json) print_figure(f);
         }

@@ -26,6 +26,7 @@ int main(int argc, char** argv) {
         sub->add_option("--temp", o.celsius, "temperature in °C, −40 to 85")->check(CLI::Range(-40.0, 85.0));
         sub->add_option("--switch", o.switches, "NAME=on or NAME=off");
         sub->add_option("--knob", o.knobs, "NAME=0..1, position of a potentiometer");
+        sub->add_option("--source", o.sources, "NAME=LEVEL of a supply or steady source, such as PS1=4.5V");
         sub->add_option("--lux", o.lux, "illuminance of light sensors")->check(CLI::Range(0.0, 2e5));
         sub->add_option("--infrared", o.infrared, "W/m² on infrared sensors")->check(CLI::Range(0.0, 1000.0));
         return sub;
@@ -35,7 +36,10 @@ int main(int argc, char** argv) {
         return sub;
     };
     with_drawer(with_conditions(on_design("check", "schema, connectivity and findings")));
-    with_conditions(on_design("op", "net voltages, part currents and power"));
+    int state = 0;
+    with_conditions(on_design("op", "net voltages, part currents and power"))
+        ->add_option("--state", state, "of a latch: 1 from power-up, 2 … the others")
+        ->check(CLI::Range(1, 100));
     with_drawer(with_conditions(on_design("light", "strings, resistors and their spread")));
     with_conditions(on_design("life", "run time and discharge"));
     with_conditions(on_design("supplies", "the same light from other supplies"))
@@ -56,7 +60,7 @@ int main(int argc, char** argv) {
     change_command->add_flag("--write", write, "into the file instead");
     RunOptions run;
     elkit::Probing probing;
-    std::string net, over, mode = "V", svg;
+    std::string net, level, over, mode = "V", svg;
     std::vector<std::string> of;
     int builds = 1000;
     std::uint64_t seed = 1;
@@ -76,6 +80,7 @@ int main(int argc, char** argv) {
         with_run(with_conditions(on_design("measure", "period, duty, mean and more of a waveform")));
     measured->add_option("--net", net, "NET or PART.i …")->required();
     measured->add_option("--until", run.until, "measure a run of this time; without it the steady state");
+    measured->add_option("--reaches", level, "and when it first crosses this level, such as 2.5V");
     CLI::App* steady = with_conditions(on_design("steady", "what it does in the long run"));
     steady->add_option("--probe", run.probes, "NET, PART.i …; all nets without");
     steady->add_option("--accuracy", run.accuracy, "relative error of a step")->check(CLI::Range(1e-9, 0.1));
@@ -106,6 +111,7 @@ int main(int argc, char** argv) {
     resistor_command->add_option("--round", r.round, "nearest or under");
     resistor_command->add_flag("--json", r.json, "JSON on stdout");
     app.add_subcommand("rules", "the table of findings as Markdown");
+    app.add_subcommand("parts", "every kind of part and its parameters as Markdown");
     app.add_subcommand("schema", "the JSON schema of design files");
     try {
         app.parse(argc, argv);
@@ -117,7 +123,7 @@ int main(int argc, char** argv) {
     }
     const std::string name = app.get_subcommands().front()->get_name();
     if (name == "check") return check(o);
-    if (name == "op") return op(o);
+    if (name == "op") return op(o, state);
     if (name == "light") return light(o);
     if (name == "life") return life(o);
     if (name == "supplies") return supplies(o, same);
@@ -128,12 +134,13 @@ int main(int argc, char** argv) {
     if (name == "size") return size(o, write);
     if (name == "do") return change(o, words, write);
     if (name == "simulate") return simulate_command(o, run);
-    if (name == "measure") return measure_command(o, run, net);
+    if (name == "measure") return measure_command(o, run, net, level);
     if (name == "steady") return steady_command(o, run);
     if (name == "sweep") return sweep_command(o, over, of);
     if (name == "spread") return spread_command(o, builds, seed, of);
     if (name == "meter") return meter_command(o, probing, mode);
     if (name == "stave") return stave_command(o, svg);
     if (name == "resistor") return resistor(r);
+    if (name == "parts") return parts_reference();
     return name == "rules" ? rules_table() : schema();
 }

@@ -27,7 +27,7 @@ struct Options {
     std::string file, directory, drawer;
     bool json = false;
     double battery = 1, celsius = 21, kits = 0;
-    std::vector<std::string> switches, knobs;
+    std::vector<std::string> switches, knobs, sources;
     double lux = 300, infrared = 0;
 };
 Result<Conditions> conditions_from(const Options& options, const Design& design);

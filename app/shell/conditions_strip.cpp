@@ -57,6 +57,9 @@ class Lever : public QCheckBox {
     }
 };
 
+/// A source with a level of its own to turn.
+bool turnable(const Part& part) { return has_level(part) && Conditions{}.level(part) != 0; }
+
 QSlider* slider(const QString& name, int low, int high, int page) {
     auto* s = new QSlider(Qt::Horizontal);
     s->setRange(low, high);
@@ -151,7 +154,7 @@ std::vector<std::string> ConditionsStrip::wanted() const {
     std::vector<std::string> names;
     bool lux = false, infrared = false;
     for (const Part& part : session_.design().circuit.parts) {
-        if (is_contact(part) || part.kind == "potentiometer")
+        if (is_contact(part) || part.kind == "potentiometer" || turnable(part))
             names.push_back(part.kind + " " + part.designator);
         lux = lux || part.kind == "ldr" || part.kind == "phototransistor";
         infrared = infrared || part.kind == "phototransistor";
@@ -212,6 +215,23 @@ QWidget* ConditionsStrip::knobControl(const std::string& designator) {
     return box;
 }
 
+/// A source is turned between nothing and half as much again as the design says.
+QWidget* ConditionsStrip::sourceControl(const Part& part) {
+    auto* box = new QWidget;
+    const QString name = QString::fromStdString(part.designator);
+    auto* dial = slider(tr("level of %1").arg(name), 0, 150, 10);
+    QLabel* value = nullptr;
+    auto* column = control(name, value, dial, 110);
+    column->setContentsMargins(0, 0, 0, 0);
+    box->setLayout(column);
+    connect(dial, &QSlider::valueChanged, this, [this, designator = part.designator](int v) {
+        const Part* p = session_.design().circuit.find(designator);
+        if (p) change([&](Conditions& c) { c.levels[designator] = Conditions{}.level(*p) * v / 100.0; });
+    });
+    knobs_[part.designator] = {dial, value};
+    return box;
+}
+
 /// Light is set in steps of a tenth of a decade, as eyes and sensors take it.
 QWidget* ConditionsStrip::lightControl(bool infrared) {
     auto* box = new QWidget;
@@ -242,6 +262,7 @@ void ConditionsStrip::rebuildSwitches() {
         for (const Part& part : session_.design().circuit.parts) {
             if (is_contact(part)) switches_->addWidget(contactControl(part));
             if (part.kind == "potentiometer") switches_->addWidget(knobControl(part.designator));
+            if (turnable(part)) switches_->addWidget(sourceControl(part));
         }
         for (const auto& name : names)
             if (name == "lux" || name == "infrared") switches_->addWidget(lightControl(name == "infrared"));
@@ -271,6 +292,10 @@ void ConditionsStrip::refresh() {
             knob.slider->setValue(amount > 0 ? light_step(amount) : knob.slider->minimum());
             knob.value->setText(
                 QStringLiteral("%1 %2").arg(amount, 0, 'g', 3).arg(name == "lux" ? tr("lx") : tr("W/m²")));
+        } else if (const Part* source = session_.design().circuit.find(name); source && turnable(*source)) {
+            knob.slider->setValue(qRound(100 * c.level(*source) / Conditions{}.level(*source)));
+            knob.value->setText(QString::fromStdString(format_quantity(
+                c.level(*source), source->kind == "isource" ? Unit::ampere : Unit::volt)));
         } else if (const Part* part = session_.design().circuit.find(name)) {
             knob.slider->setValue(qRound(100 * c.position(*part)));
             knob.value->setText(QStringLiteral("%1 %").arg(qRound(100 * c.position(*part))));

@@ -26,6 +26,7 @@ class ConditionsStrip : public QWidget {
     void change(const std::function<void(Conditions&)>& edit);
     QWidget* contactControl(const Part& part);
     QWidget* knobControl(const std::string& designator);
+    QWidget* sourceControl(const Part& part);
     QWidget* lightControl(bool infrared);
     void rebuildSwitches();
     void refresh();

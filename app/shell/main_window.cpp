@@ -29,6 +29,7 @@
 #include "app/widgets/card.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "formats/svg.hpp"
 #include "recipes/steady_light.hpp"
 #include "render/export.hpp"
 
@@ -159,7 +160,7 @@ void MainWindow::buildFrame() {
     menu_button->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
     auto* menu = new QMenu(menu_button);
     for (const char* id : {"new",     "open", "demos",   "",        "save", "save-as", "",      "undo",
-                           "redo",    "",     "leaflet", "parts",   "kit",  "",        "theme", "findings",
+                           "redo",    "",     "leaflet", "print", "stave", "parts", "kit",  "",        "theme", "findings",
                            "working", "do",   "stop",    "compute", "",     "window",  "close", "quit"}) {
         if (QLatin1String(id) == QLatin1String("demos"))
             for (const Demo& demo : demos())
@@ -271,6 +272,11 @@ bool MainWindow::writeParts(const std::filesystem::path& path) {
     session_.waitForDeep();
     return reported(write_file(path, write_csv(parts_csv(session_.deep()->parts))),
                     tr("Parts list written: %1").arg(QString::fromStdString(path.string())));
+}
+
+bool MainWindow::writeStave(const std::filesystem::path& path) {
+    return reported(write_file(path, write_svg(session_.live().stave)),
+                    tr("Stave written: %1").arg(QString::fromStdString(path.string())));
 }
 
 bool MainWindow::writeKit(const std::filesystem::path& folder) {

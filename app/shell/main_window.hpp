@@ -40,6 +40,7 @@ class MainWindow : public QMainWindow {
     bool saveTo(const std::filesystem::path& path);
     bool writeLeaflet(const std::filesystem::path& path);
     bool writeParts(const std::filesystem::path& path);
+    bool writeStave(const std::filesystem::path& path);
     bool writeKit(const std::filesystem::path& folder);
 
   protected:

@@ -3,11 +3,14 @@
 #include <QApplication>
 #include <QFileDialog>
 #include <QMenu>
+#include <QPrintDialog>
+#include <QPrinter>
 #include <QSettings>
 
 #include "app/shell/do_line.hpp"
 #include "app/shell/findings_panel.hpp"
 #include "app/shell/main_window.hpp"
+#include "app/shell/print.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/theme/theme.hpp"
 #include "design/demo.hpp"
@@ -66,6 +69,17 @@ void MainWindow::buildActions() {
             this, tr("Kit leaflet"), QString::fromStdString(session_.design().name) + QStringLiteral(".pdf"),
             tr("PDF (*.pdf)"));
         if (!path.isEmpty()) writeLeaflet(path.toStdString());
+    });
+    add(QStringLiteral("print"), tr("Print the stave…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] {
+        QPrinter printer(QPrinter::HighResolution);
+        QPrintDialog dialog(&printer, this);
+        if (dialog.exec() == QDialog::Accepted) print_drawing(session_.live().stave, printer);
+    });
+    add(QStringLiteral("stave"), tr("Write the stave (SVG)…"), {}, [this] {
+        const QString path = QFileDialog::getSaveFileName(
+            this, tr("Stave"), QString::fromStdString(session_.design().name) + QStringLiteral(".svg"),
+            tr("SVG (*.svg)"));
+        if (!path.isEmpty()) writeStave(path.toStdString());
     });
     add(QStringLiteral("parts"), tr("Write the parts list (CSV)…"), {}, [this] {
         const QString path = QFileDialog::getSaveFileName(

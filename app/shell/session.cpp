@@ -67,7 +67,8 @@ void Session::edit(Design next, const QString& what) {
 void Session::adopt(std::shared_ptr<const Design> design) {
     const bool circuit_changed = !(design->circuit == design_->circuit);
     design_ = std::move(design);
-    if (circuit_changed || stave_layout_.rows.empty()) stave_layout_ = stave_layout(design_->circuit);
+    if (circuit_changed || stave_layout_.rows.empty())
+        stave_layout_ = stave_layout(design_->circuit, &stave_layout_);
     if (modified())
         autosave_.keep(*design_, path_);
     else
@@ -86,9 +87,13 @@ void Session::outdateDeep() {
 
 void Session::setConditions(const Conditions& conditions) {
     if (conditions == conditions_) return;
-    const bool temperature = conditions.celsius != conditions_.celsius;
+    // How full the cells are, and what is switched on, matters to the long run only where a circuit moves or
+    // latches; the rest of the deep results take cells from fresh to flat with everything on.
+    Conditions same = conditions;
+    same.battery = conditions_.battery, same.switches = conditions_.switches;
+    const bool world = !(same == conditions_);
     conditions_ = conditions;
-    if (temperature) outdateDeep();
+    if (world || may_move(design_->circuit)) outdateDeep();
     refreshLive();
 }
 
@@ -191,6 +196,7 @@ void Session::startNew(const Design& design) {
     setPath({}, {});
     conditions_ = {};
     undo_.clear();
+    stave_layout_ = {};
     adopt(std::make_shared<Design>(design));
 }
 
@@ -215,6 +221,7 @@ Result<void> Session::open(const std::filesystem::path& path) {
     setPath(path, std::move(text).value());
     conditions_ = {};
     undo_.clear();
+    stave_layout_ = {};
     adopt(std::make_shared<Design>(std::move(design).value()));
     return success();
 }
@@ -253,6 +260,7 @@ void Session::recover(const Unsaved& unsaved) {
     setPath(text.empty() ? std::filesystem::path() : unsaved.original, text);
     conditions_ = {};
     undo_.clear();
+    stave_layout_ = {};
     adopt(std::make_shared<Design>(unsaved.design));
     autosave_.flush();
     Autosave::discard(unsaved);

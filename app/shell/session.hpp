@@ -105,7 +105,6 @@ class Session : public QObject {
     QString stage_;
     double fraction_ = 0;
     int stamp_ = 0;
-    double deep_celsius_ = 21;
     std::shared_ptr<std::atomic<int>> generation_;
 };
 

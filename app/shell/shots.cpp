@@ -12,6 +12,9 @@
 
 #include "app/shell/main_window.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
+#include "app/stations/circuit/goal_chooser.hpp"
+#include "app/stations/circuit/spread_panel.hpp"
+#include "app/stations/circuit/sweep_panel.hpp"
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/figure_label.hpp"
@@ -32,6 +35,32 @@ bool shoot(MainWindow& window, const QDir& folder, const QString& name) {
     const bool saved = window.grab().save(path);
     std::printf("%s\n", qPrintable(path));
     return saved;
+}
+
+/// The dimmer's knob swept, and a batch of flashers on paper.
+bool shoot_analyses(MainWindow& window, const QDir& folder) {
+    const auto wait = [](const auto& done) {
+        while (!done()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    };
+    window.openDemo(QStringLiteral("harbour-dimmer"));
+    window.showStation(QStringLiteral("circuit"));
+    auto* circuit = qobject_cast<CircuitStation*>(window.station(QStringLiteral("circuit")));
+    if (!circuit) return false;
+    SweepPanel* sweep = circuit->sweepPanel();
+    circuit->tabs()->setCurrentWidget(sweep);
+    sweep->vary(QStringLiteral("RV1"));
+    sweep->goal()->choose(QStringLiteral("L1"), QStringLiteral("mean"));
+    sweep->start();
+    wait([&] { return !sweep->running(); });
+    sweep->point(0.4);
+    bool good = shoot(window, folder, QStringLiteral("sweep"));
+    window.openDemo(QStringLiteral("twin-blinker"));
+    SpreadPanel* spread = circuit->spreadPanel();
+    circuit->tabs()->setCurrentWidget(spread);
+    spread->goal()->choose(QStringLiteral("L1"), QStringLiteral("period"));
+    spread->start();
+    wait([&] { return !spread->running(); });
+    return shoot(window, folder, QStringLiteral("spread")) && good;
 }
 
 void focus_figure(MainWindow& window, const QString& station, const QString& name) {
@@ -94,13 +123,14 @@ int take_shots(const QString& folder_name) {
             circuit->tabs()->setCurrentWidget(circuit->timeLane());
             circuit->timeLane()->record(QLatin1String(demo) == QLatin1String("twin-blinker")  ? 2
                                         : QLatin1String(demo) == QLatin1String("firefly-jar") ? 2e-4
-                                                                                              : 4e-3);
+                                                                                              : 8e-3);
             while (circuit->timeLane()->recordingNow())
                 QApplication::processEvents(QEventLoop::AllEvents, 20);
             circuit->timeLane()->showAt(0.62);
         }
         good = shoot(*window, folder, QLatin1String(demo)) && good;
     }
+    good = shoot_analyses(*window, folder) && good;
     apply_theme(true);
     window->openDemo(QStringLiteral("pier-lantern"));
     window->session().setConditions(half);

@@ -156,15 +156,23 @@ QString key_figure(const Session& session, const QString& station) {
             .arg(d.brief.kits)
             .arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour)));
     if (session.live().error && station != QLatin1String("batch")) return QObject::tr("not computable yet");
+    const bool moves = deep && deep->moves() && !session.deepPending();
     if (station == QLatin1String("light")) {
         const auto& strings = session.live().light.strings;
         if (strings.empty()) return QObject::tr("no LED yet");
+        if (moves)
+            return QObject::tr("%1 on average")
+                .arg(QString::fromStdString(
+                    deep->fresh_run->mean_figure(strings[0].leds[0], "a").text()));
         return QObject::tr("%1 × %2 at %3")
             .arg(strings.size())
             .arg(strings[0].leds.size())
             .arg(QString::fromStdString(strings[0].current.text()));
     }
     if (station == QLatin1String("circuit")) {
+        if (moves && deep->steady && deep->steady->repeats)
+            return QObject::tr("repeats in %1")
+                .arg(QString::fromStdString(deep->steady->period_figure().text()));
         for (const Part& part : d.circuit.parts)
             if (part.kind == "switch")
                 return QObject::tr("%1 %2 · %3")

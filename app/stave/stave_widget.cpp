@@ -1,13 +1,20 @@
 #include "app/stave/stave_widget.hpp"
 
+#include <QApplication>
+#include <QClipboard>
+#include <QContextMenuEvent>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QStyle>
 #include <QToolTip>
+#include <algorithm>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
+#include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
+#include "command/parts_table.hpp"
 #include "engine/figures.hpp"
 #include "quantity/preferred.hpp"
 
@@ -38,9 +45,10 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
     : PictureView(parent), session_(session), editor_(new ValueEditor(this)) {
     setAccessibleName(tr("Stave: the circuit with its voltages and currents"));
     setAccessibleDescription(
-        tr("Left and right keys walk through the values, Enter edits, up and down step through preferred "
-           "values"));
-    setSelectable({"value:"});
+        tr("Left and right keys walk through the values, then the lines; Enter edits or renames, up and down "
+           "step through preferred values, T shows it in time"));
+    setSelectable({"value:", "net:"});
+    setDraggable({"net:", "value:", "part:"});
     setMaximumScale(1.35);
     setZoomable(0.5);
     setMinimumHeight(240);
@@ -56,10 +64,12 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
     connect(this, &PictureView::clicked, this, [this](const QString& ref) {
         const Circuit& circuit = session_.design().circuit;
         const std::string name = after_colon(ref).toStdString();
-        if (ref.startsWith(QLatin1String("net:")))
+        if (ref.startsWith(QLatin1String("net:"))) {
             session_.focusFigure(voltage_figure(circuit, session_.live().op, name));
-        else if (circuit.find(name))
+            emit netTouched(after_colon(ref));
+        } else if (circuit.find(name)) {
             session_.focusFigure(power_figure(session_.live().op, name));
+        }
     });
     connect(this, &PictureView::hovered, this, [this](const QString& ref) {
         StaveView view = session_.staveView();
@@ -97,20 +107,113 @@ void StaveWidget::reconnect(const QString& ref, QPointF at) {
     if (!net.empty()) say(after_colon(ref).toStdString() + " to " + net);
 }
 
+bool StaveWidget::netKey(int key, const QString& net) {
+    if (key == Qt::Key_T) emit traceWanted(QStringLiteral("net:") + net);
+    if (key == Qt::Key_R || key == Qt::Key_B) emit probeWanted(net, key == Qt::Key_R);
+    return key == Qt::Key_T || key == Qt::Key_R || key == Qt::Key_B;
+}
+
+bool StaveWidget::partKey(QKeyEvent* event, const std::string& part) {
+    const bool plain = event->modifiers() == Qt::NoModifier, control = event->modifiers() == Qt::ControlModifier;
+    if (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace)
+        say("delete " + part);
+    else if (control && event->key() == Qt::Key_D)
+        say("duplicate " + part);
+    else if (plain && event->key() == Qt::Key_M)
+        say("flip " + part);
+    else if (plain && event->key() == Qt::Key_T)
+        emit traceWanted(QStringLiteral("part:") + QString::fromStdString(part));
+    else if (event->matches(QKeySequence::Copy))
+        copyPart();
+    else
+        return false;
+    return true;
+}
+
 void StaveWidget::keyPressEvent(QKeyEvent* event) {
     const std::string part = part_of(selected()).toStdString();
-    const bool known = session_.design().circuit.find(part) != nullptr;
-    if (known && (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace))
-        return say("delete " + part);
-    if (known && event->key() == Qt::Key_D && event->modifiers() == Qt::ControlModifier)
-        return say("duplicate " + part);
-    if (known && event->key() == Qt::Key_M && event->modifiers() == Qt::NoModifier)
-        return say("flip " + part);
+    if (event->matches(QKeySequence::Paste)) return pasteParts();
+    if (selected().startsWith(QLatin1String("net:"))) {
+        if (event->modifiers() == Qt::NoModifier && netKey(event->key(), after_colon(selected()))) return;
+    } else if (session_.design().circuit.find(part) && partKey(event, part)) {
+        return;
+    }
     PictureView::keyPressEvent(event);
 }
 
+/// Keys that mean something for a part here, whatever they mean elsewhere in the window.
+bool StaveWidget::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride) {
+        auto* key = static_cast<QKeyEvent*>(event);
+        if (key->modifiers() == Qt::ControlModifier && key->key() == Qt::Key_D) {
+            event->accept();
+            return true;
+        }
+    }
+    return PictureView::event(event);
+}
+
+void StaveWidget::copyPart() {
+    if (const Part* part = session_.design().circuit.find(part_of(selected()).toStdString()))
+        QApplication::clipboard()->setText(QString::fromStdString(parts_as_csv({*part})));
+}
+
+void StaveWidget::pasteParts() {
+    auto next = with_parts_from_table(session_.design(), QApplication::clipboard()->text().toStdString(),
+                                      Merge::rename);
+    if (!next) return session_.reportError(QString::fromStdString(next.error().text()));
+    session_.edit(std::move(next).value(), tr("paste parts"));
+}
+
+QMenu* StaveWidget::netMenu(const QString& net) {
+    auto* menu = new QMenu(this);
+    menu->addAction(tr("Rename %1\tEnter").arg(net), this, [this, net] { renameNet(net); });
+    menu->addAction(tr("See it in time\tT"), this, [this, net] { emit traceWanted(QStringLiteral("net:") + net); });
+    menu->addAction(tr("Red probe here\tR"), this, [this, net] { emit probeWanted(net, true); });
+    menu->addAction(tr("Black probe here\tB"), this, [this, net] { emit probeWanted(net, false); });
+    return menu;
+}
+
+QMenu* StaveWidget::partMenu(const QString& name) {
+    auto* menu = new QMenu(this);
+    const Part& part = *session_.design().circuit.find(name.toStdString());
+    const auto words = [this, name](const char* verb) {
+        return [this, line = std::string(verb) + " " + name.toStdString()] { say(line); };
+    };
+    if (!part_kind(part.kind)->value_key.empty())
+        menu->addAction(tr("Change its value\tEnter"), this, [this, name] { editValue(name); });
+    menu->addAction(tr("See its current in time\tT"), this,
+                    [this, name] { emit traceWanted(QStringLiteral("part:") + name); });
+    if (part.kind == "led")
+        menu->addAction(tr("See its light in time"), this,
+                        [this, name] { emit traceWanted(QStringLiteral("light:") + name); });
+    menu->addSeparator();
+    menu->addAction(tr("Another one\tCtrl+D"), this, words("duplicate"));
+    if (part.pins.size() == 2) menu->addAction(tr("Turn it round\tM"), this, words("flip"));
+    menu->addAction(tr("Copy\tCtrl+C"), this, &StaveWidget::copyPart);
+    QMenu* kinds = menu->addMenu(tr("Replace by"));
+    for (const PartKind& kind : part_kinds())
+        if (kind.pins.size() == part_kind(part.kind)->pins.size() && kind.id != part.kind)
+            kinds->addAction(QString::fromStdString(kind.name), this,
+                             [this, line = "replace " + part.designator + " with " + kind.id] { say(line); });
+    menu->addAction(tr("Delete\tDel"), this, words("delete"));
+    return menu;
+}
+
+void StaveWidget::contextMenuEvent(QContextMenuEvent* event) {
+    const bool by_key = event->reason() == QContextMenuEvent::Keyboard;
+    const QString ref = by_key ? selected() : refAt(event->pos());
+    QMenu* menu = nullptr;
+    if (ref.startsWith(QLatin1String("net:"))) menu = netMenu(after_colon(ref));
+    else if (session_.design().circuit.find(part_of(ref).toStdString())) menu = partMenu(part_of(ref));
+    if (!menu) return;
+    select(ref);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->popup(by_key ? mapToGlobal(itemRect(ref).center().toPoint()) : event->globalPos());
+}
+
 void StaveWidget::activate(const QString& ref) {
-    if (ref.startsWith(QLatin1String("net:"))) return emit netChosen(after_colon(ref));
+    if (ref.startsWith(QLatin1String("net:"))) return renameNet(after_colon(ref));
     const QString name = part_of(ref);
     const Part* part = session_.design().circuit.find(name.toStdString());
     if (!part) return;
@@ -123,26 +226,48 @@ void StaveWidget::activate(const QString& ref) {
     }
 }
 
-void StaveWidget::editValue(const QString& designator) {
-    const Part* part = session_.design().circuit.find(designator.toStdString());
-    if (!part) return;
-    editing_ = part->designator;
-    const QRectF at = itemRect(QStringLiteral("value:") + designator);
+void StaveWidget::openEditor(const QString& ref, const QString& text, const QString& name) {
+    const QRectF at = itemRect(ref);
     editor_->setGeometry(QRect(at.topLeft().toPoint() - QPoint(8, 6), QSize(px(96), px(26))));
-    editor_->setText(
-        QString::fromStdString(part->kind == "battery" ? part->text("cell") : value_text(*part)));
-    editor_->setAccessibleName(tr("value of %1").arg(designator));
+    editor_->setText(text);
+    editor_->setAccessibleName(name);
     editor_->setProperty("bad", false);
     editor_->show();
     editor_->selectAll();
     editor_->setFocus();
 }
 
-void StaveWidget::commit() {
+void StaveWidget::editValue(const QString& designator) {
+    const Part* part = session_.design().circuit.find(designator.toStdString());
+    if (!part) return;
+    editing_ = part->designator, renaming_.clear();
+    openEditor(QStringLiteral("value:") + designator,
+               QString::fromStdString(part->kind == "battery" ? part->text("cell") : value_text(*part)),
+               tr("value of %1").arg(designator));
+}
+
+void StaveWidget::renameNet(const QString& net) {
+    renaming_ = net.toStdString(), editing_.clear();
+    openEditor(QStringLiteral("net:") + net, net, tr("name of the line %1").arg(net));
+}
+
+/// What the field asks for, as a new design.
+Result<Design> StaveWidget::edited() const {
+    const std::string typed = editor_->text().trimmed().toStdString();
+    if (!renaming_.empty()) {
+        auto circuit = rename_net(session_.design().circuit, renaming_, typed);
+        if (!circuit) return circuit.error();
+        Design next = session_.design();
+        next.circuit = std::move(circuit).value();
+        return next;
+    }
     const Part* part = session_.design().circuit.find(editing_);
-    if (!part) return editor_->hide();
-    const std::string key = part_kind(part->kind)->value_key;
-    auto next = set_parameter(session_.design(), editing_, key, editor_->text().toStdString());
+    if (!part) return session_.design();
+    return set_parameter(session_.design(), editing_, part_kind(part->kind)->value_key, typed);
+}
+
+void StaveWidget::commit() {
+    auto next = edited();
     if (!next) {
         editor_->setProperty("bad", true);
         editor_->style()->unpolish(editor_);
@@ -155,18 +280,25 @@ void StaveWidget::commit() {
     }
     editor_->hide();
     setFocus();
-    session_.edit(std::move(next).value(), tr("change %1").arg(QString::fromStdString(editing_)));
+    const bool name = !renaming_.empty();
+    session_.edit(std::move(next).value(),
+                  (name ? tr("rename %1") : tr("change %1")).arg(QString::fromStdString(name ? renaming_ : editing_)));
 }
 
+/// The neighbouring preferred value: E24 for resistors, E12 for what stores.
 void StaveWidget::step(const QString& ref, int steps) {
     const std::string name = after_colon(ref).toStdString();
     const Part* part = session_.design().circuit.find(name);
-    if (!part || part->kind != "resistor") return;
-    const double now = part->number("value");
-    const double next = steps > 0 ? preferred_at_least(now * 1.001, Series::e24)
-                                  : preferred_at_most(now * 0.999, Series::e24);
+    const PartKind* kind = part ? part_kind(part->kind) : nullptr;
+    const ParamInfo* info = kind ? kind->param(kind->value_key) : nullptr;
+    if (!info || (info->unit != Unit::ohm && info->unit != Unit::farad && info->unit != Unit::henry)) return;
+    const Series series = info->unit == Unit::ohm ? Series::e24 : Series::e12;
+    const double now = part->number(info->key);
+    const double next = std::clamp(steps > 0 ? preferred_at_least(now * 1.001, series)
+                                             : preferred_at_most(now * 0.999, series),
+                                   info->low, info->high);
     Design changed = session_.design();
-    changed.circuit.find(name)->params["value"] = next;
+    changed.circuit.find(name)->params[info->key] = next;
     session_.edit(std::move(changed), tr("change %1").arg(QString::fromStdString(name)));
 }
 

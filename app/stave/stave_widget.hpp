@@ -2,6 +2,10 @@
 #include <QLineEdit>
 
 #include "app/widgets/picture_view.hpp"
+#include "design/design.hpp"
+#include "quantity/result.hpp"
+
+class QMenu;
 
 namespace elkit {
 
@@ -13,26 +17,40 @@ class StaveWidget : public PictureView {
   public:
     explicit StaveWidget(Session& session, QWidget* parent = nullptr);
     void editValue(const QString& designator);  ///< opens the field over the value
+    void renameNet(const QString& net);         ///< opens the field over the line's name
+    void copyPart();                            ///< the chosen part as rows, to the clipboard
+    void pasteParts();                          ///< parts of the clipboard under free designators
     QLineEdit* editor() const { return editor_; }
     /// Shows this in place of the live picture, such as a moment of a recording; an empty one goes back.
     void showMoment(std::optional<Drawing> moment);
 
   signals:
-    void netChosen(const QString& net);  ///< double click on a line
+    void netTouched(const QString& net);         ///< clicked, as with a probe
+    void traceWanted(const QString& probe);      ///< "net:OUT", "part:L1", "light:L1": to see in time
+    void probeWanted(const QString& net, bool red);  ///< a meter's probe put on a line
 
   protected:
+    bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
 
   private:
+    void openEditor(const QString& ref, const QString& text, const QString& name);
+    bool netKey(int key, const QString& net);
+    bool partKey(QKeyEvent* event, const std::string& part);
+    QMenu* netMenu(const QString& net);
+    QMenu* partMenu(const QString& part);
     void refresh();
     void reconnect(const QString& ref, QPointF at);
     void say(const std::string& words);  ///< does what the do-anything line would
     void activate(const QString& ref);
     void step(const QString& ref, int steps);
+    Result<Design> edited() const;
     void commit();
     Session& session_;
     QLineEdit* editor_;
-    std::string editing_;
+    std::string editing_;          ///< the part whose value, or
+    std::string renaming_;         ///< the net whose name is in the field
     std::optional<Drawing> moment_;
 };
 

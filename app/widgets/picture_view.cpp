@@ -1,8 +1,12 @@
 #include "app/widgets/picture_view.hpp"
 
+#include <QApplication>
+#include <QDrag>
 #include <QKeyEvent>
+#include <QMimeData>
 #include <QPainter>
 #include <QWheelEvent>
+#include <algorithm>
 
 #include "app/theme/theme.hpp"
 #include "app/widgets/picture_accessible.hpp"
@@ -137,6 +141,11 @@ void PictureView::mouseDoubleClickEvent(QMouseEvent* event) {
     if (const QString ref = refAt(event->position()); !ref.isEmpty()) emit activated(ref);
 }
 
+bool PictureView::mayDrag(const QString& ref) const {
+    return std::any_of(draggable_.begin(), draggable_.end(),
+                       [&](const std::string& p) { return ref.startsWith(QString::fromStdString(p)); });
+}
+
 void PictureView::mouseMoveEvent(QMouseEvent* event) {
     if (event->buttons() & Qt::LeftButton && panning_) {
         pan_ += event->position() - pressed_;
@@ -146,6 +155,15 @@ void PictureView::mouseMoveEvent(QMouseEvent* event) {
     if (event->buttons() & Qt::LeftButton && dragged_.startsWith(QLatin1String("pin:"))) {
         dragging_ = event->position();
         return update();
+    }
+    if (event->buttons() & Qt::LeftButton && mayDrag(dragged_) &&
+        (event->position() - pressed_).manhattanLength() > QApplication::startDragDistance()) {
+        auto* out = new QDrag(this);
+        auto* payload = new QMimeData;
+        payload->setData(QStringLiteral("application/x-elkit-ref"), std::exchange(dragged_, {}).toUtf8());
+        out->setMimeData(payload);
+        out->exec(Qt::CopyAction);
+        return;
     }
     const QString ref = refAt(event->position());
     if (ref == hovered_) return;

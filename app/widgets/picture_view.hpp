@@ -23,6 +23,8 @@ class PictureView : public QWidget {
     void setHighlight(const QString& ref);  ///< an item shown with a ring
     /// Kinds of refs that keys walk through, such as {"value:"}.
     void setSelectable(std::vector<std::string> prefixes) { selectable_ = std::move(prefixes); }
+    /// Kinds of refs that can be dragged out of the picture, as "application/x-elkit-ref".
+    void setDraggable(std::vector<std::string> prefixes) { draggable_ = std::move(prefixes); }
     QString selected() const { return selected_; }
     void select(const QString& ref);
     std::vector<std::string> selectableRefs() const;
@@ -48,13 +50,15 @@ class PictureView : public QWidget {
     void keyPressEvent(QKeyEvent* event) override;
     void focusInEvent(QFocusEvent* event) override;
 
-  private:
     QString refAt(QPointF position) const;
+
+  private:
+    bool mayDrag(const QString& ref) const;
     double scale() const;
     QPointF origin() const;
     void ring(QPainter& painter, const QString& ref, const QColor& colour) const;
     Drawing drawing_;
-    std::vector<std::string> selectable_;
+    std::vector<std::string> selectable_, draggable_;
     QString selected_, highlight_, hovered_, dragged_;
     QPointF pressed_, dragging_;
     double maximum_scale_ = 1.25, least_ = 0, zoom_ = 1;

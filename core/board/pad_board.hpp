@@ -31,6 +31,8 @@ struct Footprint {
     double height = 0;  ///< mm above the board
     bool edge = false;  ///< belongs at the edge: leads, switch
 };
+/// True for the kinds that the pad board can hold so far.
+bool has_footprint(const std::string& kind);
 Footprint footprint(const Part& part);
 
 struct Placement {

@@ -295,12 +295,12 @@ bool better(const PadLayout& a, const PadLayout& b) {
     return score(a) < score(b);
 }
 
+}  // namespace
+
 bool has_footprint(const std::string& kind) {
     static constexpr std::array known{"battery", "supply", "switch", "resistor", "led", "diode"};
     return std::find(known.begin(), known.end(), kind) != known.end();
 }
-
-}  // namespace
 
 Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices,
                                 const Progress& progress) {

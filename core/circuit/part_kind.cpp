@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 #include <limits>
 #include <nlohmann/json.hpp>
 #include <utility>
@@ -17,7 +18,7 @@ namespace {
 using nlohmann::json;
 
 Unit unit_of(const std::string& sign) {
-    static constexpr std::array<std::pair<std::string_view, Unit>, 11> units{{{"Ω", Unit::ohm},
+    static constexpr std::array<std::pair<std::string_view, Unit>, 12> units{{{"Ω", Unit::ohm},
                                                                               {"F", Unit::farad},
                                                                               {"H", Unit::henry},
                                                                               {"V", Unit::volt},
@@ -27,7 +28,8 @@ Unit unit_of(const std::string& sign) {
                                                                               {"Hz", Unit::hertz},
                                                                               {"m", Unit::metre},
                                                                               {"mm²", Unit::square_metre},
-                                                                              {"count", Unit::count}}};
+                                                                              {"count", Unit::count},
+                                                                              {"°C", Unit::celsius}}};
     for (const auto& [text, unit] : units)
         if (text == sign) return unit;
     return Unit::none;  // T, K and the like stand in the label's meaning
@@ -42,6 +44,7 @@ ParamInfo read_param(const json& j) {
     if (standard.is_array()) p.standard = PointList{};
     if (standard.is_null()) p.standard = std::numeric_limits<double>::quiet_NaN();
     if (standard.is_number()) p.standard = standard.get<double>();
+    if (j.contains("axes")) p.axes = {unit_of(j.at("axes").at(0)), unit_of(j.at("axes").at(1))};
     if (j.contains("range")) p.low = j.at("range").at(0), p.high = j.at("range").at(1);
     return p;
 }
@@ -87,6 +90,29 @@ const std::vector<PartKind>& part_kinds() {
 const PartKind* part_kind(std::string_view id) {
     for (const auto& kind : part_kinds())
         if (kind.id == id) return &kind;
+    return nullptr;
+}
+
+const PartKind* part_kind_from_word(std::string_view typed) {
+    static constexpr std::array<std::pair<std::string_view, std::string_view>, 22> words{
+        {{"r", "resistor"},       {"c", "capacitor"},       {"cap", "capacitor"},
+         {"d", "diode"},          {"zener", "diode"},       {"elco", "electrolytic"},
+         {"rv", "potentiometer"}, {"pot", "potentiometer"}, {"trimmer", "potentiometer"},
+         {"coil", "inductor"},    {"choke", "inductor"},    {"transformer", "core"},
+         {"ntc", "thermistor"},   {"pushbutton", "button"}, {"ptc", "fuse"},
+         {"source", "vsource"},   {"cell", "battery"},      {"bz", "buzzer"},
+         {"header", "connector"}, {"tp", "testpoint"},      {"mosfet", "nmos"},
+         {"transistor", "npn"}}};
+    const auto lower = [](std::string_view text) {
+        std::string out(text);
+        for (char& c : out) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        return out;
+    };
+    const std::string word = lower(typed);
+    for (const auto& [name, id] : words)
+        if (name == word) return part_kind(id);
+    for (const PartKind& kind : part_kinds())
+        if (kind.id == word || lower(kind.name) == word) return &kind;
     return nullptr;
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include <array>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -16,6 +17,7 @@ struct ParamInfo {
     ParamValue standard;  ///< used when a part does not set it; NaN: the catalogue entry of its type says
     double low = 0, high = 0;  ///< allowed range of a number
     std::string meaning;
+    std::array<Unit, 2> axes{Unit::none, Unit::none};  ///< of a list of points
 };
 
 /// What there is to know about a kind of part before any is placed.
@@ -33,6 +35,8 @@ struct PartKind {
 /// All kinds, from data/catalogue/kinds.json.
 const std::vector<PartKind>& part_kinds();
 const PartKind* part_kind(std::string_view id);  ///< nullptr if unknown
+/// A kind by its id, its name or what people call it: "r", "cap", "pot"; nullptr if unknown.
+const PartKind* part_kind_from_word(std::string_view typed);
 std::string known_kinds();                       ///< "battery, supply, …" for messages
 /// Reads a table of kinds; file error with what is missing where.
 Result<std::vector<PartKind>> read_kinds(std::string_view json);

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cctype>
+#include <cmath>
 #include <sstream>
 
 #include "circuit/edit.hpp"
@@ -22,30 +23,16 @@ std::string lower_case(std::string text) {
     return text;
 }
 
+std::string upper_case(std::string text) {
+    for (char& c : text) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+    return text;
+}
+
 Words split(const std::string& line) {
     std::istringstream in(line);
     Words words;
     for (std::string w; in >> w;) words.push_back(w);
     return words;
-}
-
-/// What people call the kinds, besides their own ids and names.
-const PartKind* kind_from_word(const std::string& typed) {
-    static constexpr std::array<std::pair<std::string_view, std::string_view>, 22> words{
-        {{"r", "resistor"},       {"c", "capacitor"},       {"cap", "capacitor"},
-         {"d", "diode"},          {"zener", "diode"},       {"elco", "electrolytic"},
-         {"rv", "potentiometer"}, {"pot", "potentiometer"}, {"trimmer", "potentiometer"},
-         {"coil", "inductor"},    {"choke", "inductor"},    {"transformer", "core"},
-         {"ntc", "thermistor"},   {"pushbutton", "button"}, {"ptc", "fuse"},
-         {"source", "vsource"},   {"cell", "battery"},      {"bz", "buzzer"},
-         {"header", "connector"}, {"tp", "testpoint"},      {"mosfet", "nmos"},
-         {"transistor", "npn"}}};
-    const std::string word = lower_case(typed);
-    for (const auto& [name, id] : words)
-        if (name == word) return part_kind(id);
-    for (const PartKind& kind : part_kinds())
-        if (kind.id == word || lower_case(kind.name) == word) return &kind;
-    return nullptr;
 }
 
 const Part* part_from_word(const Circuit& circuit, const std::string& typed) {
@@ -61,9 +48,7 @@ std::string net_from_word(const Circuit& circuit, const std::string& typed) {
     const std::string word = lower_case(typed);
     if ((word == "gnd" || word == "0" || word == "minus") && circuit.source()) return circuit.negative_rail();
     if ((word == "v+" || word == "plus") && circuit.source()) return circuit.source()->net("+");
-    std::string fresh = typed;
-    for (char& c : fresh) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-    return fresh;
+    return upper_case(typed);
 }
 
 Command edit(Design design, Circuit circuit, std::string preview) {
@@ -137,16 +122,30 @@ Result<void> connect(Part& part, const PartKind& kind, const Words& words, const
     return success();
 }
 
+/// The usual kind behind a designator such as "r9": letters, then a number.
+const PartKind* kind_of_designator(const std::string& word) {
+    const auto digits = word.find_first_of("0123456789");
+    if (digits == 0 || digits == std::string::npos ||
+        word.find_first_not_of("0123456789", digits) != std::string::npos)
+        return nullptr;
+    const std::string prefix = upper_case(word.substr(0, digits));
+    if (prefix == "L") return part_kind("led");
+    for (const PartKind& kind : part_kinds())
+        if (kind.prefix == prefix) return &kind;
+    return nullptr;
+}
+
 Result<std::optional<Command>> insertion(const Words& words, const Design& design) {
     std::size_t at = 0;
-    const PartKind* kind = kind_from_word(words[0]);
+    const PartKind* kind = part_kind_from_word(words[0]);
     std::string designator;
     if (!kind && words.size() > 1 && !part_from_word(design.circuit, words[0]) &&
-        (kind = kind_from_word(words[1]))) {
-        designator = words[0];
-        for (char& c : designator) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
+        (kind = part_kind_from_word(words[1]))) {
+        designator = upper_case(words[0]);
         at = 1;
     }
+    if (!kind && !part_from_word(design.circuit, words[0]) && (kind = kind_of_designator(words[0])))
+        designator = upper_case(words[0]);
     if (!kind || words.size() == at + 1) return std::optional<Command>();
     static constexpr std::array stops{"from", "across", "between"};
     std::size_t end = at + 1;  // value words come before the first net word or pin name
@@ -205,7 +204,7 @@ Result<std::optional<Command>> verb(const Words& w, const Design& design) {
     }
     if (first == "replace") {
         if (!named(1)) return part_wanted("replace R1 with potentiometer");
-        const PartKind* kind = w.size() > 3 ? kind_from_word(w[3]) : nullptr;
+        const PartKind* kind = w.size() > 3 ? part_kind_from_word(w[3]) : nullptr;
         if (!kind) return Error{Fault::usage, "replace", "by what kind?", "one of " + known_kinds()};
         return finish(replace_kind(circuit, named(1)->designator, kind->id),
                       fmt::format("{} becomes a {}", named(1)->designator, kind->name));
@@ -218,8 +217,8 @@ Result<std::optional<Command>> verb(const Words& w, const Design& design) {
                           fmt::format("net {} becomes {}", w[2], name));
         }
         if (!named(1)) return part_wanted("rename R1 to R5, or rename net A to B");
-        return finish(rename_part(circuit, named(1)->designator, w[3]),
-                      named(1)->designator + " becomes " + w[3]);
+        const std::string name = upper_case(w[3]);
+        return finish(rename_part(circuit, named(1)->designator, name), named(1)->designator + " becomes " + name);
     }
     // r1.a to out
     const auto dot = w[0].find('.');
@@ -273,6 +272,16 @@ Result<std::optional<Command>> world_command(const std::string& line, const Desi
             if (share < 0 || share > 1) return Error{Fault::usage, words[0], "found " + typed, "0 to 100 %"};
             c.conditions->knobs[part->designator] = share;
             c.preview = fmt::format("{} at {:.0f} %", part->designator, 100 * share);
+            return std::optional<Command>(c);
+        }
+        if (part && has_level(*part)) {
+            const Unit unit = part->kind == "isource" ? Unit::ampere : Unit::volt;
+            auto value = parse_quantity(words[2], unit);
+            if (!value) return value.error();
+            if (std::abs(value.value()) > 60)
+                return Error{Fault::usage, words[0], "found " + words[2], "60 V or 60 A at most"};
+            c.conditions->levels[part->designator] = value.value();
+            c.preview = part->designator + " at " + format_quantity(value.value(), unit);
             return std::optional<Command>(c);
         }
     }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
 #include <sstream>
 
 #include "catalogue/catalogue.hpp"
@@ -53,32 +54,48 @@ const std::vector<Goal>& goals() {
     return all;
 }
 
-/// "5mA 1.98V; 20mA 2.12V": pairs of current and forward voltage. An empty text clears the points.
-Result<PointList> parse_points(const std::string& typed) {
+using Axes = std::array<Unit, 2>;
+
+/// A pair as an example of what is expected, by what the list is of.
+std::string pair_example(const Axes& axes) {
+    if (axes[0] == Unit::celsius) return "pairs such as 0°C 32k; 25°C 10k; 60°C 2k5";
+    if (axes[0] == Unit::second) return "pairs such as 0s 0; 1ms 5; 2ms 0";
+    if (axes[0] == Unit::volt) return "pairs such as 2V 100mA; 3V 1.5A";
+    return "pairs such as 5mA 1.98V; 20mA 2.12V";
+}
+
+/// "5mA 1.98V; 20mA 2.12V": pairs in the units of the axes. An empty text clears the points.
+Result<PointList> parse_points(const std::string& typed, const Axes& axes) {
     PointList points;
     std::istringstream pairs(typed);
     for (std::string pair; std::getline(pairs, pair, ';');) {
         pair = trimmed(pair);
-        const auto gap = pair.find_last_of(" \t@");
         if (pair.empty()) continue;
-        if (gap == std::string::npos)
-            return Error{Fault::usage, "", "cannot read \"" + pair + "\"",
-                         "pairs such as 5mA 1.98V; 20mA 2.12V"};
-        auto current = parse_quantity(pair.substr(0, gap), Unit::ampere);
-        auto volts = parse_quantity(pair.substr(gap + 1), Unit::volt);
-        if (!current || !volts || current.value() <= 0 || volts.value() <= 0)
-            return Error{Fault::usage, "", "cannot read \"" + pair + "\"",
-                         "pairs such as 5mA 1.98V; 20mA 2.12V"};
-        points.push_back({current.value(), volts.value()});
+        const auto gap = pair.find_last_of(" \t@");
+        const Error unreadable{Fault::usage, "", "cannot read \"" + pair + "\"", pair_example(axes)};
+        if (gap == std::string::npos) return unreadable;
+        auto x = parse_quantity(trimmed(pair.substr(0, gap)), axes[0]);
+        auto y = parse_quantity(pair.substr(gap + 1), axes[1]);
+        if (!x || !y) return unreadable;
+        points.push_back({x.value(), y.value()});
     }
     return points;
+}
+
+/// Whether the device can be made of its points.
+Result<void> check_points(const Part& part) {
+    const auto failed = [](const auto& result) { return result ? Result<void>(success()) : result.error(); };
+    if (part.kind == "led") return failed(junction_model(part, built_in_catalogue(), 21, 0));
+    if (part.kind == "thermistor" && part.points("points")) return failed(thermistor_resistance(part, 25));
+    if (part.kind == "nmos" || part.kind == "pmos") return failed(mosfet_fit(part));
+    return success();
 }
 
 std::string shown(const Part& part, const ParamInfo& info) {
     if (std::holds_alternative<std::string>(info.standard)) return part.text(info.key);
     if (std::holds_alternative<PointList>(info.standard)) {
         const PointList* points = part.points(info.key);
-        return points && !points->empty() ? points_text(*points) : "none";
+        return points && !points->empty() ? points_text(*points, info.axes) : "none";
     }
     return format_quantity(part.number(info.key), info.unit);
 }
@@ -202,10 +219,14 @@ Result<std::optional<Command>> condition_command(const std::string& text, const 
 
 }  // namespace
 
-std::string points_text(const PointList& points) {
+std::string points_text(const PointList& points, const std::array<Unit, 2>& axes) {
+    const auto amount = [](double value, Unit unit) {
+        const bool small = unit == Unit::ampere && std::abs(value) < 1;
+        return format_plain(small ? value * 1000 : value) + (small ? "m" : "") + std::string(symbol(unit));
+    };
     std::string text;
-    for (const auto& [current, volts] : points)
-        text += (text.empty() ? "" : "; ") + format_plain(current * 1000) + "mA " + format_plain(volts) + "V";
+    for (const auto& [x, y] : points)
+        text += (text.empty() ? "" : "; ") + amount(x, axes[0]) + " " + amount(y, axes[1]);
     return text;
 }
 
@@ -235,7 +256,7 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
         return next;
     }
     if (std::holds_alternative<PointList>(info->standard)) {
-        auto points = parse_points(typed == "none" ? "" : typed);
+        auto points = parse_points(typed == "none" ? "" : typed, info->axes);
         if (!points)
             return Error{Fault::usage, designator + " " + info->label, points.error().found,
                          points.error().expected};
@@ -243,7 +264,7 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
             target.params.erase(key);
         else
             target.params[key] = points.value();
-        if (auto fits = junction_model(target, built_in_catalogue(), 21, 0); !fits)
+        if (auto fits = check_points(target); !fits)
             return Error{Fault::usage, designator + " " + info->label, fits.error().found,
                          fits.error().expected};
         return next;

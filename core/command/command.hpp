@@ -1,4 +1,5 @@
 #pragma once
+#include <array>
 #include <optional>
 #include <string>
 #include <vector>
@@ -6,6 +7,7 @@
 #include "design/design.hpp"
 #include "engine/conditions.hpp"
 #include "quantity/result.hpp"
+#include "quantity/unit.hpp"
 
 namespace elkit {
 
@@ -37,8 +39,9 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
 std::vector<std::string> complete_command(const std::string& text, const Design& design,
                                           const std::vector<ActionName>& actions = {});
 
-/// Measured points as people type them: "5mA 1.98V; 20mA 2.12V".
-std::string points_text(const PointList& points);
+/// Measured points as people type them: "5mA 1.98V; 20mA 2.12V"; `axes` as in ParamInfo.
+std::string points_text(const PointList& points,
+                        const std::array<Unit, 2>& axes = {Unit::ampere, Unit::volt});
 
 /// The design with one parameter of one part set from what a person typed. Usage error naming part and
 /// parameter.

@@ -24,12 +24,13 @@ Shape shape_of(const Part& part) {
 }
 
 constexpr double leg_gap = 38, side_leg = 40;
+constexpr double body_text = 12, value_text_size = 10.5, narrow_column = 96, caption_gap = 27;
 
 constexpr double tag_width = 112, tag_height = 24, left = 16, first_column = 186, column_gap = 122,
                  top_line = 24;
 
 /// Lines stand closer in circuits of many nets; a symbol still fits between two.
-constexpr double widest_row_gap = 60, least_row_gap = 47;
+constexpr double widest_row_gap = 60, least_row_gap = 39;
 
 unsigned mix(unsigned a, unsigned b, double t) {
     unsigned out = 0;
@@ -54,7 +55,8 @@ class StavePainter {
     StavePainter(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
                  const Conditions& conditions, const StaveView& view)
         : circuit_(circuit), layout_(layout), op_(op), conditions_(conditions), view_(view) {
-        row_gap_ = layout.rows.size() > 8 ? least_row_gap : widest_row_gap;
+        dense_ = layout.rows.size() > 8;
+        row_gap_ = dense_ ? least_row_gap : widest_row_gap;
         highest_ = 0;
         for (const double v : op.voltages) highest_ = std::max(highest_, v);
     }
@@ -91,11 +93,13 @@ class StavePainter {
     void place_columns() {
         double x = first_column;
         for (const auto& column : layout_.columns) {
-            double width = column_gap, axis = 0.3 * column_gap;
+            double width = dense_ ? narrow_column : column_gap, axis = 0.3 * column_gap;
             for (const auto& designator : column) {
                 const Part& part = *circuit_.find(designator);
-                if (shape_of(part) == Shape::three_legs)
-                    width = column_gap + side_leg, axis = 0.3 * column_gap + side_leg;
+                if (shape_of(part) == Shape::three_legs) axis = 0.3 * column_gap + side_leg;
+                width = std::max(width, dense_ && shape_of(part) != Shape::body
+                                            ? axis + caption_gap + caption_width(part) + 14
+                                            : axis - 0.3 * column_gap + column_gap);
                 if (shape_of(part) != Shape::body) continue;
                 Place& place = places_[designator];
                 place = body_place(part);
@@ -118,6 +122,12 @@ class StavePainter {
         right_ = x;
     }
 
+    /// Of designator and value on one line, whatever a switch says.
+    static double caption_width(const Part& part) {
+        return text_width(part.designator, 12, true) + 5 +
+               text_width(is_contact(part) ? "closed" : value_text(part), 12);
+    }
+
     /// The gap between two lines where a body's legs are shortest, and a leg for each pin, up or down.
     Place body_place(const Part& part) const {
         Place place;
@@ -136,11 +146,17 @@ class StavePainter {
             place.legs.push_back({24 + leg_gap * static_cast<double>(rises ? up++ : down++), rises});
         }
         place.width = 48 + leg_gap * static_cast<double>(std::max<std::size_t>(std::max(up, down), 1) - 1);
-        place.width = std::max(place.width, 100.0);
+        const double words = text_width(part.designator, body_text, true) + text_width(body_value(part), value_text_size);
+        place.width = std::max({place.width, words + 24, 60.0});
         const double upper = best < layout_.rows.size() ? y_of(layout_.rows[best]) : top_line;
         const double lower = best + 1 < layout_.rows.size() ? y_of(layout_.rows[best + 1]) : upper + row_gap_;
         place.body = (upper + lower) / 2;
         return place;
+    }
+
+    std::string body_value(const Part& part) const {
+        if (is_contact(part)) return conditions_.closed(part) ? "moved" : "at rest";
+        return value_text(part);
     }
 
     double y_of(const std::string& net) const {
@@ -242,21 +258,31 @@ class StavePainter {
     void captions(const Part& part, double x, double y) {
         const std::string ref = "part:" + part.designator;
         const PartState& state = op_.part(part.designator);
-        d_.text(x, y - 14, part.designator, 12.5, Ink::ink, true, Anchor::start, ref);
         std::string value = value_text(part);
         if (is_contact(part))
             value = part.kind == "changeover" ? (conditions_.closed(part) ? "at b" : "at a")
                                               : (conditions_.closed(part) ? "closed" : "open");
-        d_.text(x, y, value, 12, Ink::muted, false, Anchor::start, "value:" + part.designator);
-        if (state.pins.empty()) return;
-        d_.text(x, y + 14, format_quantity(is_source(part) ? -state.current : state.current, Unit::ampere),
-                12, Ink::attention, false, Anchor::start, ref);
+        const std::string amps =
+            state.pins.empty()
+                ? ""
+                : format_quantity(is_source(part) ? -state.current : state.current, Unit::ampere);
+        const std::string value_ref = "value:" + part.designator;
+        if (dense_) {  // designator and value share a line
+            const double after = text_width(part.designator, 12, true) + 5;
+            d_.text(x, y - 5, part.designator, 12, Ink::ink, true, Anchor::start, ref);
+            d_.text(x + after, y - 5, value, 12, Ink::muted, false, Anchor::start, value_ref);
+            d_.text(x, y + 9, amps, 12, Ink::attention, false, Anchor::start, ref);
+            return;
+        }
+        d_.text(x, y - 14, part.designator, 12.5, Ink::ink, true, Anchor::start, ref);
+        d_.text(x, y, value, 12, Ink::muted, false, Anchor::start, value_ref);
+        d_.text(x, y + 14, amps, 12, Ink::attention, false, Anchor::start, ref);
     }
 
     void paint_body(const Part& part) {
         const Place& place = places_.at(part.designator);
         const std::string ref = "part:" + part.designator;
-        constexpr double half = 17;
+        const double half = dense_ ? 17 : 19;
         const SymbolState look = look_of(part);
         for (std::size_t k = 0; k < part.pins.size(); ++k) {
             const Leg& leg = place.legs[k];
@@ -267,14 +293,12 @@ class StavePainter {
         d_.add(Rect{place.x, place.body - half, place.width, 2 * half, 3},
                {look.lit ? Ink::light : Ink::ink, look.lit ? 2.4 : 1.4, Ink::card}, ref);
         for (std::size_t k = 0; k < part.pins.size(); ++k)
-            d_.text(place.legs[k].x, place.body + (place.legs[k].up ? -half + 10 : half - 3),
-                    part.pins[k].name, 9.5, Ink::muted, false, Anchor::middle,
+            d_.text(place.legs[k].x, place.body + (place.legs[k].up ? -half + 8.5 : half - 2.5),
+                    part.pins[k].name, 8.5, Ink::muted, false, Anchor::middle,
                     "pin:" + part.designator + "." + part.pins[k].name);
-        d_.text(place.x + 6, place.body + 4, part.designator, 12.5, Ink::ink, true, Anchor::start, ref);
-        std::string value = value_text(part);
-        if (is_contact(part)) value = conditions_.closed(part) ? "moved" : "at rest";
-        d_.text(place.x + place.width - 6, place.body + 4, value, 11, Ink::muted, false, Anchor::end,
-                "value:" + part.designator);
+        d_.text(place.x + 6, place.body + 4, part.designator, body_text, Ink::ink, true, Anchor::start, ref);
+        d_.text(place.x + place.width - 6, place.body + 4, body_value(part), value_text_size, Ink::muted, false,
+                Anchor::end, "value:" + part.designator);
         dots(part);
     }
 
@@ -297,7 +321,7 @@ class StavePainter {
         }
         add_symbol(d_, part, x, y0, y1, middle, ya > yb, look_of(part));
         dots(part);
-        captions(part, x + (part.kind == "led" || part.kind == "prewired_led" ? 27 : 23), middle + 6);
+        captions(part, x + (part.kind == "led" || part.kind == "prewired_led" ? caption_gap : 23), middle + 6);
     }
 
     const Circuit& circuit_;
@@ -305,6 +329,7 @@ class StavePainter {
     const OperatingPoint& op_;
     const Conditions& conditions_;
     const StaveView& view_;
+    bool dense_ = false;  // many lines: closer, with shorter captions
     double highest_ = 0, right_ = 0, row_gap_ = widest_row_gap;
     std::vector<double> column_x_;
     std::map<std::string, Place> places_;

@@ -19,9 +19,10 @@ struct StaveLayout {
 };
 
 /// Orders nets by their voltage in `reference` and parts in columns so that the horizontal lines are short;
-/// parts in a row from high to low share one column. Starts from the circuit's own order and moves a column
-/// only where that shortens the lines, so an edit moves little.
-StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference);
+/// parts in a row from high to low share one column. Starts from the circuit's own order, or from the layout
+/// that the circuit had `before` an edit: then a column moves only where that saves much line.
+StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference,
+                          const StaveLayout* before = nullptr);
 
 struct StaveView {
     bool true_height = false;            ///< lines at heights proportional to their voltage

@@ -24,22 +24,28 @@ int top_row(const Part& part, const StaveLayout& layout) {
 }
 
 /// Puts a column under or over its left neighbour where both have room: a wide circuit becomes narrower and
-/// no line longer. Bodies with many legs stand alone.
-void pack(std::vector<Column>& columns, std::size_t fixed, const Circuit& circuit) {
+/// no line longer. Bodies stand alone.
+/// In a picture that a reader knows, only columns that shared one before do so again.
+void pack(std::vector<Column>& columns, std::size_t fixed, const Circuit& circuit, const StaveLayout* before) {
+    const auto strangers = [&](const Column& a, const Column& b) {
+        if (!before) return false;
+        const int one = before->column(a.parts.back()), other = before->column(b.parts.front());
+        return one >= 0 && other >= 0 && one != other;
+    };
     const auto alone = [&](const Column& c) {
         return std::any_of(c.parts.begin(), c.parts.end(),
-                           [&](const auto& d) { return circuit.find(d)->pins.size() > 2; });
+                           [&](const auto& d) { return circuit.find(d)->pins.size() != 2; });
     };
     for (std::size_t k = fixed + 1; k < columns.size();) {
-        Column &left = columns[k - 1], &here = columns[k];
-        const bool apart = here.top() >= left.bottom() || here.bottom() <= left.top();
-        if (!apart || alone(left) || alone(here)) {
+        Column &beside = columns[k - 1], &here = columns[k];
+        const bool apart = here.top() >= beside.bottom() || here.bottom() <= beside.top();
+        if (!apart || alone(beside) || alone(here) || strangers(beside, here)) {
             ++k;
             continue;
         }
-        left.parts.insert(left.parts.end(), here.parts.begin(), here.parts.end());
-        left.rows.insert(left.rows.end(), here.rows.begin(), here.rows.end());
-        left.packed = true;
+        beside.parts.insert(beside.parts.end(), here.parts.begin(), here.parts.end());
+        beside.rows.insert(beside.rows.end(), here.rows.begin(), here.rows.end());
+        beside.packed = true;
         columns.erase(columns.begin() + static_cast<std::ptrdiff_t>(k));
     }
 }
@@ -82,10 +88,9 @@ double line_length(const std::vector<Column>& columns, const std::vector<std::si
     return sum;
 }
 
-/// Moves one column at a time to where the lines get shorter, until none helps; sources stay first.
-std::vector<std::size_t> shorten(const std::vector<Column>& columns, std::size_t fixed, std::size_t rows) {
-    std::vector<std::size_t> order(columns.size());
-    for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+/// Moves one column at a time to where the lines get shorter by `gain`, until none does; sources stay first.
+std::vector<std::size_t> shorten(const std::vector<Column>& columns, std::vector<std::size_t> order,
+                                 std::size_t fixed, std::size_t rows, double gain) {
     double best = line_length(columns, order, rows);
     for (bool better = true; better;) {
         better = false;
@@ -96,7 +101,7 @@ std::vector<std::size_t> shorten(const std::vector<Column>& columns, std::size_t
                 trial.erase(trial.begin() + static_cast<std::ptrdiff_t>(from));
                 trial.insert(trial.begin() + static_cast<std::ptrdiff_t>(to), moved);
                 const double length = line_length(columns, trial, rows);
-                if (length < best - 0.5) {
+                if (length <= best - gain) {
                     order = trial, best = length, better = true;
                 }
             }
@@ -118,7 +123,44 @@ int StaveLayout::column(std::string_view designator) const {
     return -1;
 }
 
-StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference) {
+namespace {
+
+/// The order to start from: as it stood before, and each new column where it makes the lines least longer.
+std::vector<std::size_t> order_like(const StaveLayout& before, const std::vector<Column>& columns,
+                                    std::size_t fixed, std::size_t rows) {
+    std::vector<std::pair<int, std::size_t>> known;
+    std::vector<std::size_t> order, fresh;
+    for (std::size_t k = 0; k < columns.size(); ++k) {
+        int stood = -1;
+        for (const auto& part : columns[k].parts)
+            if (const int at = before.column(part); at >= 0 && (stood < 0 || at < stood)) stood = at;
+        if (k < fixed)
+            order.push_back(k);
+        else if (stood >= 0)
+            known.emplace_back(stood, k);
+        else
+            fresh.push_back(k);
+    }
+    std::stable_sort(known.begin(), known.end(),
+                     [](const auto& a, const auto& b) { return a.first < b.first; });
+    for (const auto& [stood, k] : known) order.push_back(k);
+    for (const std::size_t k : fresh) {
+        std::vector<std::size_t> best_order;
+        double best = std::numeric_limits<double>::infinity();
+        for (std::size_t at = fixed; at <= order.size(); ++at) {
+            auto trial = order;
+            trial.insert(trial.begin() + static_cast<std::ptrdiff_t>(at), k);
+            const double length = line_length(columns, trial, rows);
+            if (length < best) best = length, best_order = std::move(trial);
+        }
+        order = std::move(best_order);
+    }
+    return order;
+}
+
+}  // namespace
+
+StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference, const StaveLayout* before) {
     StaveLayout layout;
     layout.rows = circuit.nets();
     // to a millivolt, so that nets on one potential keep the order in which the circuit names them
@@ -140,9 +182,15 @@ StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& referenc
     }
     for (const Chain& chain : chains(circuit)) add_columns(chain.parts, chain.from, layout, columns);
     std::vector<Column> ordered;
-    for (const std::size_t i : shorten(columns, sources, layout.rows.size()))
+    std::vector<std::size_t> order(columns.size());
+    for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+    // a reader who knows the picture is not made to look again for less than a long line
+    constexpr double any_gain = 1, worth_moving = 5;
+    if (before && !before->columns.empty()) order = order_like(*before, columns, sources, layout.rows.size());
+    for (const std::size_t i : shorten(columns, std::move(order), sources, layout.rows.size(),
+                                       before ? worth_moving : any_gain))
         ordered.push_back(std::move(columns[i]));
-    pack(ordered, sources, circuit);
+    pack(ordered, sources, circuit, before && !before->columns.empty() ? before : nullptr);
     for (Column& column : ordered) {
         auto& parts = column.parts;
         const Part* first = circuit.find(parts.front());

@@ -17,6 +17,7 @@ struct Conditions {
     std::map<std::string, double> knobs = {};  ///< designator → position 0…1 of a potentiometer
     double lux = 300;                          ///< illuminance of light sensors [lx]
     double infrared = 0;                       ///< irradiance of infrared sensors [W/m²]
+    std::map<std::string, double> levels = {};  ///< designator → V or A that a supply or steady source gives
 
     /// True if the contact conducts (of a changeover: joins b).
     bool closed(const Part& part) const {
@@ -29,8 +30,19 @@ struct Conditions {
         const auto found = knobs.find(part.designator);
         return std::clamp(found == knobs.end() ? part.number("position") : found->second, 0.0, 1.0);
     }
+    /// What a supply or steady source gives [V or A]: as set here, else as in the design.
+    double level(const Part& part) const {
+        const auto found = levels.find(part.designator);
+        return found == levels.end() ? part.number(part.kind == "supply" ? "voltage" : "value") : found->second;
+    }
     bool operator==(const Conditions&) const = default;
 };
+
+/// True for a source whose level can be turned: a supply, or a voltage or current source that is steady.
+inline bool has_level(const Part& part) {
+    return part.kind == "supply" ||
+           ((part.kind == "vsource" || part.kind == "isource") && part.text("wave") == "dc");
+}
 
 /// Amounts of light in tenths of a decade: step 20 is 100 lx, and back.
 inline double light_at(int step) { return std::pow(10.0, step / 10.0); }

@@ -32,7 +32,7 @@ Result<Goal> goal_from_words(const Circuit& circuit, const std::string& words) {
 }
 
 Result<double> evaluate(const Goal& goal, const Circuit& circuit, const Catalogue& catalogue,
-                        const Conditions& conditions, const Corner& corner) {
+                        const Conditions& conditions, const Corner& corner, const Steady* near) {
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     auto system = System::build(circuit, catalogue, conditions, corner);
     if (!system) return system.error();
@@ -47,10 +47,10 @@ Result<double> evaluate(const Goal& goal, const Circuit& circuit, const Catalogu
         if (!rest) return rest.error();
         std::vector<Trace> traces;
         recorder.prepare(traces);
-        recorder.record(rest.value().x.data(), nullptr, 0, traces);
+        recorder.record({rest.value().x.data()}, traces);
         return traces.front().values.front();
     }
-    auto steady = steady_state(circuit, catalogue, conditions, {goal.probe}, {}, corner);
+    auto steady = steady_state(circuit, catalogue, conditions, {goal.probe}, {}, corner, near);
     if (!steady) return steady.error();
     const Recording& cycle = steady.value().cycle;
     Measurements m = measure(cycle.time, cycle.traces.front().values);
@@ -87,6 +87,10 @@ Result<void> set_by_name(const std::string& name, double value, Circuit& circuit
         return within(0, 1) ? (c.knobs[part->designator] = value, Result<void>(success())) : outside(0, 1);
     if (dot == std::string::npos && is_contact(*part)) {
         c.switches[part->designator] = value > 0.5;
+        return success();
+    }
+    if (dot == std::string::npos && has_level(*part)) {
+        c.levels[part->designator] = value;
         return success();
     }
     const PartKind& kind = *part_kind(part->kind);

@@ -17,9 +17,11 @@ struct Goal {
 /// Usage error for an unknown net, part or reading.
 Result<Goal> goal_from_words(const Circuit& circuit, const std::string& words);
 
-/// The goal's value: at rest, or over a cycle where the circuit repeats. Errors as steady_state().
+/// The goal's value: at rest, or over a cycle where the circuit repeats. Errors as steady_state(), which also
+/// says what `near` is.
 Result<double> evaluate(const Goal& goal, const Circuit& circuit, const Catalogue& catalogue,
-                        const Conditions& conditions, const Corner& corner = {});
+                        const Conditions& conditions, const Corner& corner = {},
+                        const Steady* near = nullptr);
 
 /// Sets something by its name: a condition (battery, temperature, lux, infrared), a potentiometer or contact,
 /// or a parameter as "R1.value". Usage error if there is no such thing or the value is outside its range.

@@ -117,18 +117,21 @@ Result<double> measurement(const Measurements& m, const std::string& name) {
     if (name == "max") return m.maximum;
     if (name == "rms") return m.rms;
     if (name == "swing") return m.maximum - m.minimum;
+    if (name == "cycle") return repeated(m.period ? std::optional(m.mean * *m.period) : std::nullopt);
     if (name == "period") return repeated(m.period);
     if (name == "frequency") return repeated(m.frequency());
     if (name == "duty") return repeated(m.duty());
     if (name == "high") return repeated(m.high_time);
     if (name == "low") return repeated(m.low_time());
     return Error{Fault::usage, name, "there is no such measurement",
-                 "mean, min, max, rms, swing, period, frequency, duty, high or low"};
+                 "mean, min, max, rms, swing, cycle, period, frequency, duty, high or low"};
 }
 
 Unit measurement_unit(const std::string& name, Unit of_waveform) {
     if (name == "period" || name == "high" || name == "low") return Unit::second;
     if (name == "frequency") return Unit::hertz;
+    if (name == "cycle")
+        return of_waveform == Unit::ampere ? Unit::coulomb : of_waveform == Unit::watt ? Unit::joule : Unit::none;
     if (name == "duty") return Unit::none;
     return of_waveform;
 }
@@ -153,12 +156,54 @@ std::vector<Figure> measurement_figures(const Measurements& m, const std::string
     add("rms", "rms", "√(∫ y² dt / t), " + over);
     add("min", "minimum", "least value reached");
     add("max", "maximum", "greatest value reached");
+    if (unit == Unit::ampere) add("cycle", "charge a cycle", "mean × period");
+    if (unit == Unit::watt) add("cycle", "energy a cycle", "mean × period");
     add("period", "period", "between the last two rises through the middle");
     add("frequency", "frequency", "1 / period");
     add("duty", "duty", "time above the middle / period");
     add("high", "high time", "from rise to fall through the middle, last cycle");
     add("low", "low time", "period − high time");
     return all;
+}
+
+std::optional<Figure> threshold_figure(const std::vector<double>& time, const std::vector<double>& values,
+                                       const std::string& probe, Unit unit, double level, double from) {
+    const auto t = time_to_threshold(time, values, level, from);
+    if (!t) return std::nullopt;
+    const double start = std::max(from, time.front());
+    Figure f{"measure." + probe + ".reaches", probe + " reaches " + format_quantity(level, unit), *t - start,
+             Unit::second, {}, {}, {}};
+    f.working = {fmt::format("it crosses {} at {}, counted from {}", format_quantity(level, unit, 4),
+                             format_quantity(*t, Unit::second, 5), format_quantity(start, Unit::second, 4))};
+    return f;
+}
+
+Figure time_difference(double from, double to) {
+    const double t = to - from;
+    Figure f{"measure.since_mark", "time since the mark", t, Unit::second, {}, {}, {}};
+    f.working = {fmt::format("{} − {}", format_quantity(to, Unit::second, 4),
+                             format_quantity(from, Unit::second, 4))};
+    if (t != 0) f.working.push_back("1 / t = " + format_quantity(1 / std::abs(t), Unit::hertz));
+    return f;
+}
+
+double value_at(const std::vector<double>& time, const std::vector<double>& values, double at) {
+    const auto after = std::upper_bound(time.begin(), time.end(), at);
+    if (after == time.begin()) return values.front();
+    if (after == time.end()) return values.back();
+    return between(time, values, static_cast<std::size_t>(after - time.begin()), at);
+}
+
+Figure value_difference(const std::vector<double>& time, const std::vector<double>& values,
+                        const std::string& probe, Unit unit, double from, double to) {
+    const double before = value_at(time, values, from), now = value_at(time, values, to);
+    return {"measure.change_since_mark",
+            "change of " + probe + " since the mark",
+            now - before,
+            unit,
+            {},
+            {},
+            {fmt::format("{} − {}", format_quantity(now, unit, 4), format_quantity(before, unit, 4))}};
 }
 
 }  // namespace elkit

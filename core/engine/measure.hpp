@@ -38,7 +38,21 @@ double integral(const std::vector<double>& time, const std::vector<double>& valu
 /// The measurements as figures with their working, "net:OUT" being the probe.
 std::vector<Figure> measurement_figures(const Measurements& m, const std::string& probe, Unit unit);
 
-/// One measurement by its name: mean, min, max, rms, swing, period, frequency, duty, high, low. Usage error
+/// Time [s] from `from`, or the start, until the waveform first crosses `level`; nothing if never.
+std::optional<Figure> threshold_figure(const std::vector<double>& time, const std::vector<double>& values,
+                                       const std::string& probe, Unit unit, double level,
+                                       double from = -1e300);
+
+/// Time between two moments [s] with its frequency as the working.
+Figure time_difference(double from, double to);
+/// Change of a recorded waveform between two moments.
+Figure value_difference(const std::vector<double>& time, const std::vector<double>& values,
+                        const std::string& probe, Unit unit, double from, double to);
+/// Value of a recorded waveform at a time, straight lines between samples, its ends beyond them.
+double value_at(const std::vector<double>& time, const std::vector<double>& values, double at);
+
+/// One measurement by its name: mean, min, max, rms, swing, period, frequency, duty,
+/// high, low, cycle (mean × period: charge of a current, energy of a power). Usage error
 /// for another name; design error where the waveform does not repeat.
 Result<double> measurement(const Measurements& m, const std::string& name);
 Unit measurement_unit(const std::string& name, Unit of_waveform);

@@ -30,6 +30,21 @@ double lead_resistance(const Part& source, double celsius) {
     return 2 * 0.0172 * source.number("lead_length") / area * (1 + 0.0039 * (celsius - 20));
 }
 
+std::optional<CellType> cell_of(const Part& battery, const Catalogue& catalogue) {
+    const CellType* type = battery.kind == "battery" ? catalogue.cell(battery.text("cell")) : nullptr;
+    if (!type) return std::nullopt;
+    CellType cell = *type;
+    const auto scale = [&](Curve& curve, const char* key, double typical) {
+        const double own = battery.number(key);
+        if (!(own > 0) || !(typical > 0)) return;
+        for (auto& point : curve.points) point.y *= own / typical;
+    };
+    scale(cell.open_circuit, "open_circuit", cell.open_circuit.at(1));
+    scale(cell.resistance, "cell_resistance", cell.resistance.at(1));
+    if (!cell.endless()) scale(cell.capacity, "capacity", cell.capacity.points.front().y);
+    return cell;
+}
+
 Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, const Conditions& conditions) {
     const double leads = lead_resistance(part, conditions.celsius);
     const auto refuse = [&](double volts) {
@@ -38,10 +53,11 @@ Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, cons
                      "electrician to the local code"};
     };
     if (part.kind == "supply") {
-        if (part.number("voltage") > highest_supply) return refuse(part.number("voltage"));
-        return Thevenin{part.number("voltage"), part.number("resistance") + leads};
+        const double volts = conditions.level(part);
+        if (volts > highest_supply) return refuse(volts);
+        return Thevenin{volts, part.number("resistance") + leads};
     }
-    const CellType* cell = catalogue.cell(part.text("cell"));
+    const auto cell = cell_of(part, catalogue);
     if (!cell)
         return Error{Fault::design, "part " + part.designator, "unknown cell \"" + part.text("cell") + "\"",
                      "a cell of the catalogue, such as LR6"};

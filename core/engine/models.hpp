@@ -1,4 +1,6 @@
 #pragma once
+#include <optional>
+
 #include "catalogue/catalogue.hpp"
 #include "circuit/part.hpp"
 #include "engine/conditions.hpp"
@@ -13,6 +15,10 @@ struct Thevenin {
 /// Refused above `highest_supply`: such voltages are left to licensed practice.
 inline constexpr double highest_supply = 60;  // V DC
 Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, const Conditions& conditions);
+
+/// The cell type of a battery with the part's own capacity, voltage and resistance where it sets them;
+/// nothing for another kind or an unknown cell.
+std::optional<CellType> cell_of(const Part& battery, const Catalogue& catalogue);
 
 /// Resistance [Ω] of both leads of a source at `celsius`.
 double lead_resistance(const Part& source, double celsius);

@@ -57,7 +57,7 @@ class Newton {
     double largest_current() const {
         double largest = 0;
         for (std::size_t part = 0; part < s_.parts(); ++part) {
-            s_.pin_currents(part, x.data(), nullptr, 0, flows_);
+            s_.pin_currents(part, {x.data()}, flows_);
             for (const double i : flows_) largest = std::max(largest, std::abs(i));
         }
         return largest;

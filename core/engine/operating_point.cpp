@@ -12,14 +12,13 @@
 namespace elkit {
 namespace {
 
-PartState part_state(const Part& part, const System& system, std::size_t k, const double* x,
-                     const double* x_dot, double time) {
+PartState part_state(const Part& part, const System& system, std::size_t k, const Moment& moment) {
     PartState state;
     state.designator = part.designator;
-    system.pin_currents(k, x, x_dot, time, state.pins);
+    system.pin_currents(k, moment, state.pins);
     if (state.pins.empty()) return state;
-    const auto volts = [&](std::size_t pin) { return x[system.pin_unknown(k, pin)]; };
-    std::size_t main = 0, against = part.pins.size() > 1 ? part.pins.size() - 1 : 0;
+    const auto volts = [&](std::size_t pin) { return moment.x[system.pin_unknown(k, pin)]; };
+    std::size_t main = 0, against = part.pins.size() - 1;
     const PartKind* kind = part_kind(part.kind);
     for (std::size_t p = 0; p < part.pins.size(); ++p) {
         const auto wanted = static_cast<std::size_t>(system.main_pin(k));
@@ -29,6 +28,7 @@ PartState part_state(const Part& part, const System& system, std::size_t k, cons
     }
     if (part.kind == "core" || part.kind == "relay" || part.kind == "changeover")
         against = std::min<std::size_t>(1, part.pins.size() - 1);
+    state.main = main, state.against = against;
     state.current = state.pins[main];
     state.voltage = volts(main) - volts(against);
     return state;
@@ -57,14 +57,13 @@ const PartState& OperatingPoint::part(std::string_view designator) const {
 
 double OperatingPoint::supply_current() const { return -part(source).current; }
 
-OperatingPoint readings_at(const Circuit& circuit, const System& system, const double* x, const double* x_dot,
-                           double time) {
+OperatingPoint readings_at(const Circuit& circuit, const System& system, const Moment& moment) {
     OperatingPoint op;
     op.nets = system.nets();
-    op.voltages.assign(x, x + op.nets.size());
+    op.voltages.assign(moment.x, moment.x + op.nets.size());
     op.parts.reserve(circuit.parts.size());
     for (std::size_t k = 0; k < circuit.parts.size(); ++k)
-        op.parts.push_back(part_state(circuit.parts[k], system, k, x, x_dot, time));
+        op.parts.push_back(part_state(circuit.parts[k], system, k, moment));
     op.source = circuit.source()->designator;
     return op;
 }
@@ -83,7 +82,7 @@ Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& 
     }
     auto rest = settle_at_rest(system.value(), start ? &guess : nullptr);
     if (!rest) return rest.error();
-    OperatingPoint op = readings_at(circuit, system.value(), rest.value().x.data());
+    OperatingPoint op = readings_at(circuit, system.value(), {rest.value().x.data()});
     op.iterations = rest.value().iterations, op.residual = rest.value().residual,
     op.oscillates = rest.value().oscillates;
     return op;

@@ -11,6 +11,7 @@
 namespace elkit {
 
 class System;
+struct Moment;
 
 struct PartState {
     std::string designator;
@@ -18,6 +19,7 @@ struct PartState {
     double voltage = 0;                     ///< V, main pin against the last pin, or the chip's ground
     double taken = 0;                       ///< W taken up through all pins
     std::vector<double> pins;               ///< A into each pin
+    std::size_t main = 0, against = 0;      ///< the pins that `current` and `voltage` are of
     double power() const { return taken; }  ///< W taken up; negative for a source that gives
 };
 
@@ -50,8 +52,7 @@ Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& 
 Result<std::vector<OperatingPoint>> operating_points(const Circuit& circuit, const Catalogue& catalogue,
                                                      const Conditions& conditions);
 
-/// The readings of all nets and parts at unknowns x of a system built from this circuit.
-OperatingPoint readings_at(const Circuit& circuit, const System& system, const double* x,
-                           const double* x_dot = nullptr, double time = 0);
+/// The readings of all nets and parts at a moment of a system built from this circuit.
+OperatingPoint readings_at(const Circuit& circuit, const System& system, const Moment& moment);
 
 }  // namespace elkit

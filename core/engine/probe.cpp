@@ -63,20 +63,20 @@ void Recorder::prepare(std::vector<Trace>& traces) const {
     }
 }
 
-void Recorder::record(const double* x, const double* x_dot, double time, std::vector<Trace>& traces) {
+void Recorder::record(const Moment& moment, std::vector<Trace>& traces) {
     for (std::size_t k = 0; k < readings_.size(); ++k) {
         const Reading& r = readings_[k];
         if (r.kind == Reading::Kind::net) {
-            traces[k].values.push_back(x[r.index]);
+            traces[k].values.push_back(moment.x[r.index]);
             continue;
         }
-        system_.pin_currents(r.index, x, x_dot, time, flows_);
+        system_.pin_currents(r.index, moment, flows_);
         double value = r.pin < flows_.size() ? flows_[r.pin] : 0;
         if (r.kind == Reading::Kind::light) value = std::max(0.0, value) * r.factor;
         if (r.kind == Reading::Kind::power) {
             value = 0;
             for (std::size_t p = 0; p < flows_.size(); ++p)
-                value += flows_[p] * x[system_.pin_unknown(r.index, p)];
+                value += flows_[p] * moment.x[system_.pin_unknown(r.index, p)];
         }
         traces[k].values.push_back(value);
     }

@@ -17,7 +17,7 @@ class Recorder {
     Result<void> add(const std::string& probe);
     /// One empty trace for each probe.
     void prepare(std::vector<Trace>& traces) const;
-    void record(const double* x, const double* x_dot, double time, std::vector<Trace>& traces);
+    void record(const Moment& moment, std::vector<Trace>& traces);
 
   private:
     struct Reading {

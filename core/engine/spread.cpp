@@ -12,6 +12,7 @@
 #include <numbers>
 
 #include "circuit/part_kind.hpp"
+#include "engine/long_run.hpp"
 
 namespace elkit {
 namespace {
@@ -82,6 +83,18 @@ bool varies(const Part& part) {
             (part.kind != "diode" || part.text("type").starts_with("zener")));
 }
 
+Figure Influence::figure() const {
+    return {"influence." + designator,
+            "share of the spread from " + designator,
+            100 * share,
+            Unit::percent,
+            {},
+            {},
+            {"square of the correlation between its place in its tolerance and the result",
+             fmt::format("r = {:+.2f}: {}", correlation,
+                         correlation > 0 ? "more of it, more of the result" : "more of it, less of the result")}};
+}
+
 double Spread::percentile(double percent) const {
     if (values.empty()) return 0;
     const double at = percent / 100 * static_cast<double>(values.size() - 1);
@@ -104,11 +117,43 @@ Figure Spread::figure() const {
     return f;
 }
 
+Figure Spread::end_figure(bool highest) const {
+    return {std::string("spread.") + (highest ? "most" : "least"),
+            (highest ? "most: " : "least: ") + goal.label,
+            highest ? most : least,
+            goal.unit,
+            {},
+            {},
+            {fmt::format("the {} of {} builds (seed {})", highest ? "greatest" : "smallest", builds, seed)}};
+}
+
+Histogram Spread::histogram(int bars) const {
+    Histogram h;
+    if (values.empty()) return h;
+    h.width = std::max((most - least) / bars, std::max(std::abs(most), 1e-15) * 1e-9);
+    for (int k = 0; k < bars; ++k) h.centre.push_back(least + (k + 0.5) * h.width);
+    h.count.assign(static_cast<std::size_t>(bars), 0);
+    for (const double v : values)
+        ++h.count[static_cast<std::size_t>(std::clamp(static_cast<int>((v - least) / h.width), 0, bars - 1))];
+    return h;
+}
+
+Corner random_build(const Circuit& circuit, std::uint64_t seed, std::uint64_t build) {
+    Stream random(seed, build);
+    Corner corner;
+    for (const Part& part : circuit.parts)
+        if (varies(part)) corner.parts[part.designator] = random.place();
+    return corner;
+}
+
 Result<std::vector<Spread>> spread(const Circuit& circuit, const Catalogue& catalogue,
                                    const Conditions& conditions, const std::vector<Goal>& goals, int builds,
                                    std::uint64_t seed, const Progress& progress) {
     for (const Goal& goal : goals)
         if (auto typical = evaluate(goal, circuit, catalogue, conditions); !typical) return typical.error();
+    Steady typical;  // where every build starts to look for its own cycle
+    if (may_move(circuit))
+        if (auto steady = steady_state(circuit, catalogue, conditions, {})) typical = std::move(steady).value();
     std::vector<std::string> names;
     for (const Part& part : circuit.parts)
         if (varies(part)) names.push_back(part.designator);
@@ -118,13 +163,13 @@ Result<std::vector<Spread>> spread(const Circuit& circuit, const Catalogue& cata
     std::atomic<bool> stopped{false};
     std::mutex telling;
     std::string trouble;
-    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, n, 64), [&](const auto& range) {
+    const std::size_t grain = may_move(circuit) ? 1 : 64;
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, n, grain), [&](const auto& range) {
         for (std::size_t k = range.begin(); k < range.end() && !stopped; ++k) {
-            Stream random(seed, k);
-            Corner corner;
-            for (const auto& name : names) places[k].push_back(corner.parts[name] = random.place());
+            const Corner corner = random_build(circuit, seed, k);
+            for (const auto& name : names) places[k].push_back(corner.parts.at(name));
             for (std::size_t g = 0; g < goals.size(); ++g) {
-                auto value = evaluate(goals[g], circuit, catalogue, conditions, corner);
+                auto value = evaluate(goals[g], circuit, catalogue, conditions, corner, &typical);
                 values[g][k] = value ? value.value() : std::numeric_limits<double>::quiet_NaN();
                 if (value) continue;
                 const std::lock_guard lock(telling);

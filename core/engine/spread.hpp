@@ -13,6 +13,13 @@ struct Influence {
     std::string designator;
     double share = 0;        ///< fraction of the variance, 0…1
     double correlation = 0;  ///< sign and strength, −1…1
+    Figure figure() const;   ///< the share in percent
+};
+
+/// Builds counted by value, in bars of the same width.
+struct Histogram {
+    double width = 0;
+    std::vector<double> centre, count;
 };
 
 /// A batch built on paper: every part at a random place of its tolerance or bin.
@@ -28,6 +35,8 @@ struct Spread {
 
     double percentile(double percent) const;
     Figure figure() const;  ///< the median with its spread; the working names what matters most
+    Figure end_figure(bool most) const;  ///< the least or the most of all builds
+    Histogram histogram(int bars) const;
 };
 
 /// Solves `builds` copies, each part placed at random: normal with σ = half of its tolerance or bin, cut at
@@ -36,6 +45,9 @@ struct Spread {
 Result<std::vector<Spread>> spread(const Circuit& circuit, const Catalogue& catalogue,
                                    const Conditions& conditions, const std::vector<Goal>& goals, int builds,
                                    std::uint64_t seed = 1, const Progress& progress = {});
+
+/// Where each varying part of one build stands in its tolerance or bin; the same for the same seed and build.
+Corner random_build(const Circuit& circuit, std::uint64_t seed, std::uint64_t build);
 
 /// True if a batch of this part varies: it has a tolerance, a bin or a gain.
 bool varies(const Part& part);

@@ -138,7 +138,18 @@ void Stepper::note_scales() {
     }
 }
 
+Moment Stepper::moment() const {
+    if (jumped_) {
+        const double rate = 1 / ahead_;
+        return {x_settled_.data(), t_, {{{rate, x_settled_.data()}, {-rate, x_.data()}, {}}}};
+    }
+    const double a = g * h_taken_ / 2;
+    return {x_.data(), t_, {{{1 / a, x_.data()}, {-c1 / a, x_mid_.data()}, {c2 / a, x_before_.data()}}}};
+}
+
 void Stepper::commit(double h) {
+    jumped_ = false;
+    x_before_ = x_;
     const double a = g * h / 2;
     const double *f = system_.f().data(), *q = system_.q().data();
     // ∫ over the step of the parabola through 0, γ, 1
@@ -247,13 +258,13 @@ Result<void> Stepper::advance(double limit) {
             watch(x_new_, watch_new_);
         }
         commit(high);
-        x_left_ = x_, x_dot_left_ = x_dot_;
         if (monitor == system_.monitors()) {  // the section: a mark, nothing changes
             fired.push_back(monitor);
             watch_old_.back() = 1e-300;
-        } else if (auto done = fire_all(monitor); !done) {
-            return done;
+            break;
         }
+        if (before_jump) before_jump();
+        if (auto done = fire_all(monitor); !done) return done;
         break;
     }
     if (t_ == t0)
@@ -262,7 +273,6 @@ Result<void> Stepper::advance(double limit) {
     if (t_ >= corner && fired.empty()) {  // the slope jumps here: start anew with a careful step
         since_jump_ = 0;
         h_ = std::min(h_, std::max(h_restart_, 1e-3 * h_));
-        std::fill(x_dot_.begin(), x_dot_.end(), 0.0);
     }
     return success();
 }
@@ -317,10 +327,12 @@ Result<void> Stepper::make_consistent() {
     ++evaluations;
     f_ = system_.f();
     // where the unknowns are heading, from a short look ahead
-    const double ahead = 1e-6 * longest_;
+    ahead_ = 1e-6 * longest_;
     for (std::size_t k = 1; k < x_.size(); ++k) target_[k] = system_.q()[k];
-    const bool known = stage(x_new_, target_, t_, ahead);
-    for (std::size_t k = 1; k < x_.size(); ++k) x_dot_[k] = known ? (x_new_[k] - x_[k]) / ahead : 0;
+    const bool known = stage(x_new_, target_, t_, ahead_);
+    for (std::size_t k = 1; k < x_.size(); ++k) x_dot_[k] = known ? (x_new_[k] - x_[k]) / ahead_ : 0;
+    x_settled_ = known ? x_new_ : x_;
+    jumped_ = true;
     system_.evaluate(x_.data(), t_, 1 / a);
     note_scales();
     watch(x_, watch_old_);

@@ -1,5 +1,6 @@
 #pragma once
 #include <algorithm>
+#include <functional>
 #include <vector>
 
 #include "engine/system.hpp"
@@ -26,14 +27,18 @@ class Stepper {
     double last_step() const { return h_taken_; }
     void set_longest_step(double seconds) { longest_ = seconds; }
     const std::vector<double>& x() const { return x_; }
+    /// What to show of this time, with currents that balance: x(), or right after a jump what is a millionth
+    /// of the longest step later, when what no step would follow (picofarads behind an ohm) has settled. Good
+    /// until the next advance() or jump().
+    Moment moment() const;
     const std::vector<double>& x_dot() const { return x_dot_; }
     const std::vector<double>& x_between() const { return x_mid_; }  ///< at time() − last_step()·(1 − γ)
     /// ∫ f dt over the last step, by the parabola through its three points.
     const std::vector<double>& moved() const { return moved_; }
     const std::vector<double>& charges() const { return q_; }
-    /// The end of the last step before anything fired there; x() and x_dot() if nothing did.
-    const std::vector<double>& x_before_jump() const { return fired.empty() ? x_ : x_left_; }
-    const std::vector<double>& x_dot_before_jump() const { return fired.empty() ? x_dot_ : x_dot_left_; }
+    /// Called where a step ends because something will fire, before it does: x() and all devices are still as
+    /// they were.
+    std::function<void()> before_jump;
     std::vector<int> fired;  ///< monitors that fired at the end of the last step
     /// Starts from charges that some earlier state had; latches stay as they are.
     Result<void> start_from_charges(const std::vector<double>& q);
@@ -78,7 +83,9 @@ class Stepper {
     int since_jump_ = 0, worst_ = 1;
     double factored_rate_ = 0;  // 0: none
     std::vector<double> x_, x_dot_, q_, f_, x_mid_, q_mid_, f_mid_, x_new_, target_, step_, scale_, moved_,
-        strictness_, bend_, x_left_, x_dot_left_;
+        strictness_, bend_, x_before_, x_settled_;
+    bool jumped_ = false;  // nothing but make_consistent() since
+    double ahead_ = 0;     // s, how far it looked ahead
     void watch(const std::vector<double>& x, std::vector<double>& values) const;
     std::vector<double> watch_old_, watch_mid_, watch_new_;
     int section_ = 0;  // unknown of the section; 0: none

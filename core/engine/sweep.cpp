@@ -3,11 +3,13 @@
 #include <fmt/format.h>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <atomic>
 #include <cmath>
 #include <limits>
 #include <mutex>
 
+#include "circuit/part_kind.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 
@@ -33,6 +35,43 @@ Result<SweepRange> range_from_words(const std::string& words) {
     }
     if (range.logarithmic && !(range.from > 0 && range.to > 0)) return bad;
     return range;
+}
+
+std::vector<Variable> variables(const Circuit& circuit) {
+    std::vector<Variable> all{{"battery", "battery fullness", Unit::none, 0.02, 1},
+                              {"temperature", "temperature", Unit::celsius, -10, 50}};
+    const auto any = [&](const char* kind) {
+        return std::any_of(circuit.parts.begin(), circuit.parts.end(),
+                           [&](const Part& p) { return p.kind == kind; });
+    };
+    if (any("ldr") || any("phototransistor")) all.push_back({"lux", "light, lx", Unit::none, 1, 10000, true});
+    if (any("phototransistor")) all.push_back({"infrared", "infrared, W/m²", Unit::none, 0, 20});
+    for (const Part& part : circuit.parts)
+        if (part.kind == "potentiometer")
+            all.push_back({part.designator, part.designator + " position", Unit::none, 0, 1});
+    for (const Part& part : circuit.parts)
+        if (has_level(part)) {
+            const double level = Conditions{}.level(part);
+            all.push_back({part.designator, part.designator + " level",
+                           part.kind == "isource" ? Unit::ampere : Unit::volt, 0, 1.5 * level});
+        }
+    for (const Part& part : circuit.parts) {
+        const PartKind* kind = part_kind(part.kind);
+        const ParamInfo* info = kind && !has_level(part) ? kind->param(kind->value_key) : nullptr;
+        if (!info || !std::holds_alternative<double>(info->standard)) continue;
+        const double value = part.number(info->key);
+        if (!(value > 0)) continue;
+        all.push_back({part.designator + "." + info->key, part.designator + " " + info->label, info->unit,
+                       std::max(value / 10, info->low), std::min(value * 10, info->high), true});
+    }
+    return all;
+}
+
+Figure Sweep::figure(std::size_t goal, std::size_t k) const {
+    Figure f{"sweep." + goals[goal].label, goals[goal].label, values[goal][k], goals[goal].unit, {}, {}, {}};
+    f.working = {fmt::format("solved with {} = {}", over, format_plain(at[k])),
+                 "at rest by the operating point, else over one steady cycle"};
+    return f;
 }
 
 Result<Sweep> sweep(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,

@@ -2,6 +2,7 @@
 #include <vector>
 
 #include "engine/goal.hpp"
+#include "quantity/figure.hpp"
 #include "quantity/progress.hpp"
 
 namespace elkit {
@@ -13,7 +14,20 @@ struct Sweep {
     std::vector<Goal> goals;
     std::vector<std::vector<double>> values;  ///< by goal, then by value; NaN where it could not be solved
     std::vector<std::string> troubles;        ///< "at 0.3: net OUT: …"
+
+    /// Value of one goal at point `k`, with what was set there as its working.
+    Figure figure(std::size_t goal, std::size_t k) const;
 };
+
+/// Something that can be varied, and a range to start with.
+struct Variable {
+    std::string name, label;  ///< for set_by_name(); for people
+    Unit unit = Unit::none;
+    double from = 0, to = 1;
+    bool logarithmic = false;
+};
+/// The conditions that matter to this circuit, its potentiometers, and the value of every part.
+std::vector<Variable> variables(const Circuit& circuit);
 
 struct SweepRange {
     double from = 0, to = 1;

@@ -68,7 +68,7 @@ Result<System> System::build(const Circuit& circuit, const Catalogue& catalogue,
 
 void System::prepare() {
     const std::size_t n = names_.size(), entries = rows_.size();
-    for (auto* v : {&f0_, &f_, &q_, &scratch_f_, &scratch_q_, &scratch_x_}) v->assign(n, 0);
+    for (auto* v : {&f0_, &f_, &q_, &scratch_f_, &scratch_q_}) v->assign(n, 0);
     for (auto* v : {&conductances_, &capacitances_, &matrix_, &scratch_matrix_}) v->assign(entries, 0);
     memory_.assign(static_cast<std::size_t>(memories_), 0);
     scratch_memory_ = memory_;
@@ -84,26 +84,25 @@ void System::prepare() {
     linearise();
 }
 
-/// Sums up all linear devices: constant part, conductances, capacitances (the difference that rate = 1
-/// makes).
+/// Sums up all linear devices: constant part, conductances, capacitances. A capacitance is the difference
+/// that a rate makes, which must be so large that no conductance hides it; a power of two loses no digit.
 void System::linearise() {
     std::fill(f0_.begin(), f0_.end(), 0.0);
     std::fill(conductances_.begin(), conductances_.end(), 0.0);
     std::fill(capacitances_.begin(), capacitances_.end(), 0.0);
-    std::fill(scratch_x_.begin(), scratch_x_.end(), 0.0);
+    const std::vector<double> nothing(names_.size(), 0);
     Load at_rest, moving;
-    at_rest.x = moving.x = scratch_x_.data();
+    at_rest.x = moving.x = nothing.data();
     at_rest.f = f0_.data(), at_rest.q = moving.q = scratch_q_.data(), moving.f = scratch_f_.data();
     at_rest.matrix = conductances_.data(), moving.matrix = capacitances_.data();
     at_rest.memory = moving.memory = scratch_memory_.data();
-    moving.rate = 1;
+    constexpr double fast = 0x1p60;  // 1/s
+    moving.rate = fast;
     for (const auto& device : devices_)
         if (device && device->nature() == Nature::linear) device->load(at_rest), device->load(moving);
     conducting_.clear(), storing_.clear();
     for (std::size_t k = 1; k < rows_.size(); ++k) {
-        capacitances_[k] -= conductances_[k];
-        // what is left of a conductance by rounding is no capacitance
-        if (std::abs(capacitances_[k]) < 1e-15 * std::abs(conductances_[k])) capacitances_[k] = 0;
+        capacitances_[k] = (capacitances_[k] - conductances_[k]) / fast;
         if (conductances_[k] != 0) conducting_.push_back({rows_[k], columns_[k], static_cast<int>(k)});
         if (capacitances_[k] != 0) storing_.push_back({rows_[k], columns_[k], static_cast<int>(k)});
     }
@@ -198,18 +197,17 @@ void System::initial_charges(double* q) const {
 
 int System::main_pin(std::size_t part) const { return devices_[part] ? devices_[part]->main_pin() : 0; }
 
-void System::pin_currents(std::size_t part, const double* x, const double* x_dot, double time,
-                          std::vector<double>& out) const {
+void System::pin_currents(std::size_t part, const Moment& moment, std::vector<double>& out) const {
     const auto& pins = pins_[part];
     out.assign(pins.size(), 0.0);
     const Device* device = devices_[part].get();
     if (!device) return;
-    std::copy(memory_.begin(), memory_.end(), scratch_memory_.begin());
     const auto load = [&](const double* at) {
+        std::copy(memory_.begin(), memory_.end(), scratch_memory_.begin());
         for (const int pin : pins)
             scratch_f_[static_cast<std::size_t>(pin)] = scratch_q_[static_cast<std::size_t>(pin)] = 0;
         Load l{at,
-               time,
+               moment.time,
                1,
                0,
                scratch_f_.data(),
@@ -219,36 +217,25 @@ void System::pin_currents(std::size_t part, const double* x, const double* x_dot
                false};
         device->load(l);
     };
-    const auto first_on_net = [&](std::size_t pin) {
-        return std::find(pins.begin(), pins.end(), pins[pin]) - pins.begin() ==
-               static_cast<std::ptrdiff_t>(pin);
-    };
-    load(x);
-    for (std::size_t p = 0; p < pins.size(); ++p)
-        if (first_on_net(p)) out[p] = scratch_f_[static_cast<std::size_t>(pins[p])];
-    if (x_dot) {  // dq/dt = ∂q/∂x · dx/dt, by a difference along the way the unknowns move
-        std::vector<double> before(pins.size());
+    const auto gather = [&](const std::vector<double>& values, double weight) {
         for (std::size_t p = 0; p < pins.size(); ++p)
-            before[p] = scratch_q_[static_cast<std::size_t>(pins[p])];
-        double fastest = 0;
-        for (std::size_t k = 1; k < names_.size(); ++k) fastest = std::max(fastest, std::abs(x_dot[k]));
-        if (fastest > 0) {
-            const double dt = 1e-4 / fastest;
-            for (std::size_t k = 0; k < names_.size(); ++k) scratch_x_[k] = x[k] + dt * x_dot[k];
-            load(scratch_x_.data());
-            for (std::size_t p = 0; p < pins.size(); ++p)
-                if (first_on_net(p))
-                    out[p] += (scratch_q_[static_cast<std::size_t>(pins[p])] - before[p]) / dt;
-        }
+            if (std::find(pins.begin(), pins.end(), pins[p]) - pins.begin() == static_cast<std::ptrdiff_t>(p))
+                out[p] += weight * values[static_cast<std::size_t>(pins[p])];
+    };
+    load(moment.x);
+    gather(scratch_f_, 1);
+    for (const Moment::Term& term : moment.change) {
+        if (!term.at) break;
+        load(term.at);
+        gather(scratch_q_, term.weight);
     }
     // the rail's row is dropped by the solver: what enters there is what leaves elsewhere
+    const auto rail = std::find(pins.begin(), pins.end(), 0);
+    if (rail == pins.end()) return;
+    double sum = 0;
     for (std::size_t p = 0; p < pins.size(); ++p)
-        if (pins[p] == 0 && first_on_net(p)) {
-            double sum = 0;
-            for (std::size_t o = 0; o < pins.size(); ++o)
-                if (pins[o] != 0) sum += out[o];
-            out[p] = -sum;
-        }
+        if (pins[p] != 0) sum += out[p];
+    out[static_cast<std::size_t>(rail - pins.begin())] = -sum;
 }
 
 }  // namespace elkit

@@ -1,4 +1,5 @@
 #pragma once
+#include <array>
 #include <memory>
 #include <string>
 #include <vector>
@@ -7,6 +8,18 @@
 #include "engine/linear_solver.hpp"
 
 namespace elkit {
+
+/// The unknowns at a time, and how charges change there: dq/dt = Σ weight·q(at) as the integration formula has
+/// it, so that the currents of parts balance at every net. No terms: at rest.
+struct Moment {
+    struct Term {
+        double weight = 0;
+        const double* at = nullptr;
+    };
+    const double* x = nullptr;
+    double time = 0;
+    std::array<Term, 3> change{};
+};
 
 /// A circuit as equations  dq(x)/dt + f(x, t) = 0  in the net voltages and further unknowns (modified nodal
 /// analysis, Ho, Ruehli & Brennan 1975). Owns its devices, so that each analysis has latches of its own.
@@ -60,10 +73,9 @@ class System {
     double next_corner(double t) const;
     void initial_charges(double* q) const;
 
-    /// Currents [A] into the pins of part k (in the circuit's order) at x, with dx/dt for what stores charge
-    /// (nullptr: at rest). Pins that share a net are given together at the first of them.
-    void pin_currents(std::size_t part, const double* x, const double* x_dot, double time,
-                      std::vector<double>& out) const;
+    /// Currents [A] into the pins of part k (in the circuit's order). Pins that share a net are given together
+    /// at the first of them.
+    void pin_currents(std::size_t part, const Moment& moment, std::vector<double>& out) const;
     int main_pin(std::size_t part) const;
     int pin_unknown(std::size_t part, std::size_t pin) const { return pins_[part][pin]; }
 
@@ -94,7 +106,7 @@ class System {
     };
     std::vector<Term> conducting_, storing_;  // entries where they are not zero
     std::vector<double> f_, q_, matrix_, memory_;
-    mutable std::vector<double> scratch_f_, scratch_q_, scratch_matrix_, scratch_memory_, scratch_x_;
+    mutable std::vector<double> scratch_f_, scratch_q_, scratch_matrix_, scratch_memory_;
 };
 
 }  // namespace elkit

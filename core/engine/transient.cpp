@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "circuit/connectivity.hpp"
 #include "engine/newton.hpp"
@@ -30,19 +31,18 @@ class Bookkeeper {
     }
     void start(const Stepper& s) {
         start_ = s.charges();
-        measure(s, s.x(), s.x_dot());
+        measure(s);
     }
     /// After a jump charges may have moved at once; that is not the integration's error.
-    void after_jump(const Stepper& s) { measure(s, s.x(), s.x_dot()); }
+    void after_jump(const Stepper& s) { measure(s); }
     void step(const Stepper& s) {
         for (std::size_t k = 1; k < moved_.size(); ++k) moved_[k] += s.moved()[k];
         const double before = source_current_;
         const std::vector<double> powers = power_;
-        measure(s, s.x_before_jump(), s.x_dot_before_jump());
+        measure(s);
         charge_ += s.last_step() * (before + source_current_) / 2;
         for (std::size_t k = 0; k < power_.size(); ++k)
             energy_[k] += s.last_step() * (powers[k] + power_[k]) / 2;
-        if (!s.fired.empty()) measure(s, s.x(), s.x_dot());
     }
     /// A cycle begins: what comes until the next mark is one cycle's share.
     void mark_cycle() { before_ = std::exchange(marked_, {charge_, energy_, moved_}); }
@@ -69,13 +69,14 @@ class Bookkeeper {
     }
 
   private:
-    void measure(const Stepper& s, const std::vector<double>& x, const std::vector<double>& x_dot) {
+    void measure(const Stepper& s) {
+        const Moment now = s.moment();
         for (std::size_t k = 0; k < power_.size(); ++k) {
             if (!energies_ && k != source_) continue;
-            system_.pin_currents(k, x.data(), x_dot.data(), s.time(), flows_);
+            system_.pin_currents(k, now, flows_);
             power_[k] = 0;
             for (std::size_t p = 0; p < flows_.size(); ++p)
-                power_[k] += flows_[p] * x[static_cast<std::size_t>(system_.pin_unknown(k, p))];
+                power_[k] += flows_[p] * now.x[system_.pin_unknown(k, p)];
             if (k == source_) source_current_ = flows_.empty() ? 0 : -flows_[0];
         }
     }
@@ -134,6 +135,15 @@ constexpr double rest_step = 1e-5;  // s, where run_to_rest() starts
 
 }  // namespace
 
+Figure Balance::figure() const {
+    Figure f{"run.balance", "energy that does not balance", 100 * energy_error, Unit::percent, {}, {}, {}};
+    f.working = {fmt::format("given by sources {}, taken by all parts {}", format_quantity(given, Unit::joule, 4),
+                             format_quantity(taken, Unit::joule, 4)),
+                 fmt::format("charge from the supply {}, at every net balanced to {:.1e} of it",
+                             format_quantity(charge, Unit::coulomb), charge_error)};
+    return f;
+}
+
 const Trace* Recording::trace(std::string_view probe) const {
     for (const Trace& t : traces)
         if (t.probe == probe) return &t;
@@ -159,7 +169,9 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
     for (const auto& probe : request.probes)
         if (auto added = recorder.add(probe); !added) return added.error();
     const double longest =
-        request.accuracy.longest_step > 0 ? request.accuracy.longest_step : request.until / 50;
+        request.accuracy.longest_step > 0
+            ? request.accuracy.longest_step
+            : request.until / std::max(50, std::min(request.frames, 300));  // pictures come step by step
     Stepper stepper(system, request.accuracy, longest);
     if (auto started = rest.empty() ? stepper.start_from_power_up() : stepper.start_at(rest); !started)
         return started.error();
@@ -169,7 +181,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
     std::size_t next_change = 0;
     const auto record = [&] {
         run.time.push_back(stepper.time());
-        recorder.record(stepper.x().data(), stepper.x_dot().data(), stepper.time(), run.traces);
+        recorder.record(stepper.moment(), run.traces);
     };
     const auto happened = [&](const std::vector<int>& fired) {
         for (const int monitor : fired)
@@ -179,8 +191,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
     };
     const auto keep_frame = [&](double gap) {
         if (gap <= 0 || (!run.frame_time.empty() && stepper.time() < run.frame_time.back() + gap)) return;
-        run.frames.push_back(
-            readings_at(circuit, system, stepper.x().data(), stepper.x_dot().data(), stepper.time()));
+        run.frames.push_back(readings_at(circuit, system, stepper.moment()));
         run.frame_time.push_back(stepper.time());
     };
     recorder.prepare(run.traces);
@@ -196,7 +207,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
             run.happenings.push_back({stepper.time(), change.what});
             if (!system.configure(change.conditions)) continue;
             stepper.fired.clear();
-            if (auto jumped = stepper.jump(); !jumped) return jumped.error();
+            if (auto done = stepper.jump(); !done) return done.error();
             happened(stepper.fired);
             books.after_jump(stepper);
             record();
@@ -205,17 +216,18 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
         const double limit = next_change < request.changes.size()
                                  ? std::min(request.changes[next_change].time, request.until)
                                  : request.until;
+        bool jumped = false;
+        stepper.before_jump = [&] {  // the last moment before it
+            jumped = true;
+            books.step(stepper);
+            record();
+        };
         if (auto done = stepper.advance(limit); !done) {
             Error e = done.error();
             e.found += fmt::format(" at {}", format_quantity(stepper.time(), Unit::second, 5));
             return e;
         }
-        books.step(stepper);
-        if (!stepper.fired.empty()) {  // the last moment before the jump
-            run.time.push_back(stepper.time());
-            recorder.record(stepper.x_before_jump().data(), stepper.x_dot_before_jump().data(),
-                            stepper.time(), run.traces);
-        }
+        jumped ? books.after_jump(stepper) : books.step(stepper);
         record();
         happened(stepper.fired);
         keep_frame(frame_gap);
@@ -245,7 +257,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
     }
     keep_frame(frame_gap > 0 ? 1e-12 : 0);
     run.balance = books.balance(stepper);
-    run.end = readings_at(circuit, system, stepper.x().data(), stepper.x_dot().data(), stepper.time());
+    run.end = readings_at(circuit, system, stepper.moment());
     run.steps = stepper.steps, run.rejected = stepper.rejected, run.evaluations = stepper.evaluations,
     run.factorisations = stepper.factorisations;
     return run;
@@ -261,7 +273,7 @@ Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalog
     if (!x) return x.error();
     auto rest = settle_at_rest(system.value(), &x.value());
     if (!rest) return rest.error();
-    return readings_at(circuit, system.value(), rest.value().x.data());
+    return readings_at(circuit, system.value(), {rest.value().x.data()});
 }
 
 Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& catalogue,
@@ -276,8 +288,8 @@ Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& cat
     if (rest.value().oscillates)
         return Error{Fault::design, "circuit", "it does not come to rest", "a circuit with a state of rest"};
     std::vector<double> nudged = rest.value().x;
-    for (int n = 1; n <= system.value().nodes(); ++n)  // alternately up and down, by a millivolt
-        nudged[static_cast<std::size_t>(n)] += n % 2 ? 1e-3 : -1e-3;
+    for (int n = 1; n <= system.value().nodes(); ++n)  // by up to a millivolt, no two nets alike
+        nudged[static_cast<std::size_t>(n)] += 2e-3 * (std::fmod(n * std::numbers::phi, 1.0) - 0.5);
     Stepper stepper(system.value(), {}, rest_step);
     if (auto started = stepper.start_at(nudged); !started) return started.error();
     auto x = run_to_rest(system.value(), stepper, rest_step);
@@ -287,7 +299,7 @@ Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& cat
             0.02)
             return Error{Fault::design, system.value().name(n),
                          "the circuit leaves this state when it is let go", "a state in which it stays"};
-    return readings_at(circuit, system.value(), rest.value().x.data());
+    return readings_at(circuit, system.value(), {rest.value().x.data()});
 }
 
 }  // namespace elkit

@@ -4,6 +4,7 @@
 
 #include "engine/operating_point.hpp"
 #include "engine/system.hpp"
+#include "quantity/figure.hpp"
 #include "quantity/progress.hpp"
 #include "quantity/unit.hpp"
 
@@ -48,6 +49,7 @@ struct Balance {
     double given = 0;  ///< J from all parts that gave more than they took
     double taken = 0;  ///< J taken up by all others; what is stored at the end included
     double energy_error = 0;  ///< |given − taken| / given
+    Figure figure() const;    ///< the energy error in percent, with charge and energies as its working
 };
 
 struct Recording {

@@ -22,7 +22,7 @@ std::string write_csv(const CsvTable& table) {
     return out;
 }
 
-Result<CsvTable> parse_csv(std::string_view text) {
+Result<CsvTable> parse_csv(std::string_view text, char separator) {
     CsvTable table;
     std::vector<std::string> row;
     std::string field;
@@ -47,7 +47,7 @@ Result<CsvTable> parse_csv(std::string_view text) {
                 field += c;
         } else if (c == '"') {
             quoted = any = true, opened = line;
-        } else if (c == ',') {
+        } else if (c == separator) {
             row.push_back(std::move(field));
             field.clear();
             any = true;

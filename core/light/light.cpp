@@ -197,7 +197,7 @@ std::vector<ResistorOption> resistor_options(const Design& design, const Conditi
 
 Conditions lit(const Circuit& circuit, Conditions c) {
     for (const Part& part : circuit.parts)
-        if (part.kind == "switch") c.switches[part.designator] = true;
+        if (part.kind == "switch" || part.kind == "double_switch") c.switches[part.designator] = true;
     return c;
 }
 

@@ -2,20 +2,25 @@
 
 #include <fmt/format.h>
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
+#include "engine/long_run.hpp"
 #include "engine/models.hpp"
-#include "engine/operating_point.hpp"
 #include "light/brightness.hpp"
 #include "light/light.hpp"
 #include "light/strings.hpp"
+#include "power/standby.hpp"
+#include "power/supply_range.hpp"
 
 namespace elkit {
 namespace {
 
-constexpr int steps = 120;
+constexpr int steps_at_rest = 120, steps_moving = 20;  // of the state of charge
 constexpr double shelf_life = 10;  // years
 constexpr double endless = std::numeric_limits<double>::infinity();
 
@@ -35,11 +40,10 @@ DischargeSample between(const DischargeSample& a, const DischargeSample& b, doub
             mix(a.light, b.light)};
 }
 
-/// The cell behind the circuit's source; nullptr for a supply that does not empty.
-const CellType* emptying_cell(const Part& source) {
-    const CellType* cell =
-        source.kind == "battery" ? built_in_catalogue().cell(source.text("cell")) : nullptr;
-    return cell && !cell->endless() ? cell : nullptr;
+/// The cell behind the circuit's source; nothing for a supply that does not empty.
+std::optional<CellType> emptying_cell(const Part& source) {
+    auto cell = cell_of(source, built_in_catalogue());
+    return cell && !cell->endless() ? cell : std::nullopt;
 }
 
 void summarise(Discharge& d, const CellType& cell, double end_charge) {
@@ -67,24 +71,73 @@ std::optional<double> Discharge::hours_at(double wanted) const {
     return std::nullopt;
 }
 
+namespace {
+
+/// The circuit's average readings at falling states of charge: at rest by Newton from the last state, so that
+/// a latch keeps its side; over a steady cycle where it moves.
+class Follower {
+  public:
+    Follower(const Circuit& circuit, const Corner& corner) : circuit_(circuit), corner_(corner) {}
+    Result<void> start(const Conditions& c) {
+        auto run = long_run(circuit_, built_in_catalogue(), c, corner_, moves() ? &run_ : nullptr);
+        if (!run) return run.error();
+        run_ = std::move(run).value();
+        now_ = run_.mean();
+        return success();
+    }
+    Result<void> follow(const Conditions& c) {
+        if (moves()) return start(c);
+        auto op = operating_point(circuit_, built_in_catalogue(), c, corner_, &now_);
+        if (!op) return op.error();
+        now_ = std::move(op).value();
+        return success();
+    }
+    bool moves() const { return run_.moves(); }
+    const OperatingPoint& now() const { return now_; }
+
+  private:
+    const Circuit& circuit_;
+    const Corner& corner_;
+    LongRun run_;
+    OperatingPoint now_;
+};
+
+/// Reasons to end, and how far between the last sample and this one each strikes.
+struct Ending {
+    double at = 1;
+    std::string why;
+    void consider(bool strikes, double before, double after, double limit, std::string reason) {
+        const double t = strikes ? (before - limit) / std::max(before - after, 1e-12) : 2;
+        if (t <= at || (strikes && why.empty())) at = std::clamp(t, 0.0, 1.0), why = std::move(reason);
+    }
+};
+
+}  // namespace
+
 Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end_brightness,
                             const Corner& corner) {
-    const Catalogue& catalogue = built_in_catalogue();
     Conditions c = lit(circuit, conditions);
     Discharge d;
-    OperatingPoint op;
-    double fresh_light = 0;
     const Part* source = circuit.source();
-    const CellType* cell = source ? emptying_cell(*source) : nullptr;
+    const auto cell = source ? emptying_cell(*source) : std::nullopt;
     const double cells = cell ? source->number("count") : 1;
     const double end_light = luminance_for(end_brightness);
-    double rate_before = 0;
+    const auto chips = supply_ranges(circuit);
+    std::vector<double> chip_volts(chips.size());
+    Follower circuit_at(circuit, corner);
+    double fresh_light = 0, rate_before = 0;
+    int steps = steps_at_rest;
     for (int k = 0; k <= steps; ++k) {
         c.battery = 1.0 - double(k) / steps;
-        auto solved = operating_point(circuit, catalogue, c, corner, k ? &op : nullptr);
-        if (!solved) return solved.error();
-        op = std::move(solved).value();
-        const double intensity = total_intensity(circuit, catalogue, op);
+        if (auto solved = k ? circuit_at.follow(c) : circuit_at.start(c); !solved) {
+            if (!k || !circuit_at.moves()) return solved.error();
+            d.ended_by = "it no longer runs steadily: " + solved.error().text();
+            summarise(d, *cell, d.samples.back().charge);
+            return d;
+        }
+        if (k == 0 && circuit_at.moves()) steps = steps_moving;
+        const OperatingPoint& op = circuit_at.now();
+        const double intensity = total_intensity(circuit, built_in_catalogue(), op);
         if (k == 0) fresh_light = intensity;
         const double amps = std::max(op.supply_current(), 1e-9);
         DischargeSample s{0, c.battery, op.part(op.source).voltage, amps,
@@ -99,17 +152,26 @@ Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions
                             amps;  // h for all of the charge
         if (k > 0) s.hours = d.samples.back().hours + (rate + rate_before) / 2 / steps;
         rate_before = rate;
-        const bool dark = fresh_light > 0 && s.light < end_light;
-        const bool empty = s.volts < cells * cell->cutoff;
-        if (k > 0 && (dark || empty)) {
+        Ending ending;
+        if (k > 0) {
             const auto& last = d.samples.back();
-            const double t_dark = dark ? (last.light - end_light) / std::max(last.light - s.light, 1e-12) : 1;
-            const double t_empty =
-                empty ? (last.volts - cells * cell->cutoff) / std::max(last.volts - s.volts, 1e-12) : 1;
-            d.ended_by = dark && t_dark <= t_empty
-                             ? fmt::format("light below {:.0f} % of fresh", 100 * end_brightness)
-                             : "cells empty";
-            d.samples.push_back(between(last, s, std::clamp(std::min(t_dark, t_empty), 0.0, 1.0)));
+            ending.consider(fresh_light > 0 && s.light < end_light, last.light, s.light, end_light,
+                            fmt::format("light below {:.0f} % of fresh", 100 * end_brightness));
+            ending.consider(s.volts < cells * cell->cutoff, last.volts, s.volts, cells * cell->cutoff,
+                            "cells empty");
+        }
+        for (std::size_t i = 0; i < chips.size(); ++i) {
+            const SupplyRange& chip = chips[i];
+            const double volts = op.voltage(chip.plus) - op.voltage(chip.minus);
+            if (k > 0 && chip.stops && chip_volts[i] >= chip.low)
+                ending.consider(volts < chip.low, chip_volts[i], volts, chip.low,
+                                fmt::format("{} below its {}", chip.designator,
+                                            format_quantity(chip.low, Unit::volt)));
+            chip_volts[i] = volts;
+        }
+        if (!ending.why.empty()) {
+            d.ended_by = ending.why;
+            d.samples.push_back(between(d.samples.back(), s, ending.at));
             summarise(d, *cell, d.samples.back().charge);
             return d;
         }
@@ -122,37 +184,39 @@ Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions
 
 namespace {
 
-Figure standby_figures(const Design& design, const Conditions& conditions, const OperatingPoint& off,
+Figure standby_figures(const Design& design, const Conditions& conditions, const LongRun& off,
                        Figure& current) {
     current = {"power.standby_current",
-               "current with every switch off",
-               off.supply_current(),
+               "current with everything off",
+               off.mean().supply_current(),
                Unit::ampere,
                {},
                {},
-               {"operating point with every switch open, fresh cells"}};
+               {off_text(design.circuit) + ", fresh cells"}};
+    if (off.moves()) current.working.push_back("it still moves then: the average over one cycle");
+    for (const auto& [part, amps] : takers(design.circuit, off.mean()))
+        current.working.push_back(fmt::format("through {}: {}", part, format_quantity(amps, Unit::ampere)));
     const Part* source = design.circuit.source();
-    const CellType* cell = emptying_cell(*source);
+    const auto cell = emptying_cell(*source);
     Figure f{"power.standby", "standby life, switched off", endless, Unit::year, {}, {}, {}};
     if (!cell) return f;
     const double drain =
-        std::max(0.0, off.supply_current()) * 8766 / cell->usable_charge(1e-6, conditions.celsius);
+        std::max(0.0, current.value) * 8766 / cell->usable_charge(1e-6, conditions.celsius);
     const double computed = 1 / (cell->self_discharge_per_year + drain);
     f.value = std::min(computed, shelf_life);
     f.working = {"T = 1 / (self-discharge + drain × 8766 h / capacity)",
                  fmt::format("  = 1 / ({:.2g} + {:.2g}) = {}", cell->self_discharge_per_year, drain,
                              format_quantity(computed, Unit::year))};
     if (computed > shelf_life) f.working.push_back("more than a cell keeps on the shelf: shown as 10 years");
-    const bool any_switch = std::any_of(design.circuit.parts.begin(), design.circuit.parts.end(),
-                                        [](const Part& p) { return p.kind == "switch"; });
-    if (!any_switch) f.working.push_back("there is no switch: it is never off");
+    if (!can_be_off(design.circuit)) f.working.push_back("there is no switch: it is never off");
     return f;
 }
 
-std::vector<std::string> run_time_working(const Discharge& d, const CellType* cell, const Conditions& c) {
+std::vector<std::string> run_time_working(const Discharge& d, const std::optional<CellType>& cell, const Conditions& c) {
     if (!cell) return {"a supply that does not empty"};
     const auto &first = d.samples.front(), &last = d.samples.back();
-    return {"ds/dt = −I / Q(I):  the engine solves the circuit at each state of charge s",
+    return {"ds/dt = −I / Q(I):  the engine solves the circuit at each state of charge s, on average over a "
+            "cycle where it moves",
             fmt::format("fresh: I = {}, Q = {}; at the end (s = {:.0f} %): I = {}, Q = {}",
                         format_quantity(first.amps, Unit::ampere),
                         format_quantity(cell->usable_charge(first.amps, c.celsius), Unit::ampere_hour),
@@ -190,14 +254,22 @@ Result<PowerResult> analyse_power(const Design& design, const Conditions& condit
     if (!typical) return typical.error();
     r.typical = std::move(typical).value();
     double shortest = r.typical.hours, longest = r.typical.hours;
-    for (const double bin : {-1.0, 1.0})
-        for (const double capacity : {-1.0, 1.0}) {
-            auto d = discharge(design.circuit, conditions, end, {bin, bin, capacity});
-            if (!d) return d.error();
-            shortest = std::min(shortest, d.value().hours), longest = std::max(longest, d.value().hours);
-            r.corners.push_back(std::move(d).value());
+    std::array<Result<Discharge>, 2> bins{Discharge{}, Discharge{}};
+    tbb::parallel_for(0, 2, [&](int k) {
+        const double bin = k == 0 ? -1.0 : 1.0;
+        bins[static_cast<std::size_t>(k)] = discharge(design.circuit, conditions, end, {bin, bin, 0});
+    });
+    for (const auto& bin : bins) {
+        if (!bin) return bin.error();
+        for (const double capacity : {0.9, 1.1}) {  // of the cells: it stretches time and nothing else
+            Discharge d = bin.value();
+            for (auto& sample : d.samples) sample.hours *= capacity;
+            d.hours *= capacity, d.delivered *= capacity;
+            shortest = std::min(shortest, d.hours), longest = std::max(longest, d.hours);
+            r.corners.push_back(std::move(d));
         }
-    const CellType* cell = emptying_cell(*design.circuit.source());
+    }
+    const auto cell = emptying_cell(*design.circuit.source());
     r.run_time = {"power.run_time",
                   "run time from fresh cells",
                   r.typical.hours,
@@ -223,13 +295,9 @@ Result<PowerResult> analyse_power(const Design& design, const Conditions& condit
                             {},
                             {},
                             {"mean of CIE lightness over the run time, fresh = 100 %"}};
-    Conditions off = conditions;
-    off.battery = 1;
-    for (const Part& part : design.circuit.parts)
-        if (part.kind == "switch") off.switches[part.designator] = false;
-    auto op = operating_point(design.circuit, built_in_catalogue(), off);
-    if (!op) return op.error();
-    r.standby = standby_figures(design, conditions, op.value(), r.standby_current);
+    auto off = long_run(design.circuit, built_in_catalogue(), switched_off(design.circuit, conditions));
+    if (!off) return off.error();
+    r.standby = standby_figures(design, conditions, off.value(), r.standby_current);
     return r;
 }
 

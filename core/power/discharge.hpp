@@ -32,9 +32,10 @@ struct Discharge {
 };
 
 /// Discharges the circuit with all switches closed from fresh until the perceived brightness falls below
-/// `end_brightness` (fraction of fresh) or the source is empty. At each state of charge s the engine solves
-/// the circuit; time follows from  ds/dt = −I / Q(I, T),  with the cell's rate loss in Q; trapezoids over 120
-/// steps in s. Errors are those of the engine.
+/// `end_brightness` (fraction of fresh), a chip's supply below its lowest, or the source is empty. At each
+/// state of charge s the engine solves the circuit, on average over a steady cycle where it moves; time
+/// follows from  ds/dt = −I / Q(I, T),  with the cell's rate loss in Q; trapezoids over 120 steps in s (20
+/// where it moves). Errors are those of the engine.
 Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end_brightness,
                             const Corner& corner = {});
 

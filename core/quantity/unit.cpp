@@ -8,7 +8,7 @@ struct Row {
     std::string_view symbol, example;
     bool prefix;
 };
-constexpr std::array<Row, 20> rows{{
+constexpr std::array<Row, 22> rows{{
     {"", "a number such as 12", false},
     {"Ω", "a resistance such as 4k7 or 470", true},
     {"F", "a capacitance such as 100n", true},
@@ -27,6 +27,8 @@ constexpr std::array<Row, 20> rows{{
     {"mm²", "a cross-section such as 0.14", false},
     {"g", "a mass such as 23", false},
     {"Ah", "a charge such as 2500m", true},
+    {"C", "a charge such as 20u", true},
+    {"J", "an energy such as 5m", true},
     {"", "an amount such as 2.50", false},
     {"", "a whole number such as 40", false},
 }};

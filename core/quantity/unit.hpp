@@ -22,6 +22,8 @@ enum class Unit {
     square_metre,
     gram,
     ampere_hour,
+    coulomb,
+    joule,
     money,
     count
 };

@@ -11,8 +11,8 @@ namespace elkit {
 const std::vector<Rule>& rules() {
     static const std::vector<Rule> all = [] {
         std::vector<Rule> list = light_rules();
-        for (auto& rule : power_rules()) list.push_back(std::move(rule));
-        for (auto& rule : making_rules()) list.push_back(std::move(rule));
+        for (const auto& more : {circuit_rules(), stress_rules(), power_rules(), making_rules()})
+            list.insert(list.end(), more.begin(), more.end());
         return list;
     }();
     return all;

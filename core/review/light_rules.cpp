@@ -11,8 +11,10 @@
 namespace elkit {
 namespace {
 
-/// Solves the design with fresh cells, switches closed.
+/// Solves the design with fresh cells, switches closed; nothing for a circuit that does not rest, which
+/// stress_rules judge by its averages and peaks.
 std::optional<OperatingPoint> fresh(const Evidence& e, const Corner& corner = {}) {
+    if (may_move(e.design.circuit) && (!fresh_run(e) || fresh_run(e)->moves())) return std::nullopt;
     Conditions c = lit(e.design.circuit, e.conditions);
     c.battery = 1;
     auto op = operating_point(e.design.circuit, built_in_catalogue(), c, corner);
@@ -64,7 +66,7 @@ void headroom(const Evidence& e, std::vector<Finding>& out) {
 }
 
 void sag(const Evidence& e, std::vector<Finding>& out) {
-    if (e.live.light.strings.empty()) return;
+    if (e.live.light.strings.empty() || !fresh(e)) return;
     const auto& row = e.live.light.bins[1];
     const std::array bins{row[0].value, row[1].value, row[2].value};
     if (!(bins[0] > 0) || bins[1] / bins[0] > 0.55) return;
@@ -140,7 +142,8 @@ void no_resistor(const Evidence& e, std::vector<Finding>& out) {
 }
 
 void resistor_rating(const Evidence& e, std::vector<Finding>& out) {
-    const auto worst = fresh(e, {-1, -1, 0});
+    auto worst = fresh(e, {-1, -1, 0});
+    if (!worst && fresh_run(e)) worst = fresh_run(e)->mean();
     if (!worst) return;
     for (const Part& part : e.design.circuit.parts) {
         if (part.kind != "resistor") continue;
@@ -195,11 +198,19 @@ void shared_resistor(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
+/// A diode in a row with LEDs; others may well be there to block.
+bool in_a_string(const Circuit& circuit, const Part& diode) {
+    for (const Chain& chain : chains(circuit))
+        if (std::find(chain.parts.begin(), chain.parts.end(), &diode) != chain.parts.end())
+            return chain.count("led") > 0;
+    return false;
+}
+
 void led_reversed(const Evidence& e, std::vector<Finding>& out) {
     const auto op = fresh(e);
     if (!op) return;
     for (const Part& part : e.design.circuit.parts) {
-        if (part.kind != "led" && part.kind != "diode") continue;
+        if (part.kind != "led" && !(part.kind == "diode" && in_a_string(e.design.circuit, part))) continue;
         const double v = op->part(part.designator).voltage;
         if (v > -0.3) continue;
         const LedType* type = built_in_catalogue().led(part.text("type"));

@@ -9,7 +9,13 @@
 namespace elkit {
 namespace {
 
+/// Current from the source [A], everything on and fresh cells; rms over a cycle where the circuit moves, 0
+/// while that is being computed.
 double fresh_current(const Evidence& e) {
+    const Part* source = e.design.circuit.source();
+    if (const LongRun* run = fresh_run(e); run && source)
+        return run->moves() ? run->rms(source->designator, "+") : run->mean().supply_current();
+    if (may_move(e.design.circuit)) return 0;
     Conditions c = lit(e.design.circuit, e.conditions);
     c.battery = 1;
     auto op = operating_point(e.design.circuit, built_in_catalogue(), c);
@@ -19,8 +25,7 @@ double fresh_current(const Evidence& e) {
 void cell_rate(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.design.circuit.source();
     if (!source) return;
-    const CellType* cell =
-        source->kind == "battery" ? built_in_catalogue().cell(source->text("cell")) : nullptr;
+    const auto cell = cell_of(*source, built_in_catalogue());
     const double limit = cell ? cell->max_current : source->number("max_current");
     const double asked = fresh_current(e);
     if (asked <= limit) return;
@@ -87,14 +92,16 @@ void run_time(const Evidence& e, std::vector<Finding>& out) {
 }
 
 void switch_rating(const Evidence& e, std::vector<Finding>& out) {
-    const double current = fresh_current(e);
-    for (const Part& part : e.design.circuit.parts)
-        if (part.kind == "switch" && current > part.number("rating"))
+    for (const Part& part : e.design.circuit.parts) {
+        if (part.kind != "switch") continue;
+        const double current = fresh_run(e) ? fresh_run(e)->rms(part.designator, "a") : fresh_current(e);
+        if (current > part.number("rating"))
             add_finding(out, Severity::error, "power", "part:" + part.designator,
                         fmt::format("{} carries {}, its contact is rated {}", part.designator, amps(current),
                                     amps(part.number("rating"))),
                         "Contacts burn and stick above their rating: use a larger switch, or let it drive a "
                         "transistor.");
+    }
 }
 
 void wire_rating(const Evidence& e, std::vector<Finding>& out) {
@@ -142,7 +149,7 @@ void wire_rating(const Evidence& e, std::vector<Finding>& out) {
 void supply_limit(const Evidence& e, std::vector<Finding>& out) {
     for (const Part& part : e.design.circuit.parts) {
         if (part.kind != "battery" && part.kind != "supply") continue;
-        const CellType* cell = built_in_catalogue().cell(part.text("cell"));
+        const auto cell = cell_of(part, built_in_catalogue());
         const double volts = part.kind == "supply"
                                  ? part.number("voltage")
                                  : (cell ? part.number("count") * cell->open_circuit.at(1) : 0);
@@ -157,8 +164,7 @@ void supply_limit(const Evidence& e, std::vector<Finding>& out) {
 
 void coin_caution(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.design.circuit.source();
-    const CellType* cell =
-        source && source->kind == "battery" ? built_in_catalogue().cell(source->text("cell")) : nullptr;
+    const auto cell = source ? cell_of(*source, built_in_catalogue()) : std::nullopt;
     if (!cell) return;
     const std::string ref = "part:" + source->designator;
     if (cell->chemistry == "lithium coin" || cell->chemistry == "alkaline button")

@@ -7,6 +7,12 @@ namespace elkit {
 std::vector<Rule> light_rules();   ///< LEDs, resistors, strings
 std::vector<Rule> power_rules();   ///< cells, run time, wire, switch, supply limit
 std::vector<Rule> making_rules();  ///< board, build, batch
+std::vector<Rule> circuit_rules();  ///< pins, gates, capacitors at chips, diodes at coils
+std::vector<Rule> stress_rules();   ///< what parts bear in the long run, supply ranges, drain when off
+
+/// The long run from fresh cells with everything switched on; nullptr while it is being computed or if it
+/// could not be.
+const LongRun* fresh_run(const Evidence& e);
 
 inline std::string amps(double a) { return format_quantity(a, Unit::ampere); }
 inline std::string volts(double v) { return format_quantity(v, Unit::volt); }

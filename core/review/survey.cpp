@@ -8,25 +8,26 @@
 
 namespace elkit {
 
-StaveLayout stave_layout(const Circuit& circuit) {
-    Conditions fresh;
-    if (auto op = operating_point(circuit, built_in_catalogue(), lit(circuit, fresh)))
-        return lay_out_stave(circuit, op.value());
-    return lay_out_stave(circuit, {});
+namespace {
+
+/// Two transistors or a chip with feedback: only then can a circuit rest in more than one state.
+bool may_latch(const Circuit& circuit) {
+    int transistors = 0, chips = 0;
+    for (const Part& p : circuit.parts) {
+        transistors += p.kind == "npn" || p.kind == "pnp" || p.kind == "nmos" || p.kind == "pmos";
+        chips += p.kind == "timer" || p.kind == "comparator" || p.kind == "relay";
+    }
+    return transistors > 1 || chips > 0;
 }
 
-namespace {
-/// Something with gain, and something that stores: only then can a circuit move by itself.
-bool may_oscillate(const Circuit& circuit) {
-    const auto any = [&](std::initializer_list<const char*> kinds) {
-        return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& p) {
-            return std::any_of(kinds.begin(), kinds.end(), [&](const char* k) { return p.kind == k; });
-        });
-    };
-    return any({"npn", "pnp", "nmos", "pmos", "timer", "comparator", "relay"}) &&
-           any({"capacitor", "electrolytic", "inductor", "core", "relay"});
-}
 }  // namespace
+
+StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before) {
+    Conditions fresh;
+    if (auto op = operating_point(circuit, built_in_catalogue(), lit(circuit, fresh)))
+        return lay_out_stave(circuit, op.value(), before);
+    return lay_out_stave(circuit, {}, before);
+}
 
 std::map<std::string, double> glow_of(const Design& design, const OperatingPoint& op) {
     const double target = design.light ? design.light->current : 0.01;
@@ -72,14 +73,25 @@ DeepSurvey deep_survey(const Design& design, const Conditions& conditions,
     const auto stop = [&](const char* stage, double fraction) { return !go_on(stage, fraction); };
     DeepSurvey deep;
     if (stop("looking for a period", 0)) return deep;
-    if (may_oscillate(design.circuit))
-        if (auto steady = steady_state(design.circuit, built_in_catalogue(), conditions, {}))
+    const Catalogue& catalogue = built_in_catalogue();
+    Conditions on = lit(design.circuit, conditions);
+    on.battery = 1;
+    if (may_move(design.circuit))
+        if (auto steady = steady_state(design.circuit, catalogue, conditions, {}))
             deep.steady = std::move(steady).value();
+    if (stop("looking for a period", 0.05)) return deep;
+    if (may_latch(design.circuit) && !(deep.steady && deep.steady->repeats))
+        if (auto states = operating_points(design.circuit, catalogue, conditions))
+            deep.states = std::move(states).value();
+    if (auto run = long_run(design.circuit, catalogue, on)) deep.fresh_run = std::move(run).value();
     if (stop("discharging the cells", 0.1)) return deep;
-    if (auto power = analyse_power(design, conditions))
+    if (auto power = analyse_power(design, conditions)) {
         deep.power = std::move(power).value();
-    else
+        on.battery = deep.power->typical.charge_left;
+        if (auto run = long_run(design.circuit, catalogue, on)) deep.flat_run = std::move(run).value();
+    } else {
         deep.error = power.error();
+    }
     if (stop("placing the parts on the board", 0.2)) return deep;
     const auto placing = [&](std::string_view stage, double fraction) {
         return go_on(stage, 0.2 + 0.5 * fraction);

@@ -9,7 +9,7 @@
 #include "design/design.hpp"
 #include "drawing/stave.hpp"
 #include "engine/operating_point.hpp"
-#include "engine/steady.hpp"
+#include "engine/long_run.hpp"
 #include "light/light.hpp"
 #include "power/discharge.hpp"
 #include "power/supplies.hpp"
@@ -31,7 +31,9 @@ struct LiveSurvey {
 struct DeepSurvey {
     bool complete = false;  ///< false if it was stopped before its end
     std::optional<Error> error;
-    std::optional<Steady> steady;  ///< of a circuit that could move by itself
+    std::optional<Steady> steady;  ///< of a circuit that could move by itself, as the conditions are
+    std::optional<LongRun> fresh_run, flat_run;  ///< everything on: from fresh cells, and at the end of them
+    std::vector<OperatingPoint> states;  ///< of rest, if a latch could have more than one; power-up's first
     std::optional<PowerResult> power;
     std::vector<SupplyRow> supplies, supplies_same;  ///< resistor re-chosen; same resistor
     std::optional<PadLayout> layout;
@@ -39,11 +41,14 @@ struct DeepSurvey {
     std::vector<std::string> layout_differences;  ///< empty: the board equals the circuit
     std::vector<BuildStep> steps;
     PartsList parts;
+
+    /// The circuit does not rest: averages say more about it than any one state.
+    bool moves() const { return fresh_run && fresh_run->moves(); }
 };
 
 /// The stave's layout from the fresh circuit with its switches as drawn; a plain order if it cannot be
-/// solved.
-StaveLayout stave_layout(const Circuit& circuit);
+/// solved. `before` as in lay_out_stave().
+StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before = nullptr);
 
 /// Perceived brightness 0…1 of each LED at these readings, against the design's target current.
 std::map<std::string, double> glow_of(const Design& design, const OperatingPoint& op);

@@ -274,7 +274,7 @@ TEST(Shots, AreWrittenOneForEachView) {
     TemporaryFolder folder;
     ASSERT_EQ(take_shots(QString::fromStdString(folder.path().string())), 0);
     const auto files = QDir(QString::fromStdString(folder.path().string())).entryList({"*.png"});
-    EXPECT_EQ(files.size(), 9);
+    EXPECT_EQ(files.size(), 14);
     const QImage shot(QString::fromStdString((folder / "light.png").string()));
     EXPECT_EQ(shot.size(), QSize(1280, 800));
     apply_theme(false);

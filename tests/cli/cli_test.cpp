@@ -1,8 +1,10 @@
 #include <gtest/gtest.h>
 
+#include <cmath>
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
+#include <sstream>
 
 #include "support/process.hpp"
 
@@ -132,6 +134,98 @@ TEST_F(Cli, PrintsItsSchemaAndRules) {
     EXPECT_FALSE(json::parse(cli("schema").out, nullptr, false).is_discarded());
     EXPECT_NE(cli("rules").out.find("| `headroom` |"), std::string::npos);
     EXPECT_EQ(cli("--help").exit_code, 0);
+}
+
+TEST_F(Cli, SimulatesAndWritesWaveforms) {
+    const json run = ask("simulate demo:twin-blinker --until 2s --probe L1.i --power-up");
+    EXPECT_NEAR(run["time_s"].back().get<double>(), 2, 1e-9);
+    EXPECT_EQ(run["traces"][0]["unit"], "A");
+    EXPECT_LT(run["balance"]["energy_error"].get<double>(), 0.05);
+    const Output csv = cli("simulate demo:twin-blinker --until 50ms --probe L1.i --csv");
+    EXPECT_NE(csv.out.find("time_s,L1_A"), std::string::npos) << csv.out.substr(0, 200);
+    const Output vcd = cli("simulate demo:twin-blinker --until 50ms --vcd");
+    EXPECT_NE(vcd.out.find("$enddefinitions"), std::string::npos);
+    EXPECT_NE(vcd.out.find("$var real"), std::string::npos);
+}
+
+TEST_F(Cli, PressesAtItsTime) {
+    const std::string file = write("button.elkit.json", R"({"elkit": 1, "name": "b", "circuit": {"parts": [
+        {"designator": "B1", "kind": "battery", "pins": {"+": "V", "-": "0"}, "params": {"count": 3}},
+        {"designator": "S1", "kind": "button", "pins": {"a": "V", "b": "OUT"}},
+        {"designator": "R1", "kind": "resistor", "pins": {"a": "OUT", "b": "0"}}]}})");
+    const json run = ask("simulate " + file + " --until 30ms --probe OUT --at \"10ms press S1\" --at \"20ms release S1\"");
+    EXPECT_EQ(run["happenings"].size(), 2u);
+    EXPECT_NEAR(run["happenings"][0]["time_s"].get<double>(), 0.01, 1e-12);
+    const json reached = ask("measure " + file + " --net OUT --until 30ms --reaches 2V --at \"10ms press S1\"");
+    EXPECT_NEAR(reached["measurements"].back()["value"].get<double>(), 0.01, 1e-9);
+    EXPECT_EQ(cli("measure " + file + " --net OUT --until 30ms --reaches 9V").exit_code, 1);
+    EXPECT_EQ(cli("simulate " + file + " --until 30ms --at \"10ms jump\"").exit_code, 2);
+    EXPECT_EQ(cli("simulate " + file + " --until 30ms --at \"20ms press S1\" --at \"10ms release S1\"").exit_code, 2);
+}
+
+TEST_F(Cli, MeasuresAndFindsTheSteadyState) {
+    const json steady = ask("steady demo:harbour-dimmer");
+    EXPECT_TRUE(steady["repeats"].get<bool>());
+    const double period = steady["period_s"].get<double>();
+    bool found = false;
+    for (const auto& m : ask("measure demo:harbour-dimmer --net GATE")["measurements"])
+        if (m["id"].get<std::string>().ends_with(".period")) {
+            found = true;
+            EXPECT_NEAR(m["value"].get<double>(), period, 0.01 * period);
+        }
+    EXPECT_TRUE(found);
+    EXPECT_FALSE(ask("steady demo:pier-lantern")["repeats"].get<bool>());
+}
+
+TEST_F(Cli, SweepsAndSpreads) {
+    const json swept = ask("sweep demo:harbour-dimmer --over RV1=0.1..0.9:3 --of \"L1 mean\" --of \"GATE period\"");
+    const auto& light = swept["results"][0]["values"];
+    ASSERT_EQ(light.size(), 3u);
+    EXPECT_NE(light[0].get<double>(), light[2].get<double>());
+    EXPECT_GT(swept["results"][1]["values"][1].get<double>(), 0);
+    const std::string spread = "spread demo:pier-lantern --builds 200 --seed 7 --of L1.i";
+    const json one = ask(spread), again = ask(spread);
+    EXPECT_EQ(one, again) << "the same seed, the same batch";
+    EXPECT_LT(one["spreads"][0]["p5"].get<double>(), one["spreads"][0]["median"].get<double>());
+    EXPECT_GT(one["spreads"][0]["influences"][0]["share"].get<double>(), 0.1);
+    EXPECT_EQ(cli("sweep demo:pier-lantern --over X9=0..1 --of L1").exit_code, 2);
+    EXPECT_EQ(cli("sweep demo:pier-lantern --over battery=0..1 --of L1 mode").exit_code, 2);
+}
+
+TEST_F(Cli, ReadsTheMeterAndDrawsTheStave) {
+    EXPECT_NEAR(ask("meter demo:pier-lantern --red V+ --black GND --mode V")["value"].get<double>(),
+                ask("op demo:pier-lantern")["nets"]["V+"]["V"].get<double>(), 0.006);
+    EXPECT_TRUE(ask("meter demo:pier-lantern --red V+ --black V+ --mode beep")["beeps"].get<bool>());
+    EXPECT_EQ(cli("meter demo:pier-lantern --red NOWHERE --black GND --mode V").exit_code, 2);
+    const std::string svg = folder_ + "/stave.svg";
+    EXPECT_EQ(cli("stave demo:firefly-jar --svg " + svg).exit_code, 0);
+    std::stringstream text;
+    text << std::ifstream(svg).rdbuf();
+    EXPECT_NE(text.str().find("data-ref=\"part:T1\""), std::string::npos);
+}
+
+TEST_F(Cli, ShowsTheOtherStateOfALatch) {
+    const std::string file = write("latch.elkit.json", R"({"elkit": 1, "name": "latch", "circuit": {"parts": [
+        {"designator": "B1", "kind": "battery", "pins": {"+": "V", "-": "0"}, "params": {"count": 3}},
+        {"designator": "Q1", "kind": "npn", "pins": {"c": "A", "b": "P", "e": "0"}},
+        {"designator": "Q2", "kind": "npn", "pins": {"c": "B", "b": "Q", "e": "0"}},
+        {"designator": "R1", "kind": "resistor", "pins": {"a": "V", "b": "A"}},
+        {"designator": "R2", "kind": "resistor", "pins": {"a": "V", "b": "B"}},
+        {"designator": "R3", "kind": "resistor", "pins": {"a": "A", "b": "Q"}, "params": {"value": 22000}},
+        {"designator": "R4", "kind": "resistor", "pins": {"a": "B", "b": "P"}, "params": {"value": 22000}}]}})");
+    const double one = ask("op " + file + " --state 1")["nets"]["A"]["V"].get<double>(),
+                 other = ask("op " + file + " --state 2")["nets"]["A"]["V"].get<double>();
+    EXPECT_GT(std::abs(one - other), 2) << one << " " << other;
+    EXPECT_EQ(cli("op " + file + " --state 3").exit_code, 2);
+}
+
+TEST_F(Cli, SchemaAndPartsInTheRepositoryAreWhatItPrints) {
+    std::stringstream text;
+    text << std::ifstream(std::string(ELKIT_SOURCE) + "/data/schema/elkit-design-1.schema.json").rdbuf();
+    std::stringstream parts;
+    parts << std::ifstream(std::string(ELKIT_SOURCE) + "/docs/parts.md").rdbuf();
+    EXPECT_EQ(cli("parts").out, parts.str()) << "run: elkit-cli parts > docs/parts.md";
+    EXPECT_EQ(cli("schema").out, text.str()) << "run: elkit-cli schema > data/schema/elkit-design-1.schema.json";
 }
 
 }  // namespace

@@ -1,22 +1,32 @@
 #include "app/stations/circuit/circuit_station.hpp"
 
+#include <QAction>
+#include <QApplication>
 #include <QCheckBox>
+#include <QClipboard>
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QKeyEvent>
+#include <QPushButton>
+#include <QSplitter>
 #include <QTabWidget>
 #include <QTableWidget>
 #include <array>
 
 #include "app/shell/session.hpp"
 #include "app/stations/circuit/meter_panel.hpp"
+#include "app/stations/circuit/spread_panel.hpp"
+#include "app/stations/circuit/sweep_panel.hpp"
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
+#include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
+#include "command/parts_table.hpp"
 #include "engine/figures.hpp"
 
 namespace elkit {
@@ -34,62 +44,145 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     setSubtitle(tr("Each line is a net, higher is more volts; parts hang between"));
     auto* card = new Card({});
     auto* tools = new QHBoxLayout;
+    buildTools(tools);
+    card->body()->addLayout(tools);
+    stave_ = new StaveWidget(session());
+    card->body()->addWidget(stave_, 1);
+    stave_->setToolTip(
+        tr("Double-click a value to change it, a line to rename it, a switch to turn it. Drag a dot to another "
+           "line to reconnect, a line or part down into Time to see it there. Right click for more. "
+           "Ctrl and wheel zoom, dragging moves, 0 fits."));
+    buildTable();
+    tabs_ = new QTabWidget;
+    tabs_->setAccessibleName(tr("Parts, time, meter, sweep and batch"));
+    time_ = new TimeLane(session());
+    meter_ = new MeterPanel(session());
+    sweep_ = new SweepPanel(session());
+    spread_ = new SpreadPanel(session());
+    tabs_->addTab(table_, tr("Parts as rows"));
+    tabs_->addTab(time_, tr("Time"));
+    tabs_->addTab(meter_, tr("Meter"));
+    tabs_->addTab(sweep_, tr("Sweep"));
+    tabs_->addTab(spread_, tr("Batch on paper"));
+    auto* halves = new QSplitter(Qt::Vertical);
+    halves->addWidget(card);
+    halves->addWidget(tabs_);
+    halves->setStretchFactor(0, 3);
+    halves->setStretchFactor(1, 2);
+    halves->setSizes({330, 210});
+    halves->setHandleWidth(8);
+    body()->addWidget(halves, 1);
+    wireStave();
+}
+
+void CircuitStation::buildTools(QLayout* row) {
+    auto* tools = static_cast<QHBoxLayout*>(row);
     total_ = new FigureLabel(session(), FigureLabel::Size::plain);
-    tools->addWidget(total_);
     period_ = new FigureLabel(session(), FigureLabel::Size::plain);
     mean_ = new FigureLabel(session(), FigureLabel::Size::plain);
-    tools->addWidget(period_);
-    tools->addWidget(mean_);
+    for (auto* figure : {total_, period_, mean_}) tools->addWidget(figure);
     tools->addStretch(1);
+    state_ = new QPushButton;
+    state_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_S));
+    state_->setToolTip(tr("This circuit can rest in more than one state (Alt S)"));
+    state_->hide();
+    tools->addWidget(state_);
+    connect(state_, &QPushButton::clicked, this, &CircuitStation::showNextState);
     true_height_ = new QCheckBox(tr("true height (Alt H)"));
     true_height_->setToolTip(
         tr("Lines at heights proportional to their voltage: shows where the volts are spent"));
     true_height_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_H));
     tools->addWidget(true_height_);
-    card->body()->addLayout(tools);
-    stave_ = new StaveWidget(session());
-    card->body()->addWidget(stave_, 1);
-    stave_->setToolTip(
-        tr("Double-click a value to change it, a switch to turn it, a line to see it in time. Drag a "
-           "dot to another line to reconnect. Delete removes, Ctrl D doubles, M turns a part. "
-           "Ctrl and wheel zoom, dragging moves, 0 fits."));
-    body()->addWidget(card, 10);
+    connect(true_height_, &QCheckBox::toggled, this, [this](bool on) {
+        StaveView view = session().staveView();
+        view.true_height = on;
+        session().setStaveView(view);
+    });
+}
+
+void CircuitStation::buildTable() {
     table_ = new QTableWidget(0, 7);
     table_->setHorizontalHeaderLabels(
         {tr("part"), tr("kind"), tr("value"), tr("from"), tr("to"), tr("current"), tr("power")});
     table_->setAccessibleName(tr("Parts of the circuit"));
+    table_->setAccessibleDescription(tr("Rows can be copied to a spreadsheet and pasted from one"));
     table_->verticalHeader()->hide();
     table_->verticalHeader()->setDefaultSectionSize(px(25));
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setTabKeyNavigation(false);
     table_->setMinimumHeight(px(80));
-    tabs_ = new QTabWidget;
-    tabs_->setAccessibleName(tr("Time, parts and meter"));
-    time_ = new TimeLane(session());
-    meter_ = new MeterPanel(session());
-    tabs_->addTab(table_, tr("Parts as rows"));
-    tabs_->addTab(time_, tr("Time"));
-    tabs_->addTab(meter_, tr("Meter"));
-    body()->addWidget(tabs_, 5);
+    table_->setContextMenuPolicy(Qt::ActionsContextMenu);
+    auto* copy = new QAction(tr("Copy the rows\tCtrl+C"), table_);
+    auto* paste = new QAction(tr("Paste parts from a spreadsheet\tCtrl+V"), table_);
+    connect(copy, &QAction::triggered, this, &CircuitStation::copyRows);
+    connect(paste, &QAction::triggered, this, &CircuitStation::pasteRows);
+    table_->addActions({copy, paste});
+    table_->installEventFilter(this);
+    show_workings(table_, session());
+    connect(table_, &QTableWidget::cellChanged, this, &CircuitStation::edited);
+}
+
+void CircuitStation::wireStave() {
     connect(time_, &TimeLane::momentShown, this, [this](const OperatingPoint* readings) {
         stave_->showMoment(readings ? std::optional(session().staveAt(*readings)) : std::nullopt);
     });
     connect(tabs_, &QTabWidget::currentChanged, this, [this] {
         if (tabs_->currentWidget() != time_) stave_->showMoment(std::nullopt);
     });
-    connect(stave_, &StaveWidget::netChosen, this, [this](const QString& net) {
-        if (tabs_->currentWidget() == meter_) return meter_->touch(net);
+    connect(stave_, &StaveWidget::netTouched, this, [this](const QString& net) {
+        if (tabs_->currentWidget() == meter_) meter_->touch(net);
+    });
+    connect(stave_, &StaveWidget::traceWanted, this, [this](const QString& probe) {
         tabs_->setCurrentWidget(time_);
-        time_->toggleProbe(QStringLiteral("net:") + net);
+        time_->toggleProbe(probe);
     });
-    show_workings(table_, session());
-    connect(table_, &QTableWidget::cellChanged, this, &CircuitStation::edited);
-    connect(true_height_, &QCheckBox::toggled, this, [this](bool on) {
-        StaveView view = session().staveView();
-        view.true_height = on;
-        session().setStaveView(view);
+    connect(stave_, &StaveWidget::probeWanted, this, [this](const QString& net, bool red) {
+        tabs_->setCurrentWidget(meter_);
+        meter_->probe(net, red);
     });
+}
+
+bool CircuitStation::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == table_ && event->type() == QEvent::KeyPress) {
+        auto* key = static_cast<QKeyEvent*>(event);
+        if (key->matches(QKeySequence::Paste)) return pasteRows(), true;
+        if (key->matches(QKeySequence::Copy)) return copyRows(), true;
+        if (key->key() == Qt::Key_Delete && table_->currentRow() >= 0) return deleteRow(), true;
+    }
+    return Station::eventFilter(watched, event);
+}
+
+void CircuitStation::deleteRow() {
+    const std::string part = table_->item(table_->currentRow(), 0)->text().toStdString();
+    auto circuit = delete_part(session().design().circuit, part);
+    if (!circuit) return session().reportError(QString::fromStdString(circuit.error().text()));
+    Design next = session().design();
+    next.circuit = std::move(circuit).value();
+    session().edit(std::move(next), tr("delete %1").arg(QString::fromStdString(part)));
+}
+
+void CircuitStation::copyRows() {
+    std::vector<Part> parts;
+    for (const QModelIndex& row : table_->selectionModel()->selectedRows())
+        parts.push_back(session().design().circuit.parts.at(static_cast<std::size_t>(row.row())));
+    if (parts.empty()) parts = session().design().circuit.parts;
+    QApplication::clipboard()->setText(QString::fromStdString(parts_as_csv(parts)));
+}
+
+void CircuitStation::pasteRows() {
+    auto next = with_parts_from_table(session().design(), QApplication::clipboard()->text().toStdString(),
+                                      Merge::replace);
+    if (!next) return session().reportError(QString::fromStdString(next.error().text()));
+    session().edit(std::move(next).value(), tr("paste parts"));
+}
+
+void CircuitStation::showNextState() {
+    const DeepSurvey* deep = session().deep();
+    if (!deep || deep->states.size() < 2) return;
+    shown_state_ = (shown_state_ + 1) % deep->states.size();
+    stave_->showMoment(shown_state_ ? std::optional(session().staveAt(deep->states[shown_state_])) : std::nullopt);
+    refresh();
 }
 
 void CircuitStation::focusRef(const QString& ref) {
@@ -158,6 +251,11 @@ void CircuitStation::refresh() {
         period_->setFigure(deep->steady->period_figure(), tr("it repeats in"));
         mean_->setFigure(deep->steady->current_figure(), tr("from the cells, on average"));
     }
+    const std::size_t states = deep && !session().deepPending() ? deep->states.size() : 0;
+    if (states < 2 && shown_state_) stave_->showMoment(std::nullopt);
+    if (states < 2) shown_state_ = 0;
+    state_->setVisible(states > 1);
+    state_->setText(tr("state %1 of %2").arg(shown_state_ + 1).arg(states));
     setSubtitle(repeats ? tr("It does not rest: the stave shows one state, the tab Time its course")
                         : tr("Each line is a net, higher is more volts; parts hang between"));
 }

@@ -2,6 +2,7 @@
 #include "app/stations/station.hpp"
 
 class QCheckBox;
+class QPushButton;
 class QTabWidget;
 class QTableWidget;
 
@@ -9,7 +10,9 @@ namespace elkit {
 
 class FigureLabel;
 class MeterPanel;
+class SpreadPanel;
 class StaveWidget;
+class SweepPanel;
 class TimeLane;
 
 /// The stave, and the same parts as rows for those who prefer them.
@@ -21,17 +24,32 @@ class CircuitStation : public Station {
     StaveWidget* stave() { return stave_; }
     TimeLane* timeLane() { return time_; }
     MeterPanel* meter() { return meter_; }
+    SweepPanel* sweepPanel() { return sweep_; }
+    SpreadPanel* spreadPanel() { return spread_; }
     QTabWidget* tabs() { return tabs_; }
+    QTableWidget* table() { return table_; }
+    void showNextState();  ///< the other states of rest of a latch, one after the other
+    void pasteRows();      ///< parts of the clipboard, as rows of a spreadsheet
+    void copyRows();       ///< the chosen rows, or all, to the clipboard
 
   protected:
     void refresh() override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
+    void buildTools(QLayout* row);
+    void deleteRow();
+    void buildTable();
+    void wireStave();
     void edited(int row, int column);
     StaveWidget* stave_;
     QTableWidget* table_;
     TimeLane* time_;
     MeterPanel* meter_;
+    SweepPanel* sweep_;
+    SpreadPanel* spread_;
+    QPushButton* state_;
+    std::size_t shown_state_ = 0;
     QTabWidget* tabs_;
     QCheckBox* true_height_;
     FigureLabel *total_, *period_, *mean_;

@@ -9,7 +9,7 @@
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "catalogue/catalogue.hpp"
-#include "engine/meter.hpp"
+#include "engine/long_run.hpp"
 
 namespace elkit {
 
@@ -82,15 +82,35 @@ void MeterPanel::rebuild() {
     if (isVisible()) measure();
 }
 
+void MeterPanel::probe(const QString& net, bool red) {
+    (red ? red_ : black_)->setCurrentText(net);
+    next_is_red_ = !red;
+    measure();
+}
+
+/// A circuit that moves is averaged over its cycle, which takes a while: off the interface's thread.
 void MeterPanel::measure() {
     const auto mode = static_cast<MeterMode>(mode_->currentData().toInt());
     const bool amps = mode == MeterMode::amps;
     lifted_->setEnabled(amps), red_->setEnabled(!amps), black_->setEnabled(!amps);
     Probing p{red_->currentText().toStdString(), black_->currentText().toStdString(), mode, {}};
     if (amps) p.lifted = lifted_->currentText().toStdString();
-    auto reading = read_meter(session_.design().circuit, built_in_catalogue(), session_.conditions(), p);
+    const Circuit& circuit = session_.design().circuit;
+    if (!may_move(circuit)) {
+        work_.stop();
+        return show(read_meter(circuit, built_in_catalogue(), session_.conditions(), p), mode);
+    }
+    value_->setDimmed(true);
+    work_.start([circuit, c = session_.conditions(),
+                 p](const Progress&) { return read_meter(circuit, built_in_catalogue(), c, p); },
+                [this, mode](const Result<MeterReading>& reading) { show(reading, mode); });
+}
+
+void MeterPanel::show(const Result<MeterReading>& reading, MeterMode mode) {
+    value_->setDimmed(false);
     if (!reading) {
         value_->hide();
+        display_->show();
         display_->setText(tr("–"));
         note_->setText(QString::fromStdString(reading.error().text()));
         return;

@@ -1,6 +1,9 @@
 #pragma once
 #include <QWidget>
 
+#include "app/shell/background.hpp"
+#include "engine/meter.hpp"
+
 class QComboBox;
 class QLabel;
 
@@ -14,16 +17,20 @@ class MeterPanel : public QWidget {
     Q_OBJECT
   public:
     explicit MeterPanel(Session& session, QWidget* parent = nullptr);
-    void touch(const QString& net);  ///< the next probe goes here: red, then black
+    void touch(const QString& net);            ///< the next probe goes here: red, then black
+    void probe(const QString& net, bool red);  ///< this probe goes here
+    bool measuring() const { return work_.running(); }
 
   private:
     void rebuild();
     void measure();
+    void show(const Result<MeterReading>& reading, MeterMode mode);
     Session& session_;
     QComboBox *red_, *black_, *mode_, *lifted_;
     FigureLabel* value_;
     QLabel *display_, *note_;
     bool next_is_red_ = true;
+    Background work_;
 };
 
 }  // namespace elkit

@@ -2,13 +2,16 @@
 
 #include <qcustomplot.h>
 
+#include <QCheckBox>
 #include <QComboBox>
-#include <QCoreApplication>
+#include <QEvent>
+#include <QDragEnterEvent>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLocale>
+#include <QMimeData>
 #include <QPushButton>
 #include <QSlider>
-#include <QThreadPool>
 #include <algorithm>
 #include <cmath>
 
@@ -16,6 +19,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/plot_style.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "catalogue/catalogue.hpp"
 #include "engine/measure.hpp"
@@ -25,26 +29,68 @@ namespace {
 constexpr int ticks = 1000;       // of the head's slider
 constexpr int frame_count = 600;  // pictures kept of a run
 constexpr std::size_t most_traces = 4;
+constexpr int band_builds = 40;
 
 QString plain(const std::string& probe) { return QString::fromStdString(probe.substr(probe.find(':') + 1)); }
 }  // namespace
 
-TimeLane::TimeLane(Session& session, QWidget* parent)
-    : QWidget(parent), session_(session), generation_(std::make_shared<std::atomic<int>>(0)) {
+TimeLane::TimeLane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setAcceptDrops(true);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(10, 6, 10, 6);
     column->setSpacing(4);
-    auto* tools = new QHBoxLayout;
+    column->addLayout(tools());
+    plot_ = new QCustomPlot;
+    plot_->setMinimumHeight(px(66));
+    plot_->setAccessibleName(tr("Traces of the recording"));
+    column->addWidget(plot_, 1);
+    column->addLayout(transport());
+    column->addWidget(readings());
+    clock_.setInterval(16);
+    connect(&clock_, &QTimer::timeout, this, &TimeLane::advance);
+    connect(head_, &QSlider::valueChanged, this, &TimeLane::showHead);
+    connect(measured_, &QComboBox::activated, this, &TimeLane::plot);
+    connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) {
+        if (recording_) showAt(plot_->xAxis->pixelToCoord(event->position().x()) / recording_->time.back());
+    });
+    connect(&session_, &Session::designChanged, this, &TimeLane::forget);
+    plot();
+}
+
+/// What to record, and what came of it.
+QLayout* TimeLane::tools() {
+    auto* row = new QHBoxLayout;
     record_ = new QPushButton(tr("Record"));
     record_->setToolTip(tr("Follows the circuit from now on for the time beside (Alt R)"));
     record_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_R));
     span_ = new QuantityEdit(tr("time to record"), Unit::second, 1e-9, 1e4);
-    span_->setFixedWidth(px(80));
+    span_->setFixedWidth(px(72));
     span_->setValue(0.02);
     from_ = new QComboBox;
     from_->addItem(tr("from power-up"), true);
     from_->addItem(tr("from rest"), false);
     from_->setAccessibleName(tr("where the recording starts"));
+    band_wanted_ = new QCheckBox(tr("batch band"));
+    band_wanted_->setToolTip(tr("Shades between which values 90 % of a batch would run: forty copies with "
+                                "every part at a random place of its tolerance"));
+    trouble_ = label(tr("Nothing recorded yet. Drag a line or part of the stave here, or press T on it."), "muted");
+    trouble_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    for (QWidget* w : std::initializer_list<QWidget*>{record_, span_, from_, band_wanted_}) row->addWidget(w);
+    row->addWidget(trouble_, 1);
+    connect(record_, &QPushButton::clicked, this, [this] {
+        if (!run_.running()) return start();
+        run_.stop();
+        record_->setText(tr("Record"));
+        trouble_->setText(tr("Stopped."));
+    });
+    connect(span_, &QuantityEdit::valueEntered, this, &TimeLane::start);
+    connect(band_wanted_, &QCheckBox::toggled, this, &TimeLane::showBand);
+    return row;
+}
+
+/// Going through what was recorded.
+QLayout* TimeLane::transport() {
+    auto* row = new QHBoxLayout;
     play_ = new QPushButton(tr("Play"));
     play_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_P));
     auto* back = new QPushButton(tr("◂ event"));
@@ -53,68 +99,66 @@ TimeLane::TimeLane(Session& session, QWidget* parent)
     next->setAccessibleName(tr("to the next event"));
     speed_ = new QComboBox;
     speed_->setAccessibleName(tr("speed of playing"));
-    for (const double seconds : {2.0, 5.0, 15.0, 60.0})
-        speed_->addItem(tr("the whole in %1 s").arg(seconds), seconds);
-    speed_->setCurrentIndex(1);
-    time_ = label({}, "bold");
-    trouble_ = label(tr("Nothing recorded yet. Double-click a line of the stave to add it here."), "muted");
-    trouble_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    for (QWidget* w :
-         {static_cast<QWidget*>(record_), static_cast<QWidget*>(span_), static_cast<QWidget*>(from_),
-          static_cast<QWidget*>(play_), static_cast<QWidget*>(back), static_cast<QWidget*>(next),
-          static_cast<QWidget*>(speed_)})
-        tools->addWidget(w);
-    tools->addWidget(trouble_, 1);
-    tools->addWidget(time_);
-    column->addLayout(tools);
-    plot_ = new QCustomPlot;
-    plot_->setMinimumHeight(px(66));
-    plot_->setAccessibleName(tr("Traces of the recording"));
-    column->addWidget(plot_, 1);
+    for (const double slower : {1.0, 10.0, 100.0, 1e3, 1e4, 1e5, 1e6})
+        speed_->addItem(slower == 1 ? tr("as it is") : tr("%1 × slower").arg(QLocale().toString(slower, 'f', 0)),
+                        slower);
+    for (const double seconds : {5.0, 20.0}) speed_->addItem(tr("all in %1 s").arg(seconds), -seconds);
+    speed_->setCurrentIndex(speed_->findData(-5.0));
+    speed_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    speed_->setMinimumContentsLength(9);
     head_ = new QSlider(Qt::Horizontal);
     head_->setRange(0, ticks);
     head_->setAccessibleName(tr("moment of the recording"));
-    column->addWidget(head_);
-    auto* reading_row = new QWidget;
-    reading_row->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);  // shows what has room
-    auto* readings = new QHBoxLayout(reading_row);
-    readings->setContentsMargins(0, 0, 0, 0);
-    measured_ = new QComboBox;
-    measured_->setAccessibleName(tr("trace to measure"));
-    readings->addWidget(measured_);
-    for (int k = 0; k < 6; ++k) {
-        figures_.push_back(new FigureLabel(session_, FigureLabel::Size::plain));
-        readings->addWidget(figures_.back());
-        figures_.back()->hide();
-    }
-    readings->addStretch(1);
-    column->addWidget(reading_row);
-    clock_.setInterval(16);
-    connect(&clock_, &QTimer::timeout, this, [this] {
-        const double whole = speed_->currentData().toDouble() * 1000;
-        const int next = head_->value() + std::max(1, qRound(ticks * clock_.interval() / whole));
-        head_->setValue(next > ticks ? 0 : next);
-    });
-    connect(record_, &QPushButton::clicked, this, &TimeLane::start);
-    connect(span_, &QuantityEdit::valueEntered, this, &TimeLane::start);
+    time_ = label({}, "bold");
+    mark_button_ = new QPushButton(tr("Mark"));
+    mark_button_->setToolTip(tr("Keeps this moment: differences are shown against it (Alt M); again takes it away"));
+    mark_button_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_M));
+    for (QWidget* w : std::initializer_list<QWidget*>{play_, back, next, speed_}) row->addWidget(w);
+    row->addWidget(head_, 1);
+    row->addWidget(time_);
+    row->addWidget(mark_button_);
     connect(play_, &QPushButton::clicked, this, &TimeLane::play);
     connect(back, &QPushButton::clicked, this, [this] { step(-1); });
     connect(next, &QPushButton::clicked, this, [this] { step(1); });
-    connect(head_, &QSlider::valueChanged, this, &TimeLane::showHead);
-    connect(measured_, &QComboBox::activated, this, &TimeLane::plot);
-    connect(&session_, &Session::designChanged, this, [this] {  // what was recorded is of another design
-        ++*generation_;
-        running_ = false;
-        recording_.reset();
-        clock_.stop();
-        chosen_by_hand_ = false;
-        emit momentShown(nullptr);
-        plot();
-    });
-    refreshTheme();
+    connect(mark_button_, &QPushButton::clicked, this, &TimeLane::mark);
+    return row;
 }
 
-TimeLane::~TimeLane() { ++*generation_; }
+QWidget* TimeLane::readings() {
+    auto* box = new QWidget;
+    box->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);  // shows what has room
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    measured_ = new QComboBox;
+    measured_->setAccessibleName(tr("trace to measure"));
+    row->addWidget(measured_);
+    const auto reading = [&] {
+        auto* figure = new FigureLabel(session_, FigureLabel::Size::plain);
+        row->addWidget(figure);
+        figure->hide();
+        return figure;
+    };
+    since_mark_ = reading(), change_since_mark_ = reading();
+    level_ = new QuantityEdit(tr("level to reach"), Unit::none, -1e6, 1e6);
+    level_->setPlaceholderText(tr("level"));
+    level_->setFixedWidth(px(52));
+    row->addWidget(level_);
+    reached_ = reading();
+    for (int k = 0; k < 6; ++k) figures_.push_back(reading());
+    row->addStretch(1);
+    connect(level_, &QuantityEdit::valueEntered, this, &TimeLane::showMeasurements);
+    return box;
+}
+
+/// What was recorded is of another design.
+void TimeLane::forget() {
+    run_.stop(), band_.stop(), clock_.stop();
+    record_->setText(tr("Record")), play_->setText(tr("Play"));
+    recording_.reset(), bands_.reset(), mark_.reset();
+    chosen_by_hand_ = false;
+    emit momentShown(nullptr);
+    plot();
+}
 
 double TimeLane::head() const { return recording_ ? recording_->time.back() * head_->value() / ticks : 0; }
 
@@ -144,40 +188,68 @@ void TimeLane::record(double seconds) {
 
 void TimeLane::showAt(double share) { head_->setValue(qRound(share * ticks)); }
 
-void TimeLane::start() {
-    chooseProbes();
-    const int generation = ++*generation_;
+RunRequest TimeLane::request() const {
     RunRequest request{.until = span_->value(),
                        .start = from_->currentData().toBool() ? Start::power_up : Start::rest,
                        .probes = probes_};
     request.frames = frame_count;
-    request.balance = false;
-    running_ = true;
-    trouble_->setText(tr("recording …"));
-    record_->setEnabled(false);
-    QThreadPool::globalInstance()->start([this, generation, current = generation_, request,
-                                          circuit = session_.design().circuit, c = session_.conditions()] {
-        const auto go_on = [&](std::string_view, double) { return current->load() == generation; };
-        auto run = simulate(circuit, built_in_catalogue(), c, request, {}, go_on);
-        auto done = run ? std::make_shared<Recording>(std::move(run).value()) : nullptr;
-        const QString error = run ? QString() : QString::fromStdString(run.error().text());
-        QMetaObject::invokeMethod(qApp, [this, generation, current, done, error] {
-            if (current->load() == generation) arrived(done, error);
-        });
-    });
+    return request;
 }
 
-void TimeLane::arrived(std::shared_ptr<Recording> recording, const QString& error) {
-    running_ = false;
-    record_->setEnabled(true);
-    trouble_->setText(error);
-    recording_ = std::move(recording);
+void TimeLane::start() {
+    chooseProbes();
+    clock_.stop();
+    play_->setText(tr("Play"));
+    trouble_->setText(tr("recording …"));
+    record_->setText(tr("Stop"));
+    run_.start(
+        [wanted = request(), circuit = session_.design().circuit,
+         c = session_.conditions()](const Progress& progress) {
+            return simulate(circuit, built_in_catalogue(), c, wanted, {}, progress);
+        },
+        [this](Result<Recording> run) { arrived(std::move(run)); },
+        [this](double fraction) { trouble_->setText(tr("recording … %1 %").arg(qRound(100 * fraction))); });
+}
+
+void TimeLane::arrived(Result<Recording> run) {
+    record_->setText(tr("Record"));
+    trouble_->setText(run ? QString() : QString::fromStdString(run.error().text()));
+    recording_ = run ? std::make_shared<Recording>(std::move(run).value()) : nullptr;
+    bands_.reset(), mark_.reset();
+    const QString before = measured_->currentData().toString();
     measured_->clear();
     if (recording_)
         for (const auto& t : recording_->traces)
             measured_->addItem(plain(t.probe), QString::fromStdString(t.probe));
+    measured_->setCurrentIndex(std::max(0, measured_->findData(before)));
     plot();
     showHead();
+    if (recording_ && band_wanted_->isChecked()) startBand();
+}
+
+void TimeLane::showBand(bool wanted) {
+    band_wanted_->setChecked(wanted);
+    if (wanted && recording_ && !bands_) return startBand();
+    if (!wanted) band_.stop(), trouble_->clear();
+    plot();
+}
+
+void TimeLane::startBand() {
+    trouble_->setText(tr("building a batch on paper …"));
+    band_.start(
+        [wanted = request(), circuit = session_.design().circuit,
+         c = session_.conditions()](const Progress& progress) {
+            return bands(circuit, built_in_catalogue(), c, wanted, band_builds, 400, 1, progress);
+        },
+        [this](Result<Bands> done) {
+            trouble_->setText(done ? tr("shaded: 90 % of %1 copies").arg(band_builds)
+                                   : QString::fromStdString(done.error().text()));
+            if (done) bands_ = std::move(done).value();
+            plot();
+        },
+        [this](double fraction) {
+            trouble_->setText(tr("building a batch on paper … %1 %").arg(qRound(100 * fraction)));
+        });
 }
 
 void TimeLane::toggleProbe(const QString& probe) {
@@ -191,10 +263,40 @@ void TimeLane::toggleProbe(const QString& probe) {
     start();
 }
 
+void TimeLane::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasFormat(QStringLiteral("application/x-elkit-ref"))) event->acceptProposedAction();
+}
+
+/// A line of the stave, or a part, whose current is then shown.
+void TimeLane::dropEvent(QDropEvent* event) {
+    const QString ref = QString::fromUtf8(event->mimeData()->data(QStringLiteral("application/x-elkit-ref")));
+    const QString name = ref.section(QLatin1Char(':'), 1);
+    toggleProbe((ref.startsWith(QLatin1String("net:")) ? QStringLiteral("net:") : QStringLiteral("part:")) + name);
+    event->acceptProposedAction();
+}
+
 void TimeLane::play() {
     if (!recording_) return start();
+    played_ = head();
     clock_.isActive() ? clock_.stop() : clock_.start();
     play_->setText(clock_.isActive() ? tr("Pause") : tr("Play"));
+}
+
+/// One picture further while playing: by the chosen factor, or the whole in so many seconds; then from the
+/// start again.
+void TimeLane::advance() {
+    const double whole = recording_->time.back(), speed = speed_->currentData().toDouble();
+    const double seconds = clock_.interval() / 1000.0;
+    played_ += speed > 0 ? seconds / speed : whole * seconds / -speed;
+    if (played_ > whole) played_ = 0;
+    head_->setValue(qRound(played_ / whole * ticks));
+}
+
+void TimeLane::mark() {
+    if (!recording_) return;
+    mark_ = mark_ ? std::nullopt : std::optional(head());
+    mark_button_->setText(mark_ ? tr("Unmark") : tr("Mark"));
+    plot();
 }
 
 void TimeLane::step(int direction) {
@@ -218,41 +320,57 @@ void TimeLane::showHead() {
     const auto k = std::min(static_cast<std::size_t>(at - recording_->frame_time.begin()),
                             recording_->frames.size() - 1);
     emit momentShown(&recording_->frames[k]);
-    if (auto* line = plot_->findChild<QCPItemStraightLine*>()) {
-        line->point1->setCoords(now, 0);
-        line->point2->setCoords(now, 1);
-    }
-    for (int k2 = 0; k2 < plot_->itemCount(); ++k2)
-        if (auto* line = qobject_cast<QCPItemStraightLine*>(plot_->item(k2)))
-            line->point1->setCoords(now, 0), line->point2->setCoords(now, 1);
+    if (head_line_) head_line_->point1->setCoords(now, 0), head_line_->point2->setCoords(now, 1);
+    showDifferences();
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
-void TimeLane::refreshTheme() {
-    plot_->setBackground(theme().card);
-    QFont font(QStringLiteral("Inter"));
-    font.setPixelSize(px(11));
-    for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis, plot_->yAxis2}) {
-        axis->setTickLabelFont(font), axis->setLabelFont(font);
-        axis->setTickLabelColor(theme().muted), axis->setLabelColor(theme().muted);
-        axis->setBasePen(QPen(theme().line)), axis->setTickPen(QPen(theme().line)),
-            axis->setSubTickPen(Qt::NoPen);
-        axis->grid()->setPen(QPen(theme().line, 1));
+/// Time and value at the head against those at the mark.
+void TimeLane::showDifferences() {
+    const Trace* t = recording_ ? recording_->trace(measured_->currentData().toString().toStdString()) : nullptr;
+    for (auto* f : {since_mark_, change_since_mark_}) f->setVisible(mark_ && t);
+    if (!mark_ || !t) return;
+    since_mark_->setFigure(time_difference(*mark_, head()), tr("since the mark"));
+    change_since_mark_->setFigure(value_difference(recording_->time, t->values, plain(t->probe).toStdString(), t->unit, *mark_, head()),
+                                  tr("change of %1").arg(plain(t->probe)));
+}
+
+void TimeLane::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange) plot();
+    QWidget::changeEvent(event);
+}
+
+void TimeLane::plotBand() {
+    for (const Band& band : bands_->bands) {
+        const bool current = band.unit == Unit::ampere;
+        QCPAxis* axis = current ? plot_->yAxis2 : plot_->yAxis;
+        const QVector<double> time(bands_->time.begin(), bands_->time.end());
+        QCPGraph *low = plot_->addGraph(plot_->xAxis, axis), *high = plot_->addGraph(plot_->xAxis, axis);
+        low->setData(time, QVector<double>(band.low.begin(), band.low.end()), true);
+        high->setData(time, QVector<double>(band.high.begin(), band.high.end()), true);
+        QColor wash = current ? theme().amber : theme().teal;
+        wash.setAlpha(50);
+        low->setPen(Qt::NoPen), high->setPen(Qt::NoPen);
+        high->setBrush(wash);
+        high->setChannelFillGraph(low);
     }
-    plot_->yAxis2->grid()->setVisible(false);
-    plot();
 }
 
 void TimeLane::plot() {
+    style_plot(plot_);
     plot_->clearGraphs();
     plot_->clearItems();
+    head_line_ = nullptr;
     for (auto* f : figures_) f->hide();
+    reached_->hide();
+    level_->setVisible(recording_ != nullptr);
     head_->setEnabled(recording_ != nullptr);
+    mark_button_->setEnabled(recording_ != nullptr);
+    mark_button_->setText(mark_ ? tr("Unmark") : tr("Mark"));
     measured_->setVisible(recording_ != nullptr);
-    if (!recording_) {
-        plot_->replot(QCustomPlot::rpQueuedReplot);
-        return;
-    }
+    showDifferences();
+    if (!recording_) return plot_->replot(QCustomPlot::rpQueuedReplot);
+    if (bands_ && band_wanted_->isChecked()) plotBand();
     const QList<QColor> inks{theme().teal, theme().rust, theme().ink, theme().muted};
     const QList<Qt::PenStyle> styles{Qt::SolidLine, Qt::DashLine, Qt::DotLine, Qt::DashDotLine};
     bool amps = false;
@@ -263,16 +381,8 @@ void TimeLane::plot() {
         QCPGraph* graph = plot_->addGraph(plot_->xAxis, current ? plot_->yAxis2 : plot_->yAxis);
         graph->setData(QVector<double>(recording_->time.begin(), recording_->time.end()),
                        QVector<double>(t.values.begin(), t.values.end()), true);
-        const QColor ink = current ? theme().amber : inks[k % inks.size()];
-        graph->setPen(QPen(ink, 1.7, styles[k % styles.size()]));
-        auto* name = new QCPItemText(plot_);
-        name->setText(plain(t.probe));
-        name->setColor(current ? theme().amber_text : ink);
-        name->setFont(plot_->xAxis->tickLabelFont());
-        name->position->setType(QCPItemPosition::ptAxisRectRatio);
-        name->position->setCoords(0.01 + 0.16 * k, -0.02);
-        name->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
-        name->setClipToAxisRect(false);
+        graph->setPen(QPen(current ? theme().amber : inks[k % inks.size()], 1.7, styles[k % styles.size()]));
+        add_plot_name(plot_, plain(t.probe), current ? theme().amber_text : inks[k % inks.size()], k);
         ++k;
     }
     plot_->axisRect()->setMinimumMargins(QMargins(0, px(16), 0, 0));
@@ -282,23 +392,49 @@ void TimeLane::plot() {
     plot_->yAxis2->setVisible(amps);
     plot_->rescaleAxes();
     plot_->yAxis->scaleRange(1.1), plot_->yAxis2->scaleRange(1.1);
-    auto* line = new QCPItemStraightLine(plot_);
-    line->setPen(QPen(theme().ink, 1.2));
-    const Trace* measured = recording_->trace(measured_->currentData().toString().toStdString());
-    if (measured) {
-        std::size_t shown = 0;
-        const auto all = measurement_figures(measure(recording_->time, measured->values),
-                                             plain(measured->probe).toStdString(), measured->unit);
-        for (const auto& [ending, caption] :
-             {std::pair{".mean", tr("mean")}, std::pair{".min", tr("least")}, std::pair{".max", tr("most")},
-              std::pair{".period", tr("period")}, std::pair{".duty", tr("duty")}})
-            for (const Figure& f : all)
-                if (f.id.ends_with(ending) && shown < figures_.size()) {
-                    figures_[shown]->setFigure(f, caption);
-                    figures_[shown++]->show();
-                }
-    }
+    const auto vertical = [&](double at, Qt::PenStyle style) {
+        auto* line = new QCPItemStraightLine(plot_);
+        line->setPen(QPen(theme().ink, 1.2, style));
+        line->point1->setCoords(at, 0), line->point2->setCoords(at, 1);
+        return line;
+    };
+    if (mark_) vertical(*mark_, Qt::DashLine);
+    head_line_ = vertical(head(), Qt::SolidLine);
+    showMeasurements();
     plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void TimeLane::showMeasurements() {
+    const Trace* measured =
+        recording_ ? recording_->trace(measured_->currentData().toString().toStdString()) : nullptr;
+    reached_->hide();
+    if (!measured) return;
+    if (!level_->text().isEmpty()) {
+        const auto reached = threshold_figure(recording_->time, measured->values,
+                                              plain(measured->probe).toStdString(), measured->unit,
+                                              level_->value(), mark_.value_or(-1e300));
+        if (reached)
+            reached_->setFigure(*reached, tr("reached after"));
+        else
+            reached_->setText(tr("never reached"));
+        reached_->show();
+    }
+    std::size_t shown = 0;
+    figures_.back()->setFigure(recording_->balance.figure(), tr("energy off balance"));
+    figures_.back()->show();
+    // a circuit that switches is measured where its start has died away, or from the mark on
+    const bool switches = recording_->happenings.size() > 6;
+    const double from = mark_.value_or(switches ? recording_->time.back() / 2 : recording_->time.front());
+    const auto all = measurement_figures(measure(recording_->time, measured->values, from),
+                                         plain(measured->probe).toStdString(), measured->unit);
+    for (const auto& [ending, caption] :
+         {std::pair{".mean", tr("mean")}, std::pair{".min", tr("least")}, std::pair{".max", tr("most")},
+          std::pair{".period", tr("period")}, std::pair{".duty", tr("duty")}})
+        for (const Figure& f : all)
+            if (f.id.ends_with(ending) && shown + 1 < figures_.size()) {
+                figures_[shown]->setFigure(f, caption);
+                figures_[shown++]->show();
+            }
 }
 
 }  // namespace elkit

@@ -1,14 +1,18 @@
 #pragma once
 #include <QTimer>
 #include <QWidget>
-#include <atomic>
 #include <memory>
+#include <optional>
 
-#include "engine/transient.hpp"
+#include "app/shell/background.hpp"
+#include "engine/band.hpp"
 
+class QCheckBox;
 class QComboBox;
 class QCustomPlot;
 class QLabel;
+class QLayout;
+class QCPItemStraightLine;
 class QPushButton;
 class QSlider;
 
@@ -18,46 +22,69 @@ class FigureLabel;
 class QuantityEdit;
 class Session;
 
-/// The circuit through time: records a run in the background, shows its traces, and plays or scrubs through
-/// it.
+/// The circuit through time: records a run in the background, shows its traces with the batch's band, plays
+/// or scrubs through it, and measures between a mark and the head. Takes probes dropped from the stave.
 class TimeLane : public QWidget {
     Q_OBJECT
   public:
     explicit TimeLane(Session& session, QWidget* parent = nullptr);
-    ~TimeLane() override;
 
     void start();  ///< records anew with the present design and conditions
     void record(double seconds);
     void showAt(double share);               ///< puts the head at this share of the recording
     void toggleProbe(const QString& probe);  ///< "net:OUT": puts it on the lane or takes it off
+    void mark();  ///< remembers the head's moment; differences are then shown against it
+    void showBand(bool wanted);
     const Recording* recording() const { return recording_.get(); }
-    bool recordingNow() const { return running_; }
-    void refreshTheme();
+    const Bands* band() const { return bands_ ? &*bands_ : nullptr; }
+    bool recordingNow() const { return run_.running(); }
 
   signals:
     void momentShown(const OperatingPoint* readings);  ///< nullptr: the present again
 
+  protected:
+    void changeEvent(QEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
   private:
-    void arrived(std::shared_ptr<Recording> recording, const QString& error);
+    void arrived(Result<Recording> run);
+    void startBand();
+    void forget();
     void plot();
+    void plotBand();
+    void showMeasurements();
+    void showDifferences();
+    RunRequest request() const;
     void showHead();
     void step(int direction);  ///< to the next or last event
     void chooseProbes();
     void play();
+    void advance();
+    QLayout* tools();
+    QLayout* transport();
+    QWidget* readings();
     double head() const;
     Session& session_;
     QuantityEdit* span_;
     QComboBox *speed_, *measured_, *from_;
-    QPushButton *record_, *play_;
+    QPushButton *record_, *play_, *mark_button_;
+    QCheckBox* band_wanted_;
     QSlider* head_;
     QLabel *time_, *trouble_;
     std::vector<FigureLabel*> figures_;
+    FigureLabel *since_mark_, *change_since_mark_, *reached_;
+    QuantityEdit* level_;
     QCustomPlot* plot_;
+    QCPItemStraightLine* head_line_ = nullptr;
     QTimer clock_;
     std::vector<std::string> probes_;
     std::shared_ptr<Recording> recording_;
-    std::shared_ptr<std::atomic<int>> generation_;
-    bool running_ = false, chosen_by_hand_ = false;
+    std::optional<Bands> bands_;
+    std::optional<double> mark_;  ///< s
+    double played_ = 0;           ///< s into the recording, between two ticks of the slider
+    Background run_, band_;
+    bool chosen_by_hand_ = false;
 };
 
 }  // namespace elkit

@@ -298,6 +298,17 @@ void LightStation::refreshBins() {
         for (std::size_t c = 0; c < 3; ++c) bins_[b][c]->setFigure(bins[b][c]);
 }
 
+/// A light that moves has no one current: its average from fresh cells stands in place of what a state of
+/// rest would say.
+void LightStation::refreshMoving(const LongRun& run, const std::string& led) {
+    setSubtitle(tr("It does not rest: averages over one cycle, from fresh cells with everything on"));
+    current_fresh_->setFigure(run.mean_figure(led, "a"), tr("on average"));
+    for (FigureLabel* figure : {current_now_, brightness_, power_}) figure->setText(tr("moves"));
+    for (auto& row : bins_)
+        for (FigureLabel* cell : row) cell->setText(tr("moves"));
+    rating_->hide();
+}
+
 void LightStation::refresh() {
     const Design& d = session().design();
     const LiveSurvey& live = session().live();
@@ -349,6 +360,8 @@ void LightStation::refresh() {
     rating_->setVisible(resistor);
     refreshOptions();
     refreshBins();
+    if (const DeepSurvey* deep = session().deep(); deep && deep->moves())
+        refreshMoving(*deep->fresh_run, s.leds.front());
     const Part& led = *d.circuit.find(s.leds.front());
     bin_->setCurrentIndex(bin_->findData(QString::fromStdString(led.text("bin"))));
     const PointList* points = led.points("points");

@@ -12,6 +12,8 @@ class QRadioButton;
 class QLineEdit;
 namespace elkit {
 
+class LongRun;
+
 class Card;
 class FigureLabel;
 class LifePlot;
@@ -34,6 +36,7 @@ class LightStation : public Station {
     void applyGoals(const LightGoals& goals, const QString& what);
     void refreshOptions();
     void refreshBins();
+    void refreshMoving(const LongRun& run, const std::string& led);
     QWidget* curveRow();
     void setLeds(const char* key, const std::string& typed, const QString& what);
     PictureView* picture_;

@@ -102,6 +102,32 @@ class Potentiometer final : public Device {
     Pair upper_, lower_, wiper_;
 };
 
+/// A resistance and an inductance in series, with the current as an unknown of its own.
+class Coil {
+  public:
+    void bind(const Part& part, Binder& b, int plus, int minus) {
+        plus_ = plus, minus_ = minus;
+        current_ = b.unknown("coil current of " + part.designator);
+        plus_current_ = b.entry(plus_, current_), minus_current_ = b.entry(minus_, current_);
+        row_plus_ = b.entry(current_, plus_), row_minus_ = b.entry(current_, minus_);
+        row_current_ = b.entry(current_, current_);
+    }
+    void load(Load& l, double resistance, double inductance) const {
+        const double i = l.x[current_];
+        l.f[plus_] += i, l.f[minus_] -= i;
+        l.matrix[plus_current_] += 1, l.matrix[minus_current_] -= 1;
+        l.f[current_] += l.x[plus_] - l.x[minus_] - resistance * i;
+        l.q[current_] -= inductance * i;
+        l.matrix[row_plus_] += 1, l.matrix[row_minus_] -= 1;
+        l.matrix[row_current_] -= resistance + inductance * l.rate;
+    }
+    int current() const { return current_; }
+
+  private:
+    int plus_ = 0, minus_ = 0, current_ = 0;
+    int plus_current_ = 0, minus_current_ = 0, row_plus_ = 0, row_minus_ = 0, row_current_ = 0;
+};
+
 /// A coil with inductance; its contacts change over at the pull-in and release currents.
 class Relay final : public Device {
   public:
@@ -112,33 +138,23 @@ class Relay final : public Device {
           release_(p.number("release") / resistance_),
           on_(1 / std::max(p.number("contact_resistance"), 1e-6)) {}
     void bind(const Part& part, Binder& b) override {
-        plus_ = b.net(part, "coil+"), minus_ = b.net(part, "coil-");
-        current_ = b.unknown("coil current of " + part.designator);
-        plus_current_ = b.entry(plus_, current_), minus_current_ = b.entry(minus_, current_);
-        row_plus_ = b.entry(current_, plus_), row_minus_ = b.entry(current_, minus_);
-        row_current_ = b.entry(current_, current_);
+        coil_.bind(part, b, b.net(part, "coil+"), b.net(part, "coil-"));
         const int common = b.net(part, "common");
         no_.bind(b, common, b.net(part, "no"));
         nc_.bind(b, common, b.net(part, "nc"));
     }
     void load(Load& l) const override {
-        const double i = l.x[current_];
-        l.f[plus_] += i, l.f[minus_] -= i;
-        l.matrix[plus_current_] += 1, l.matrix[minus_current_] -= 1;
-        l.f[current_] += l.x[plus_] - l.x[minus_] - resistance_ * i;
-        l.q[current_] -= inductance_ * i;
-        l.matrix[row_plus_] += 1, l.matrix[row_minus_] -= 1;
-        l.matrix[row_current_] -= resistance_ + inductance_ * l.rate;
+        coil_.load(l, resistance_, inductance_);
         const double g_no = pulled_ ? on_ : 1 / open_contact, g_nc = pulled_ ? 1 / open_contact : on_;
         no_.current(l, g_no * no_.voltage(l.x), g_no);
         nc_.current(l, g_nc * nc_.voltage(l.x), g_nc);
     }
     int monitors() const override { return 1; }
     void watch(const double* x, double* values) const override {
-        const double i = std::abs(x[current_]);
+        const double i = std::abs(x[coil_.current()]);
         values[0] = pulled_ ? release_ - i : i - pull_in_;
     }
-    std::vector<int> watched() const override { return {current_}; }
+    std::vector<int> watched() const override { return {coil_.current()}; }
     bool fire(int) override {
         pulled_ = !pulled_;
         return true;
@@ -147,23 +163,31 @@ class Relay final : public Device {
   private:
     double resistance_, inductance_, pull_in_, release_, on_;
     bool pulled_ = false;
-    int plus_ = 0, minus_ = 0, current_ = 0;
-    int plus_current_ = 0, minus_current_ = 0, row_plus_ = 0, row_minus_ = 0, row_current_ = 0;
+    Coil coil_;
     Pair no_, nc_;
 };
 
-/// Buzzer or motor: a winding. A turning armature gives a share of the supply back, whatever the supply.
+/// Buzzer or motor: a winding, with its inductance where it has one. A turning armature gives a share of the
+/// supply back, whatever the supply.
 class Winding final : public Device {
   public:
     explicit Winding(const Part& p)
-        : g_((1 - (p.kind == "motor" ? p.number("back_share") : 0)) /
-             std::max(p.number("resistance"), 1e-3)) {}
-    void bind(const Part& part, Binder& b) override { pair_.bind(b, b.net(part, "+"), b.net(part, "-")); }
-    void load(Load& l) const override { pair_.current(l, g_ * pair_.voltage(l.x), g_); }
+        : resistance_(std::max(p.number("resistance"), 1e-3) /
+                      (1 - (p.kind == "motor" ? p.number("back_share") : 0))),
+          inductance_(p.number("inductance")) {}
+    void bind(const Part& part, Binder& b) override {
+        pair_.bind(b, b.net(part, "+"), b.net(part, "-"));
+        if (inductance_ > 0) coil_.bind(part, b, pair_.a, pair_.b);
+    }
+    void load(Load& l) const override {
+        if (inductance_ > 0) return coil_.load(l, resistance_, inductance_);
+        pair_.current(l, pair_.voltage(l.x) / resistance_, 1 / resistance_);
+    }
 
   private:
-    double g_;
+    double resistance_, inductance_;
     Pair pair_;
+    Coil coil_;
 };
 
 /// PTC or wire fuse. Its warmth T above ambient is an unknown:  C dT/dt = P − P_trip·T/T_trip. A PTC's

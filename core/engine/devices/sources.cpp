@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 #include "engine/devices/makers.hpp"
 #include "engine/models.hpp"
@@ -37,9 +38,9 @@ class Cell final : public Device {
 /// Value of a source over time, and where its slope jumps.
 class Waveform {
   public:
-    explicit Waveform(const Part& p)
+    Waveform(const Part& p, const Conditions& c)
         : wave_(p.text("wave")),
-          value_(p.number("value")),
+          value_(has_level(p) ? c.level(p) : p.number("value")),
           high_(p.number("high")),
           delay_(p.number("delay")),
           width_(p.number("width")),
@@ -50,6 +51,7 @@ class Waveform {
         if (const PointList* points = p.points("points")) table_ = *points;
         std::sort(table_.begin(), table_.end());
     }
+    bool set_level(double value) { return std::exchange(value_, value) != value; }
     bool constant() const { return wave_ == "dc" || (wave_ == "table" && table_.empty()); }
     double at(double t) const {
         if (wave_ == "pulse") {
@@ -100,8 +102,8 @@ class Waveform {
 
 class WaveSource final : public Device {
   public:
-    WaveSource(const Part& p, bool voltage)
-        : wave_(p), voltage_(voltage), g_(voltage ? 1 / std::max(p.number("resistance"), 1e-6) : 0) {}
+    WaveSource(const Part& p, bool voltage, const Conditions& c)
+        : part_(p), wave_(p, c), voltage_(voltage), g_(voltage ? 1 / std::max(p.number("resistance"), 1e-6) : 0) {}
     void bind(const Part& part, Binder& b) override { pair_.bind(b, b.net(part, "+"), b.net(part, "-")); }
     Nature nature() const override { return wave_.constant() ? Nature::linear : Nature::varying; }
     void load(Load& l) const override {
@@ -112,8 +114,10 @@ class WaveSource final : public Device {
             pair_.current(l, -value, 0);  // a current source drives out of its + pin
     }
     double next_corner(double t) const override { return wave_.next_corner(t); }
+    bool configure(const Conditions& c) override { return has_level(part_) && wave_.set_level(c.level(part_)); }
 
   private:
+    Part part_;
     Waveform wave_;
     bool voltage_;
     double g_;
@@ -131,10 +135,10 @@ Result<std::unique_ptr<Device>> cell(const Making& m) {
 void add_source_devices(Makers& makers) {
     makers["battery"] = makers["supply"] = cell;
     makers["vsource"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
-        return std::make_unique<WaveSource>(m.part, true);
+        return std::make_unique<WaveSource>(m.part, true, m.conditions);
     };
     makers["isource"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
-        return std::make_unique<WaveSource>(m.part, false);
+        return std::make_unique<WaveSource>(m.part, false, m.conditions);
     };
 }
 

@@ -51,7 +51,7 @@ TEST(SteadyState, FindsThePeriodOfEachDemo) {
         double least, most;
     };
     for (const Case& c :
-         {Case{"harbour-dimmer", 7e-4, 1.2e-3}, {"twin-blinker", 0.4, 0.8}, {"firefly-jar", 2e-5, 8e-5}}) {
+         {Case{"harbour-dimmer", 7e-4, 1.2e-3}, {"twin-blinker", 0.4, 0.8}, {"firefly-jar", 5e-6, 2e-5}}) {
         const auto s = steady_state(demo_circuit(c.id), built_in_catalogue(), {}, {"part:L1"});
         ASSERT_TRUE(s) << c.id << ": " << s.error().text();
         EXPECT_TRUE(s.value().repeats) << c.id;

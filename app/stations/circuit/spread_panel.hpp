@@ -1,0 +1,48 @@
+#pragma once
+#include <QWidget>
+#include <optional>
+
+#include "app/shell/background.hpp"
+#include "engine/spread.hpp"
+
+class QCustomPlot;
+class QLabel;
+class QPushButton;
+class QTableWidget;
+
+namespace elkit {
+
+class FigureLabel;
+class GoalChooser;
+class QuantityEdit;
+class Session;
+
+/// A batch built on paper: how a measurement spreads over it, and which parts make the spread.
+class SpreadPanel : public QWidget {
+    Q_OBJECT
+  public:
+    explicit SpreadPanel(Session& session, QWidget* parent = nullptr);
+    void start();
+    GoalChooser* goal() { return goal_; }
+    bool running() const { return work_.running(); }
+    const std::optional<Spread>& result() const { return result_; }
+
+  protected:
+    void changeEvent(QEvent* event) override;
+
+  private:
+    void show(const QString& note);
+    void plot();
+    Session& session_;
+    GoalChooser* goal_;
+    QuantityEdit *builds_, *seed_;
+    QPushButton* run_;
+    FigureLabel *median_, *least_, *most_;
+    QTableWidget* parts_;
+    QLabel* note_;
+    QCustomPlot* plot_;
+    std::optional<Spread> result_;
+    Background work_;
+};
+
+}  // namespace elkit

@@ -1,0 +1,171 @@
+#include "engine/long_run.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "circuit/part_kind.hpp"
+#include "engine/measure.hpp"
+#include "quantity/format.hpp"
+
+namespace elkit {
+namespace {
+
+/// Mean over a cycle by trapezoids; the only sample of a state of rest.
+double mean_of(const std::vector<double>& time, const std::vector<double>& values) {
+    const double span = time.back() - time.front();
+    return span > 0 ? integral(time, values, time.front(), time.back()) / span : values.back();
+}
+
+std::vector<std::string> everything(const Circuit& circuit) {
+    std::vector<std::string> probes;
+    for (const std::string& net : circuit.nets()) probes.push_back("net:" + net);
+    for (const Part& part : circuit.parts) {
+        for (const Pin& pin : part.pins) probes.push_back("part:" + part.designator + "." + pin.name);
+        probes.push_back("power:" + part.designator);
+    }
+    return probes;
+}
+
+/// The state of rest as a cycle of one moment.
+Recording moment(const Circuit& circuit, const OperatingPoint& op) {
+    Recording r;
+    r.time = {0};
+    for (std::size_t k = 0; k < op.nets.size(); ++k)
+        r.traces.push_back({"net:" + op.nets[k], Unit::volt, {op.voltages[k]}});
+    for (const Part& part : circuit.parts) {
+        const PartState& state = op.part(part.designator);
+        for (std::size_t k = 0; k < state.pins.size() && k < part.pins.size(); ++k)
+            r.traces.push_back(
+                {"part:" + part.designator + "." + part.pins[k].name, Unit::ampere, {state.pins[k]}});
+        r.traces.push_back({"power:" + part.designator, Unit::watt, {state.power()}});
+    }
+    r.end = op;
+    return r;
+}
+
+OperatingPoint averages(const Circuit& circuit, const Recording& cycle) {
+    OperatingPoint mean = cycle.end;
+    mean.oscillates = true;
+    const auto average = [&](const std::string& probe, double otherwise) {
+        const Trace* trace = cycle.trace(probe);
+        return trace ? mean_of(cycle.time, trace->values) : otherwise;
+    };
+    for (std::size_t k = 0; k < mean.nets.size(); ++k)
+        mean.voltages[k] = average("net:" + mean.nets[k], mean.voltages[k]);
+    for (PartState& state : mean.parts) {
+        const Part& part = *circuit.find(state.designator);
+        for (std::size_t k = 0; k < state.pins.size() && k < part.pins.size(); ++k)
+            state.pins[k] = average("part:" + part.designator + "." + part.pins[k].name, state.pins[k]);
+        if (!state.pins.empty()) {
+            state.current = state.pins[state.main];
+            state.voltage =
+                mean.voltage(part.pins[state.main].net) - mean.voltage(part.pins[state.against].net);
+        }
+        state.taken = average("power:" + state.designator, state.taken);
+    }
+    return mean;
+}
+
+}  // namespace
+
+std::pair<double, double> LongRun::between(const std::string& net, const std::string& reference) const {
+    const Trace *a = steady_.cycle.trace("net:" + net), *b = steady_.cycle.trace("net:" + reference);
+    std::pair<double, double> range{0, 0};
+    const std::size_t samples = steady_.cycle.time.size();
+    for (std::size_t k = 0; k < samples; ++k) {
+        const double volts = (a ? a->values[k] : 0) - (b ? b->values[k] : 0);
+        range.first = k ? std::min(range.first, volts) : volts;
+        range.second = k ? std::max(range.second, volts) : volts;
+    }
+    return range;
+}
+
+const std::vector<double>* LongRun::current(const std::string& designator, const std::string& pin) const {
+    const Trace* trace = steady_.cycle.trace("part:" + designator + "." + pin);
+    return trace && !trace->values.empty() ? &trace->values : nullptr;
+}
+
+double LongRun::peak(const std::string& designator, const std::string& pin) const {
+    double most = 0;
+    if (const auto* values = current(designator, pin))
+        for (const double value : *values) most = std::max(most, std::abs(value));
+    return most;
+}
+
+double LongRun::rms(const std::string& designator, const std::string& pin) const {
+    const auto* values = current(designator, pin);
+    if (!values) return 0;
+    std::vector<double> squares;
+    for (const double value : *values) squares.push_back(value * value);
+    return std::sqrt(mean_of(steady_.cycle.time, squares));
+}
+
+double LongRun::lasting(const std::string& designator, const std::string& pin) const {
+    const auto* values = current(designator, pin);
+    const auto& time = steady_.cycle.time;
+    if (!values || values->size() < 2) return peak(designator, pin);
+    std::vector<std::pair<double, double>> pieces;  // |current|, how long
+    for (std::size_t k = 1; k < values->size(); ++k)
+        pieces.emplace_back((std::abs((*values)[k - 1]) + std::abs((*values)[k])) / 2, time[k] - time[k - 1]);
+    std::sort(pieces.rbegin(), pieces.rend());
+    double longer = 0;
+    for (const auto& [amount, span] : pieces)
+        if ((longer += span) >= 0.01 * (time.back() - time.front())) return amount;
+    return pieces.back().first;
+}
+
+Figure LongRun::mean_figure(const std::string& designator, const std::string& pin) const {
+    Figure f{"long_run.mean." + designator,
+             "current of " + designator + " on average",
+             mean_.part(designator).current,
+             Unit::ampere,
+             {},
+             {},
+             {}};
+    const auto text = [](double amps) { return format_quantity(amps, Unit::ampere); };
+    if (moves())
+        f.working = {fmt::format("∫ I dt / T over one cycle of {}", format_quantity(steady_.period, Unit::second, 4)),
+                     fmt::format("peak {}, rms {}", text(peak(designator, pin)), text(rms(designator, pin)))};
+    else
+        f.working = {"it rests: the operating point"};
+    return f;
+}
+
+bool may_move(const Circuit& circuit) {
+    const auto any = [&](std::initializer_list<const char*> kinds) {
+        return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& p) {
+            return std::any_of(kinds.begin(), kinds.end(), [&](const char* k) { return p.kind == k; });
+        });
+    };
+    const bool driven = std::any_of(circuit.parts.begin(), circuit.parts.end(), [](const Part& p) {
+        return (p.kind == "vsource" || p.kind == "isource") && p.text("wave") != "dc";
+    });
+    return driven || (any({"npn", "pnp", "nmos", "pmos", "timer", "comparator", "relay"}) &&
+                      any({"capacitor", "electrolytic", "inductor", "core", "relay"}));
+}
+
+Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
+                         const Corner& corner, const LongRun* near) {
+    LongRun run;
+    if (may_move(circuit)) {
+        auto steady = steady_state(circuit, catalogue, conditions, everything(circuit), {}, corner,
+                                   near ? &near->steady_ : nullptr);
+        if (!steady) return steady.error();
+        run.steady_ = std::move(steady).value();
+    }
+    if (!run.steady_.repeats) {
+        auto op = may_move(circuit) ? Result<OperatingPoint>(run.steady_.cycle.end)
+                                    : operating_point(circuit, catalogue, conditions, corner);
+        if (!op) return op.error();
+        run.mean_ = std::move(op).value();
+        run.steady_.cycle = moment(circuit, run.mean_);
+        run.steady_.mean_current = run.mean_.supply_current();
+        return run;
+    }
+    run.mean_ = averages(circuit, run.steady_.cycle);
+    return run;
+}
+
+}  // namespace elkit

@@ -1,0 +1,238 @@
+// What is found in circuits in general, and that the remedies cure it.
+#include <gtest/gtest.h>
+
+#include "circuit/edit.hpp"
+#include "design/demo.hpp"
+#include "design/file.hpp"
+#include "engine/long_run.hpp"
+#include "power/standby.hpp"
+#include "review/findings.hpp"
+#include "support/circuits.hpp"
+#include "support/designs.hpp"
+
+namespace elkit::test {
+namespace {
+
+Design design(const std::vector<std::string>& lines) {
+    Design d;
+    d.circuit = circuit(lines);
+    return d;
+}
+
+/// What the rules say, without the board and supplies that they do not look at here.
+std::vector<Finding> findings(const Design& d) {
+    const LiveSurvey live = live_survey(d, {}, stave_layout(d.circuit), {});
+    DeepSurvey deep;
+    Conditions on = lit(d.circuit, {});
+    if (auto run = long_run(d.circuit, built_in_catalogue(), on)) deep.fresh_run = run.value();
+    if (auto power = analyse_power(d, {})) {
+        deep.power = power.value();
+        on.battery = deep.power->typical.charge_left;
+        if (auto run = long_run(d.circuit, built_in_catalogue(), on)) deep.flat_run = run.value();
+    }
+    return review({d, {}, live, &deep});
+}
+
+const Finding* find(const std::vector<Finding>& all, const std::string& rule, const std::string& ref = "") {
+    for (const auto& f : all)
+        if (f.rule == rule && (ref.empty() || f.ref == "part:" + ref)) return &f;
+    return nullptr;
+}
+
+/// The rule speaks of this part and falls silent there once its first remedy is applied.
+void expect_cured(const Design& d, const std::string& rule, const std::string& part, Severity severity) {
+    const auto before = findings(d);
+    const Finding* f = find(before, rule, part);
+    ASSERT_NE(f, nullptr) << rule;
+    EXPECT_EQ(f->severity, severity) << f->title;
+    ASSERT_FALSE(f->remedies.empty()) << rule;
+    const auto next = f->remedies.front().apply(d);
+    ASSERT_TRUE(next) << next.error().text();
+    const auto after = findings(next.value());
+    const Finding* still = find(after, rule, part);
+    EXPECT_EQ(still, nullptr) << "still there after \"" << f->remedies.front().label << "\": " << still->title;
+}
+
+void expect_silent(const Design& d, const std::string& rule) {
+    const auto all = findings(d);
+    const Finding* f = find(all, rule);
+    EXPECT_EQ(f, nullptr) << f->title;
+}
+
+std::vector<std::string> flasher(const std::string& timer) {
+    return {"battery B1 +=V -=0 cell=LR6 count=4",
+            "timer U1 gnd=0 trig=T out=OUT thr=T disch=D vcc=V " + timer,
+            "resistor R1 a=V b=D value=10000",
+            "resistor R2 a=D b=T value=470000",
+            "capacitor C1 a=T b=0 value=1e-6",
+            "resistor R3 a=OUT b=A value=680",
+            "led L1 a=A k=0"};
+}
+
+TEST(CircuitFindings, ATimerWantsItsResetTiedAndACapacitor) {
+    const Design d = design(flasher("type=timer-cmos"));
+    expect_cured(d, "reset-open", "U1", Severity::warning);
+    expect_cured(d, "supply-capacitor", "U1", Severity::warning);
+    expect_cured(d, "control-capacitor", "U1", Severity::note);
+    auto complete = flasher("type=timer-cmos reset=V cont=CV");
+    complete.push_back("capacitor C2 a=V b=0 value=1e-7");
+    complete.push_back("capacitor C3 a=CV b=0 value=1e-8");
+    for (const char* rule : {"reset-open", "supply-capacitor", "control-capacitor", "pin-open", "gate-floats"})
+        expect_silent(design(complete), rule);
+}
+
+TEST(CircuitFindings, AnOpenTriggerIsJoinedToTheThreshold) {
+    Design d = design(flasher("type=timer-cmos reset=V"));
+    d.circuit = move_pin(d.circuit, "U1", "trig", "NOWHERE").value();
+    expect_cured(d, "pin-open", "U1", Severity::error);
+}
+
+TEST(CircuitFindings, AGateThatOnlyASwitchHoldsIsGivenAResistor) {
+    const std::vector<std::string> lines{"battery B1 +=V -=0 count=3", "button S1 a=V b=G",
+                                         "nmos Q1 d=D g=G s=0", "resistor R1 a=V b=A value=150",
+                                         "led L1 a=A k=D"};
+    expect_cured(design(lines), "gate-floats", "Q1", Severity::warning);
+    auto held = lines;
+    held.push_back("resistor R2 a=G b=0 value=100000");
+    expect_silent(design(held), "gate-floats");
+    auto fading = lines;
+    fading.push_back("electrolytic C1 +=G -=0 value=1e-5");
+    const auto all = findings(design(fading));
+    const Finding* f = find(all, "gate-floats", "Q1");
+    ASSERT_NE(f, nullptr);
+    EXPECT_NE(f->remedies.front().label.find("Add 10"), std::string::npos) << f->remedies.front().label;
+}
+
+TEST(CircuitFindings, ACoilOnATransistorWantsADiode) {
+    const std::vector<std::string> lines{"supply PS1 +=V -=0 voltage=5", "button S1 a=V b=X",
+                                         "resistor R1 a=X b=B value=1000", "npn Q1 c=C b=B e=0",
+                                         "relay K1 coil+=V coil-=C"};
+    expect_cured(design(lines), "coil-diode", "K1", Severity::error);
+    auto by_hand = lines;
+    by_hand.resize(2);
+    by_hand.push_back("relay K1 coil+=X coil-=0");
+    expect_silent(design(by_hand), "coil-diode");
+}
+
+TEST(CircuitFindings, PartsOverTheirRatings) {
+    const Design hot = design({"supply PS1 +=V -=0 voltage=12 max_current=5", "resistor R1 a=V b=B value=1000",
+                               "npn Q1 c=V b=B e=E type=npn-small", "resistor R2 a=E b=0 value=22 rating=10"});
+    const auto all = findings(hot);
+    const Finding* f = find(all, "part-rating", "Q1");
+    ASSERT_NE(f, nullptr);
+    EXPECT_EQ(f->severity, Severity::error);
+    EXPECT_NE(f->title.find("it may have"), std::string::npos) << f->title;
+    const auto weak = findings(design({"supply PS1 +=V -=0 voltage=12", "capacitor C1 a=V b=0 rating=10",
+                                       "resistor R1 a=V b=0 value=1000"}));
+    ASSERT_NE(find(weak, "part-rating", "C1"), nullptr);
+    EXPECT_NE(find(weak, "part-rating", "C1")->title.find("voltage 12"), std::string::npos);
+}
+
+TEST(CircuitFindings, AnOutputOverItsCurrent) {
+    auto lines = flasher("type=timer-cmos reset=V");
+    lines[5] = "resistor R3 a=OUT b=A value=47";
+    const auto all = findings(design(lines));
+    ASSERT_NE(find(all, "pin-current", "U1"), nullptr);
+    expect_silent(design(flasher("type=timer-bipolar reset=V")), "pin-current");
+}
+
+TEST(CircuitFindings, AReversedElectrolyticIsTurnedRound) {
+    expect_cured(design({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=0 value=1000",
+                         "electrolytic C1 +=0 -=V"}),
+                 "electrolytic-reversed", "C1", Severity::error);
+}
+
+TEST(CircuitFindings, AnLedBeyondItsReverseVoltageGetsADiode) {
+    expect_cured(design({"vsource VS1 +=V -=0 wave=sine value=0 amplitude=12 frequency=50",
+                         "resistor R1 a=V b=A value=1000", "led L1 a=A k=0"}),
+                 "led-reverse", "L1", Severity::error);
+}
+
+TEST(CircuitFindings, APulsedLedIsJudgedByItsMeanAndPeak) {
+    const std::vector<std::string> lines{
+        "vsource VS1 +=V -=0 wave=pulse value=0 high=5 width=1e-3 period=1e-2", "resistor R1 a=V b=A value=10",
+        "led L1 a=A k=0"};
+    expect_cured(design(lines), "pulsed-led", "L1", Severity::error);
+    auto gentle = lines;
+    gentle[1] = "resistor R1 a=V b=A value=68";
+    expect_silent(design(gentle), "pulsed-led");
+}
+
+TEST(CircuitFindings, ATimerThatOutlivesItsSupply) {
+    const Design d = design(flasher("type=timer-bipolar reset=V"));
+    const auto all = findings(d);
+    const Finding* f = find(all, "chip-supply", "U1");
+    ASSERT_NE(f, nullptr);
+    EXPECT_NE(f->title.find("4.50"), std::string::npos) << f->title;
+    expect_cured(d, "chip-supply", "U1", Severity::warning);
+    const auto high = findings(design({"supply PS1 +=V -=0 voltage=12", "prewired_led L1 a=V k=0 high=9 low=3"}));
+    ASSERT_NE(find(high, "chip-supply", "L1"), nullptr);
+    EXPECT_EQ(find(high, "chip-supply", "L1")->severity, Severity::error);
+}
+
+TEST(CircuitFindings, WhatDrainsWithEverythingOff) {
+    // the divider stays on the cells when the switch takes the light away
+    const std::vector<std::string> lines{"battery B1 +=V -=0 count=3",      "switch S1 a=V b=X",
+                                         "resistor R1 a=X b=A value=150",   "led L1 a=A k=0",
+                                         "resistor R2 a=V b=M value=10000", "resistor R3 a=M b=0 value=10000"};
+    const auto all = findings(design(lines));
+    const Finding* f = find(all, "standby-drain");
+    ASSERT_NE(f, nullptr);
+    EXPECT_NE(f->detail.find("R2"), std::string::npos) << f->detail;
+    auto none = lines;
+    none.resize(4);
+    expect_silent(design(none), "standby-drain");
+}
+
+TEST(CircuitFindings, DemosAreSoundCircuits) {
+    for (const Demo& demo : demos())
+        for (const auto& f : findings(read_design(demo.text).value()))
+            EXPECT_NE(f.severity, Severity::error) << demo.id << ": " << f.title << " " << f.detail;
+}
+
+TEST(Standby, KnowsHowAGadgetIsOff) {
+    const Circuit dark = circuit({"battery B1 +=V -=0", "ldr LDR1 a=V b=B", "npn Q1 c=C b=B e=0",
+                                  "resistor R1 a=V b=C"});
+    EXPECT_TRUE(can_be_off(dark));
+    EXPECT_GT(switched_off(dark, {}).lux, 1000);
+    EXPECT_NE(off_text(dark).find("daylight"), std::string::npos);
+    EXPECT_EQ(off_text(pier_lantern().circuit), "every switch open");
+    EXPECT_FALSE(switched_off(pier_lantern().circuit, {}).switches.at("S1"));
+}
+
+TEST(LongRun, AveragesAreThoseOfTheCycle) {
+    const Circuit c = circuit({"vsource VS1 +=V -=0 wave=pulse value=0 high=5 width=1e-3 period=1e-2 edge=1e-6",
+                               "resistor R1 a=V b=0 value=1000"});
+    const auto run = long_run(c, built_in_catalogue(), {});
+    ASSERT_TRUE(run) << run.error().text();
+    EXPECT_TRUE(run.value().moves());
+    EXPECT_NEAR(run.value().mean().part("R1").current, 0.1 * 5e-3, 5e-6);
+    EXPECT_NEAR(run.value().mean().voltage("V"), 0.5, 5e-3);
+    EXPECT_NEAR(run.value().rms("R1", "a"), std::sqrt(0.1) * 5e-3, 2e-5);
+    EXPECT_NEAR(run.value().peak("R1", "a"), 5e-3, 1e-6);
+    EXPECT_NEAR(run.value().mean().part("R1").power(), 0.1 * 25e-3, 3e-5);
+    EXPECT_NEAR(run.value().between("V", "0").second, 5, 1e-3);
+}
+
+TEST(LongRun, ARestingCircuitHasItsOperatingPoint) {
+    const Circuit c = pier_lantern().circuit;
+    const auto run = long_run(c, built_in_catalogue(), {});
+    ASSERT_TRUE(run);
+    EXPECT_FALSE(run.value().moves());
+    EXPECT_EQ(run.value().mean().supply_current(), solve(c).supply_current());
+    EXPECT_EQ(run.value().rms("R1", "a"), run.value().peak("R1", "a"));
+}
+
+TEST(Discharge, AMovingCircuitIsDischargedByItsAverage) {
+    // a light that is on for a tenth of the time lasts about ten times as long
+    const auto d = discharge(circuit(flasher("type=timer-cmos reset=V")), {}, 0.3);
+    ASSERT_TRUE(d) << d.error().text();
+    const auto run = long_run(circuit(flasher("type=timer-cmos reset=V")), built_in_catalogue(), {});
+    ASSERT_TRUE(run);
+    EXPECT_NEAR(d.value().samples.front().amps, run.value().mean().supply_current(), 1e-6);
+    EXPECT_GT(run.value().peak("L1", "a"), 1.5 * run.value().mean().part("L1").current);
+    EXPECT_GT(d.value().hours, 100);
+}
+
+}  // namespace
+}  // namespace elkit::test
