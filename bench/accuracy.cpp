@@ -103,7 +103,13 @@ Case diode_and_resistor(double celsius) {
 
 Part timer() {
     return part("timer", "U1",
-                {{"gnd", "0"}, {"trig", "T"}, {"out", "OUT"}, {"reset", "V"}, {"thr", "T"}, {"disch", "D"}, {"vcc", "V"}},
+                {{"gnd", "0"},
+                 {"trig", "T"},
+                 {"out", "OUT"},
+                 {"reset", "V"},
+                 {"thr", "T"},
+                 {"disch", "D"},
+                 {"vcc", "V"}},
                 {{"type", std::string("timer-cmos")}, {"discharge_resistance", 0.1}});
 }
 
@@ -125,8 +131,9 @@ double through_diode(const Junction& j, double volts, double ohms, double farads
     const auto current = [&](double v) {
         const double across = charging ? volts - v : v;
         const double r = ohms + j.resistance;
-        return j.slope / r * boost::math::lambert_w0(j.saturation * r / j.slope *
-                                                     std::exp((across + j.saturation * r) / j.slope)) -
+        return j.slope / r *
+                   boost::math::lambert_w0(j.saturation * r / j.slope *
+                                           std::exp((across + j.saturation * r) / j.slope)) -
                j.saturation;
     };
     constexpr int n = 2000;
@@ -143,8 +150,8 @@ Case steered(double volts) {
                      diode("D2", "T", "X"), resistor("R2", "X", "D", rb), capacitor("T", "0", farads),
                      resistor("R3", "OUT", "0", 1e5)}};
     const Junction j = junction_model(c.parts[3], built_in_catalogue(), Conditions{}.celsius, 0).value();
-    const double period = through_diode(j, volts, ra, farads, true) +
-                          through_diode(j, volts, rb + 0.1, farads, false);
+    const double period =
+        through_diode(j, volts, ra, farads, true) + through_diode(j, volts, rb + 0.1, farads, false);
     return {fmt::format("astable with steering diodes at {} V: period", volts),
             fmt::format("∫ C dV/I; 0.69 (Ra + Rb) C would be {:.0f} % off",
                         100 * (0.69 * (ra + rb) * farads / period - 1)),
@@ -156,11 +163,16 @@ Case saturating_core() {
     const double turns = 20, al = 1e-6, limit = 0.35 * 5e-6, leak = 1 - 0.999 * 0.999, volts = 1;
     const double t = 1.15 * limit * turns / volts;  // well into saturation
     Circuit c{{supply(volts), part("core", "T1", {{"1a", "V"}, {"1b", "0"}},
-                                   {{"turns1", turns}, {"al", al}, {"area", 5.0}, {"bsat", 0.35},
-                                    {"wire_resistance", 1e-6}, {"coupling", 0.999}})}};
+                                   {{"turns1", turns},
+                                    {"al", al},
+                                    {"area", 5.0},
+                                    {"bsat", 0.35},
+                                    {"wire_resistance", 1e-6},
+                                    {"coupling", 0.999}})}};
     const auto linkage = [&](double i) {
         const double theta = turns * i, air = al / 200;
-        return turns * (limit * std::tanh((al - air) * theta / limit) + air * theta) + leak * turns * turns * al * i;
+        return turns * (limit * std::tanh((al - air) * theta / limit) + air * theta) +
+               leak * turns * turns * al * i;
     };
     double low = 0, high = 1e4;
     for (int k = 0; k < 200; ++k) (linkage((low + high) / 2) < volts * t ? low : high) = (low + high) / 2;
@@ -169,7 +181,8 @@ Case saturating_core() {
 }
 
 Case thermistor(double celsius) {
-    Circuit c{{supply(5), part("thermistor", "TH1", {{"a", "V"}, {"b", "OUT"}}, {{"value", 10e3}, {"beta", 3950.0}}),
+    Circuit c{{supply(5),
+               part("thermistor", "TH1", {{"a", "V"}, {"b", "OUT"}}, {{"value", 10e3}, {"beta", 3950.0}}),
                resistor("R1", "OUT", "0", 10e3)}};
     const double r = 10e3 * std::exp(3950 * (1 / (celsius + 273.15) - 1 / 298.15));
     return {fmt::format("thermistor divider at {} °C", celsius), "V R/(R + R25 e^(β(1/T − 1/T25)))",
@@ -184,13 +197,15 @@ Case thermistor(double celsius) {
 
 void print(const Case& c) {
     const auto error = [&](double relative) {
-        return std::abs(c.engine({.relative = relative, .volts = relative * 1e-3, .others = 1e-10}) / c.exact - 1);
+        return std::abs(
+            c.engine({.relative = relative, .volts = relative * 1e-3, .others = 1e-10}) / c.exact - 1);
     };
-    fmt::print("| {} | {} | {:.6g} {} | {:.1e} | {:.1e} |\n", c.name, c.closed_form, c.exact, c.unit, error(5e-3),
-               error(1e-6));
+    fmt::print("| {} | {} | {:.6g} {} | {:.1e} | {:.1e} |\n", c.name, c.closed_form, c.exact, c.unit,
+               error(5e-3), error(1e-6));
 }
 
-/// Fixed steps, halved again and again: TR-BDF2 is of second order, so each halving divides the error by four.
+/// Fixed steps, halved again and again: TR-BDF2 is of second order, so each halving divides the error by
+/// four.
 void print_halving(const Case& c, double longest, const char* name) {
     std::string errors;
     double before = 0;
@@ -208,14 +223,18 @@ void print_halving(const Case& c, double longest, const char* name) {
 
 int main() {
     using namespace elkit;
-    fmt::print("| what | closed form | its value | off at the default accuracy | off at 1e-6 |\n|---|---|---|---|---|\n");
-    for (const Case& c : {rc(), rlc(), diode_and_resistor(-10), diode_and_resistor(21), diode_and_resistor(60)})
+    fmt::print(
+        "| what | closed form | its value | off at the default accuracy | off at 1e-6 "
+        "|\n|---|---|---|---|---|\n");
+    for (const Case& c :
+         {rc(), rlc(), diode_and_resistor(-10), diode_and_resistor(21), diode_and_resistor(60)})
         print(c);
     for (const double volts : {3.0, 5.0, 9.0, 12.0}) print(astable(volts));
     for (const double volts : {3.0, 5.0, 9.0, 12.0}) print(steered(volts));
     print(saturating_core());
     for (const double celsius : {0.0, 25.0, 60.0}) print(thermistor(celsius));
-    fmt::print("\n| step held at h, h/2, … h/16: error | h | h/2 | h/4 | h/8 | h/16 |\n|---|---|---|---|---|---|\n");
+    fmt::print(
+        "\n| step held at h, h/2, … h/16: error | h | h/2 | h/4 | h/8 | h/16 |\n|---|---|---|---|---|---|\n");
     print_halving(rc(), 2e-3, "RC [V], h = 2 ms");
     print_halving(rlc(), 1e-5, "RLC [V], h = 10 µs");
     print_halving(saturating_core(), 4e-6, "saturating core [A], h = 4 µs");

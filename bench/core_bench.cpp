@@ -3,8 +3,8 @@
 
 #include "board/pad_board.hpp"
 #include "catalogue/catalogue.hpp"
-#include "design/file.hpp"
 #include "circuit/edit.hpp"
+#include "design/file.hpp"
 #include "embedded.hpp"
 #include "engine/spread.hpp"
 #include "power/discharge.hpp"
@@ -54,7 +54,12 @@ void operating_point_by_nets(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(operating_point(c, built_in_catalogue(), {}));
 }
 BENCHMARK(operating_point_by_nets)
-    ->Arg(10)->Arg(20)->Arg(50)->Arg(100)->Arg(200)->Arg(500)
+    ->Arg(10)
+    ->Arg(20)
+    ->Arg(50)
+    ->Arg(100)
+    ->Arg(200)
+    ->Arg(500)
     ->Unit(benchmark::kMicrosecond);
 
 void spread_of_10000_builds_of_17_parts(benchmark::State& state) {

@@ -152,8 +152,7 @@ Result<Recording> to_measure(const Design& design, const Conditions& c, const Ru
 }
 }  // namespace
 
-int measure_command(const Options& o, const RunOptions& r, const std::string& net,
-                    const std::string& level) {
+int measure_command(const Options& o, const RunOptions& r, const std::string& net, const std::string& level) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto probe = probe_from_words(design.circuit, net);
         if (!probe) return fail(probe.error());
@@ -169,7 +168,8 @@ int measure_command(const Options& o, const RunOptions& r, const std::string& ne
         if (!level.empty()) {
             auto value = parse_quantity(level, trace.unit);
             if (!value)
-                return fail({Fault::usage, "--reaches " + level, value.error().found, value.error().expected});
+                return fail(
+                    {Fault::usage, "--reaches " + level, value.error().found, value.error().expected});
             auto reached = threshold_figure(rec.time, trace.values, net, trace.unit, value.value());
             if (!reached) return fail({Fault::design, net, "it never crosses " + level, "a longer --until"});
             figures.push_back(std::move(*reached));

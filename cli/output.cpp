@@ -63,11 +63,13 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
     Circuit circuit = design.circuit;
     for (const std::string& text : options.sources) {
         const auto equals = text.find('=');
-        const Part* part = equals == std::string::npos ? nullptr : design.circuit.find(text.substr(0, equals));
+        const Part* part =
+            equals == std::string::npos ? nullptr : design.circuit.find(text.substr(0, equals));
         const Error bad{Fault::usage, "--source " + text, "cannot be read",
                         "NAME=LEVEL of a supply or steady source, such as PS1=4.5V"};
         if (!part || !has_level(*part)) return bad;
-        auto level = parse_quantity(text.substr(equals + 1), part->kind == "isource" ? Unit::ampere : Unit::volt);
+        auto level =
+            parse_quantity(text.substr(equals + 1), part->kind == "isource" ? Unit::ampere : Unit::volt);
         if (!level) return bad;
         c.levels[part->designator] = level.value();
     }

@@ -159,9 +159,10 @@ void MainWindow::buildFrame() {
     menu_button->setPopupMode(QToolButton::InstantPopup);
     menu_button->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
     auto* menu = new QMenu(menu_button);
-    for (const char* id : {"new",     "open", "demos",   "",        "save", "save-as", "",      "undo",
-                           "redo",    "",     "leaflet", "print", "stave", "parts", "kit",  "",        "theme", "findings",
-                           "working", "do",   "stop",    "compute", "",     "window",  "close", "quit"}) {
+    for (const char* id :
+         {"new",     "open",    "demos", "",        "save",  "save-as", "",      "undo",  "redo",
+          "",        "leaflet", "print", "stave",   "parts", "kit",     "",      "theme", "findings",
+          "working", "do",      "stop",  "compute", "",      "window",  "close", "quit"}) {
         if (QLatin1String(id) == QLatin1String("demos"))
             for (const Demo& demo : demos())
                 menu->addAction(action(QString::fromStdString("demo-" + demo.id)));

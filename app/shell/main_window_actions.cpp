@@ -70,11 +70,12 @@ void MainWindow::buildActions() {
             tr("PDF (*.pdf)"));
         if (!path.isEmpty()) writeLeaflet(path.toStdString());
     });
-    add(QStringLiteral("print"), tr("Print the stave…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P), [this] {
-        QPrinter printer(QPrinter::HighResolution);
-        QPrintDialog dialog(&printer, this);
-        if (dialog.exec() == QDialog::Accepted) print_drawing(session_.live().stave, printer);
-    });
+    add(QStringLiteral("print"), tr("Print the stave…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
+        [this] {
+            QPrinter printer(QPrinter::HighResolution);
+            QPrintDialog dialog(&printer, this);
+            if (dialog.exec() == QDialog::Accepted) print_drawing(session_.live().stave, printer);
+        });
     add(QStringLiteral("stave"), tr("Write the stave (SVG)…"), {}, [this] {
         const QString path = QFileDialog::getSaveFileName(
             this, tr("Stave"), QString::fromStdString(session_.design().name) + QStringLiteral(".svg"),

@@ -11,7 +11,8 @@ namespace elkit {
 
 bool print_drawing(const Drawing& drawing, QPrinter& printer) {
     if (drawing.width <= 0 || drawing.height <= 0) return false;
-    printer.setPageOrientation(drawing.width > drawing.height ? QPageLayout::Landscape : QPageLayout::Portrait);
+    printer.setPageOrientation(drawing.width > drawing.height ? QPageLayout::Landscape
+                                                              : QPageLayout::Portrait);
     QPainter painter;
     if (!painter.begin(&printer)) return false;
     const QRectF page = printer.pageLayout().paintRectPixels(printer.resolution());

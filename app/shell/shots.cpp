@@ -128,7 +128,13 @@ int take_shots(const QString& folder_name) {
                 QApplication::processEvents(QEventLoop::AllEvents, 20);
             circuit->timeLane()->showAt(0.62);
         }
+        // the widest stave has the room of the folded panels
+        const bool wide = QLatin1String(demo) == QLatin1String("harbour-dimmer");
+        for (const char* panel : {"findings", "working"})
+            if (wide) window->action(QLatin1String(panel))->trigger();
         good = shoot(*window, folder, QLatin1String(demo)) && good;
+        for (const char* panel : {"findings", "working"})
+            if (wide) window->action(QLatin1String(panel))->trigger();
     }
     good = shoot_analyses(*window, folder) && good;
     apply_theme(true);

@@ -162,8 +162,7 @@ QString key_figure(const Session& session, const QString& station) {
         if (strings.empty()) return QObject::tr("no LED yet");
         if (moves)
             return QObject::tr("%1 on average")
-                .arg(QString::fromStdString(
-                    deep->fresh_run->mean_figure(strings[0].leds[0], "a").text()));
+                .arg(QString::fromStdString(deep->fresh_run->mean_figure(strings[0].leds[0], "a").text()));
         return QObject::tr("%1 × %2 at %3")
             .arg(strings.size())
             .arg(strings[0].leds.size())

@@ -15,12 +15,12 @@ Station::Station(Session& session, const QString& title, QWidget* parent)
     setAccessibleName(title);
     body_->setContentsMargins(22, 10, 12, 10);
     body_->setSpacing(10);
-    auto* head = new QHBoxLayout;
-    head->setSpacing(12);
-    head->addWidget(label(title, "title"));
+    head_ = new QHBoxLayout;
+    head_->setSpacing(12);
+    head_->addWidget(label(title, "title"));
     subtitle_ = label({}, "subtitle");
-    head->addWidget(subtitle_, 1, Qt::AlignBottom);
-    body_->addLayout(head);
+    head_->addWidget(subtitle_, 1, Qt::AlignBottom);
+    body_->addLayout(head_);
     const auto follow = [this] {
         if (isVisible()) refresh();
     };

@@ -21,6 +21,7 @@ class Station : public QWidget {
     void setSubtitle(const QString& text) { subtitle_->setText(text); }
     Session& session() { return session_; }
     QVBoxLayout* body() { return body_; }
+    QHBoxLayout* head() { return head_; }  ///< the title's row, for a few readings at its right
     /// Shows a view dimmed while what it shows is being computed again.
     static void dim(QWidget* view, bool dimmed);
     void showEvent(QShowEvent*) override { refresh(); }
@@ -31,6 +32,7 @@ class Station : public QWidget {
   private:
     Session& session_;
     QVBoxLayout* body_;
+    QHBoxLayout* head_;
     QLabel* subtitle_;
     int table_stamp_ = -1;
 };

@@ -50,7 +50,7 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
     setSelectable({"value:", "net:"});
     setDraggable({"net:", "value:", "part:"});
     setMaximumScale(1.35);
-    setZoomable(0.5);
+    setZoomable(0.38);
     setMinimumHeight(240);
     editor_->setObjectName(QStringLiteral("staveEditor"));
     editor_->hide();
@@ -114,7 +114,8 @@ bool StaveWidget::netKey(int key, const QString& net) {
 }
 
 bool StaveWidget::partKey(QKeyEvent* event, const std::string& part) {
-    const bool plain = event->modifiers() == Qt::NoModifier, control = event->modifiers() == Qt::ControlModifier;
+    const bool plain = event->modifiers() == Qt::NoModifier,
+               control = event->modifiers() == Qt::ControlModifier;
     if (event->key() == Qt::Key_Delete || event->key() == Qt::Key_Backspace)
         say("delete " + part);
     else if (control && event->key() == Qt::Key_D)
@@ -168,7 +169,8 @@ void StaveWidget::pasteParts() {
 QMenu* StaveWidget::netMenu(const QString& net) {
     auto* menu = new QMenu(this);
     menu->addAction(tr("Rename %1\tEnter").arg(net), this, [this, net] { renameNet(net); });
-    menu->addAction(tr("See it in time\tT"), this, [this, net] { emit traceWanted(QStringLiteral("net:") + net); });
+    menu->addAction(tr("See it in time\tT"), this,
+                    [this, net] { emit traceWanted(QStringLiteral("net:") + net); });
     menu->addAction(tr("Red probe here\tR"), this, [this, net] { emit probeWanted(net, true); });
     menu->addAction(tr("Black probe here\tB"), this, [this, net] { emit probeWanted(net, false); });
     return menu;
@@ -204,8 +206,10 @@ void StaveWidget::contextMenuEvent(QContextMenuEvent* event) {
     const bool by_key = event->reason() == QContextMenuEvent::Keyboard;
     const QString ref = by_key ? selected() : refAt(event->pos());
     QMenu* menu = nullptr;
-    if (ref.startsWith(QLatin1String("net:"))) menu = netMenu(after_colon(ref));
-    else if (session_.design().circuit.find(part_of(ref).toStdString())) menu = partMenu(part_of(ref));
+    if (ref.startsWith(QLatin1String("net:")))
+        menu = netMenu(after_colon(ref));
+    else if (session_.design().circuit.find(part_of(ref).toStdString()))
+        menu = partMenu(part_of(ref));
     if (!menu) return;
     select(ref);
     menu->setAttribute(Qt::WA_DeleteOnClose);
@@ -281,8 +285,9 @@ void StaveWidget::commit() {
     editor_->hide();
     setFocus();
     const bool name = !renaming_.empty();
-    session_.edit(std::move(next).value(),
-                  (name ? tr("rename %1") : tr("change %1")).arg(QString::fromStdString(name ? renaming_ : editing_)));
+    session_.edit(
+        std::move(next).value(),
+        (name ? tr("rename %1") : tr("change %1")).arg(QString::fromStdString(name ? renaming_ : editing_)));
 }
 
 /// The neighbouring preferred value: E24 for resistors, E12 for what stores.
@@ -294,9 +299,9 @@ void StaveWidget::step(const QString& ref, int steps) {
     if (!info || (info->unit != Unit::ohm && info->unit != Unit::farad && info->unit != Unit::henry)) return;
     const Series series = info->unit == Unit::ohm ? Series::e24 : Series::e12;
     const double now = part->number(info->key);
-    const double next = std::clamp(steps > 0 ? preferred_at_least(now * 1.001, series)
-                                             : preferred_at_most(now * 0.999, series),
-                                   info->low, info->high);
+    const double next = std::clamp(
+        steps > 0 ? preferred_at_least(now * 1.001, series) : preferred_at_most(now * 0.999, series),
+        info->low, info->high);
     Design changed = session_.design();
     changed.circuit.find(name)->params[info->key] = next;
     session_.edit(std::move(changed), tr("change %1").arg(QString::fromStdString(name)));

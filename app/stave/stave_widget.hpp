@@ -25,8 +25,8 @@ class StaveWidget : public PictureView {
     void showMoment(std::optional<Drawing> moment);
 
   signals:
-    void netTouched(const QString& net);         ///< clicked, as with a probe
-    void traceWanted(const QString& probe);      ///< "net:OUT", "part:L1", "light:L1": to see in time
+    void netTouched(const QString& net);             ///< clicked, as with a probe
+    void traceWanted(const QString& probe);          ///< "net:OUT", "part:L1", "light:L1": to see in time
     void probeWanted(const QString& net, bool red);  ///< a meter's probe put on a line
 
   protected:
@@ -49,8 +49,8 @@ class StaveWidget : public PictureView {
     void commit();
     Session& session_;
     QLineEdit* editor_;
-    std::string editing_;          ///< the part whose value, or
-    std::string renaming_;         ///< the net whose name is in the field
+    std::string editing_;   ///< the part whose value, or
+    std::string renaming_;  ///< the net whose name is in the field
     std::optional<Drawing> moment_;
 };
 

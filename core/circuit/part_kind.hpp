@@ -37,7 +37,7 @@ const std::vector<PartKind>& part_kinds();
 const PartKind* part_kind(std::string_view id);  ///< nullptr if unknown
 /// A kind by its id, its name or what people call it: "r", "cap", "pot"; nullptr if unknown.
 const PartKind* part_kind_from_word(std::string_view typed);
-std::string known_kinds();                       ///< "battery, supply, …" for messages
+std::string known_kinds();  ///< "battery, supply, …" for messages
 /// Reads a table of kinds; file error with what is missing where.
 Result<std::vector<PartKind>> read_kinds(std::string_view json);
 

@@ -218,7 +218,8 @@ Result<std::optional<Command>> verb(const Words& w, const Design& design) {
         }
         if (!named(1)) return part_wanted("rename R1 to R5, or rename net A to B");
         const std::string name = upper_case(w[3]);
-        return finish(rename_part(circuit, named(1)->designator, name), named(1)->designator + " becomes " + name);
+        return finish(rename_part(circuit, named(1)->designator, name),
+                      named(1)->designator + " becomes " + name);
     }
     // r1.a to out
     const auto dot = w[0].find('.');

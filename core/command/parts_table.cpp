@@ -31,7 +31,8 @@ char separator_of(std::string_view text) {
     const std::string_view first = text.substr(0, text.find('\n'));
     char best = ',';
     for (const char c : {';', '\t'})
-        if (std::count(first.begin(), first.end(), c) > std::count(first.begin(), first.end(), best)) best = c;
+        if (std::count(first.begin(), first.end(), c) > std::count(first.begin(), first.end(), best))
+            best = c;
     return best;
 }
 
@@ -58,7 +59,9 @@ Result<void> set_nets(Part& part, const PartKind& kind, const Row& row, std::siz
         }
     }
     for (std::size_t k = 0; k < kind.pins.size(); ++k)
-        for (const std::string& column : {small(kind.pins[k]), std::string(k == 0 ? "from" : k == 1 ? "to" : "")})
+        for (const std::string& column : {small(kind.pins[k]), std::string(k == 0   ? "from"
+                                                                           : k == 1 ? "to"
+                                                                                    : "")})
             if (const auto cell = row.find(column); cell != row.end() && !column.empty())
                 put(kind.pins[k], cell->second);
     for (const std::string& pin : kind.pins)
@@ -123,7 +126,8 @@ Result<Design> with_parts_from_table(const Design& design, std::string_view text
     auto table = parse_csv(text, separator_of(text));
     if (!table) return table.error();
     const CsvTable& rows = table.value();
-    if (rows.empty()) return Error{Fault::usage, "table", "it is empty", "rows such as  R1, resistor, 4k7, V+ OUT"};
+    if (rows.empty())
+        return Error{Fault::usage, "table", "it is empty", "rows such as  R1, resistor, 4k7, V+ OUT"};
     std::vector<std::string> columns;
     for (const auto& name : rows[0]) columns.push_back(small(name));
     const bool named = std::find(columns.begin(), columns.end(), "kind") != columns.end();

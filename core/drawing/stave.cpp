@@ -23,14 +23,14 @@ Shape shape_of(const Part& part) {
     return part.pins.size() == 2 ? Shape::hanging : Shape::body;
 }
 
-constexpr double leg_gap = 38, side_leg = 40;
-constexpr double body_text = 12, value_text_size = 10.5, narrow_column = 96, caption_gap = 27;
+constexpr double leg_gap = 33, side_leg = 34;
+constexpr double body_text = 12, value_text_size = 10.5, narrow_column = 80, caption_gap = 28;
 
-constexpr double tag_width = 112, tag_height = 24, left = 16, first_column = 186, column_gap = 122,
+constexpr double tag_width = 112, tag_height = 24, left = 16, first_column = 172, axis_offset = 25,
                  top_line = 24;
 
 /// Lines stand closer in circuits of many nets; a symbol still fits between two.
-constexpr double widest_row_gap = 60, least_row_gap = 39;
+constexpr double widest_row_gap = 60, roomy_row_gap = 47, least_row_gap = 39, usual_height = 480;
 
 unsigned mix(unsigned a, unsigned b, double t) {
     unsigned out = 0;
@@ -55,8 +55,9 @@ class StavePainter {
     StavePainter(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
                  const Conditions& conditions, const StaveView& view)
         : circuit_(circuit), layout_(layout), op_(op), conditions_(conditions), view_(view) {
-        dense_ = layout.rows.size() > 8;
-        row_gap_ = dense_ ? least_row_gap : widest_row_gap;
+        dense_ = layout.rows.size() > 10;
+        const double gaps = std::max(1.0, static_cast<double>(layout.rows.size()) - 1);
+        row_gap_ = std::clamp(usual_height / gaps, dense_ ? least_row_gap : roomy_row_gap, widest_row_gap);
         highest_ = 0;
         for (const double v : op.voltages) highest_ = std::max(highest_, v);
     }
@@ -91,19 +92,18 @@ class StavePainter {
 
     /// Every column takes the room that its widest part needs.
     void place_columns() {
-        double x = first_column;
+        double x = dense_ ? first_column - 30 : first_column;
         for (const auto& column : layout_.columns) {
-            double width = dense_ ? narrow_column : column_gap, axis = 0.3 * column_gap;
+            double width = narrow_column, axis = axis_offset;
             for (const auto& designator : column) {
                 const Part& part = *circuit_.find(designator);
-                if (shape_of(part) == Shape::three_legs) axis = 0.3 * column_gap + side_leg;
-                width = std::max(width, dense_ && shape_of(part) != Shape::body
-                                            ? axis + caption_gap + caption_width(part) + 14
-                                            : axis - 0.3 * column_gap + column_gap);
+                if (shape_of(part) == Shape::three_legs) axis = axis_offset + side_leg;
+                if (shape_of(part) != Shape::body)
+                    width = std::max(width, axis + caption_gap + caption_width(part) + 8);
                 if (shape_of(part) != Shape::body) continue;
                 Place& place = places_[designator];
                 place = body_place(part);
-                width = std::max(place.width + 40, 120.0), axis = 14;
+                width = std::max(width, place.width + 28), axis = 14;
             }
             column_x_.push_back(x + axis);
             for (const auto& designator : column) {
@@ -122,10 +122,11 @@ class StavePainter {
         right_ = x;
     }
 
-    /// Of designator and value on one line, whatever a switch says.
-    static double caption_width(const Part& part) {
-        return text_width(part.designator, 12, true) + 5 +
-               text_width(is_contact(part) ? "closed" : value_text(part), 12);
+    /// Of designator and value, on one line or two, whatever a switch says; a current fits in any case.
+    double caption_width(const Part& part) const {
+        const double name = text_width(part.designator, 12, true),
+                     value = text_width(is_contact(part) ? "closed" : value_text(part), 12);
+        return std::max(dense_ ? name + 5 + value : std::max(name, value), text_width("−888 mA", 12));
     }
 
     /// The gap between two lines where a body's legs are shortest, and a leg for each pin, up or down.
@@ -146,7 +147,8 @@ class StavePainter {
             place.legs.push_back({24 + leg_gap * static_cast<double>(rises ? up++ : down++), rises});
         }
         place.width = 48 + leg_gap * static_cast<double>(std::max<std::size_t>(std::max(up, down), 1) - 1);
-        const double words = text_width(part.designator, body_text, true) + text_width(body_value(part), value_text_size);
+        const double words =
+            text_width(part.designator, body_text, true) + text_width(body_value(part), value_text_size);
         place.width = std::max({place.width, words + 24, 60.0});
         const double upper = best < layout_.rows.size() ? y_of(layout_.rows[best]) : top_line;
         const double lower = best + 1 < layout_.rows.size() ? y_of(layout_.rows[best + 1]) : upper + row_gap_;
@@ -297,8 +299,8 @@ class StavePainter {
                     part.pins[k].name, 8.5, Ink::muted, false, Anchor::middle,
                     "pin:" + part.designator + "." + part.pins[k].name);
         d_.text(place.x + 6, place.body + 4, part.designator, body_text, Ink::ink, true, Anchor::start, ref);
-        d_.text(place.x + place.width - 6, place.body + 4, body_value(part), value_text_size, Ink::muted, false,
-                Anchor::end, "value:" + part.designator);
+        d_.text(place.x + place.width - 6, place.body + 4, body_value(part), value_text_size, Ink::muted,
+                false, Anchor::end, "value:" + part.designator);
         dots(part);
     }
 
@@ -321,7 +323,8 @@ class StavePainter {
         }
         add_symbol(d_, part, x, y0, y1, middle, ya > yb, look_of(part));
         dots(part);
-        captions(part, x + (part.kind == "led" || part.kind == "prewired_led" ? caption_gap : 23), middle + 6);
+        captions(part, x + (part.kind == "led" || part.kind == "prewired_led" ? caption_gap : 23),
+                 middle + 6);
     }
 
     const Circuit& circuit_;

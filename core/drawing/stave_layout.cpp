@@ -26,7 +26,8 @@ int top_row(const Part& part, const StaveLayout& layout) {
 /// Puts a column under or over its left neighbour where both have room: a wide circuit becomes narrower and
 /// no line longer. Bodies stand alone.
 /// In a picture that a reader knows, only columns that shared one before do so again.
-void pack(std::vector<Column>& columns, std::size_t fixed, const Circuit& circuit, const StaveLayout* before) {
+void pack(std::vector<Column>& columns, std::size_t fixed, const Circuit& circuit,
+          const StaveLayout* before) {
     const auto strangers = [&](const Column& a, const Column& b) {
         if (!before) return false;
         const int one = before->column(a.parts.back()), other = before->column(b.parts.front());
@@ -160,7 +161,8 @@ std::vector<std::size_t> order_like(const StaveLayout& before, const std::vector
 
 }  // namespace
 
-StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference, const StaveLayout* before) {
+StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference,
+                          const StaveLayout* before) {
     StaveLayout layout;
     layout.rows = circuit.nets();
     // to a millivolt, so that nets on one potential keep the order in which the circuit names them
@@ -187,8 +189,8 @@ StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& referenc
     // a reader who knows the picture is not made to look again for less than a long line
     constexpr double any_gain = 1, worth_moving = 5;
     if (before && !before->columns.empty()) order = order_like(*before, columns, sources, layout.rows.size());
-    for (const std::size_t i : shorten(columns, std::move(order), sources, layout.rows.size(),
-                                       before ? worth_moving : any_gain))
+    for (const std::size_t i :
+         shorten(columns, std::move(order), sources, layout.rows.size(), before ? worth_moving : any_gain))
         ordered.push_back(std::move(columns[i]));
     pack(ordered, sources, circuit, before && !before->columns.empty() ? before : nullptr);
     for (Column& column : ordered) {

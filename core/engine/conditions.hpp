@@ -14,9 +14,9 @@ struct Conditions {
     double celsius = 21;  ///< °C
     std::map<std::string, bool>
         switches;  ///< designator → closed or pressed; a contact not named here stands as in the design
-    std::map<std::string, double> knobs = {};  ///< designator → position 0…1 of a potentiometer
-    double lux = 300;                          ///< illuminance of light sensors [lx]
-    double infrared = 0;                       ///< irradiance of infrared sensors [W/m²]
+    std::map<std::string, double> knobs = {};   ///< designator → position 0…1 of a potentiometer
+    double lux = 300;                           ///< illuminance of light sensors [lx]
+    double infrared = 0;                        ///< irradiance of infrared sensors [W/m²]
     std::map<std::string, double> levels = {};  ///< designator → V or A that a supply or steady source gives
 
     /// True if the contact conducts (of a changeover: joins b).
@@ -33,7 +33,8 @@ struct Conditions {
     /// What a supply or steady source gives [V or A]: as set here, else as in the design.
     double level(const Part& part) const {
         const auto found = levels.find(part.designator);
-        return found == levels.end() ? part.number(part.kind == "supply" ? "voltage" : "value") : found->second;
+        return found == levels.end() ? part.number(part.kind == "supply" ? "voltage" : "value")
+                                     : found->second;
     }
     bool operator==(const Conditions&) const = default;
 };

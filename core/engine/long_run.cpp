@@ -126,8 +126,9 @@ Figure LongRun::mean_figure(const std::string& designator, const std::string& pi
              {}};
     const auto text = [](double amps) { return format_quantity(amps, Unit::ampere); };
     if (moves())
-        f.working = {fmt::format("∫ I dt / T over one cycle of {}", format_quantity(steady_.period, Unit::second, 4)),
-                     fmt::format("peak {}, rms {}", text(peak(designator, pin)), text(rms(designator, pin)))};
+        f.working = {
+            fmt::format("∫ I dt / T over one cycle of {}", format_quantity(steady_.period, Unit::second, 4)),
+            fmt::format("peak {}, rms {}", text(peak(designator, pin)), text(rms(designator, pin)))};
     else
         f.working = {"it rests: the operating point"};
     return f;

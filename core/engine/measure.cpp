@@ -131,7 +131,9 @@ Unit measurement_unit(const std::string& name, Unit of_waveform) {
     if (name == "period" || name == "high" || name == "low") return Unit::second;
     if (name == "frequency") return Unit::hertz;
     if (name == "cycle")
-        return of_waveform == Unit::ampere ? Unit::coulomb : of_waveform == Unit::watt ? Unit::joule : Unit::none;
+        return of_waveform == Unit::ampere ? Unit::coulomb
+               : of_waveform == Unit::watt ? Unit::joule
+                                           : Unit::none;
     if (name == "duty") return Unit::none;
     return of_waveform;
 }
@@ -171,8 +173,13 @@ std::optional<Figure> threshold_figure(const std::vector<double>& time, const st
     const auto t = time_to_threshold(time, values, level, from);
     if (!t) return std::nullopt;
     const double start = std::max(from, time.front());
-    Figure f{"measure." + probe + ".reaches", probe + " reaches " + format_quantity(level, unit), *t - start,
-             Unit::second, {}, {}, {}};
+    Figure f{"measure." + probe + ".reaches",
+             probe + " reaches " + format_quantity(level, unit),
+             *t - start,
+             Unit::second,
+             {},
+             {},
+             {}};
     f.working = {fmt::format("it crosses {} at {}, counted from {}", format_quantity(level, unit, 4),
                              format_quantity(*t, Unit::second, 5), format_quantity(start, Unit::second, 4))};
     return f;
@@ -181,8 +188,8 @@ std::optional<Figure> threshold_figure(const std::vector<double>& time, const st
 Figure time_difference(double from, double to) {
     const double t = to - from;
     Figure f{"measure.since_mark", "time since the mark", t, Unit::second, {}, {}, {}};
-    f.working = {fmt::format("{} − {}", format_quantity(to, Unit::second, 4),
-                             format_quantity(from, Unit::second, 4))};
+    f.working = {
+        fmt::format("{} − {}", format_quantity(to, Unit::second, 4), format_quantity(from, Unit::second, 4))};
     if (t != 0) f.working.push_back("1 / t = " + format_quantity(1 / std::abs(t), Unit::hertz));
     return f;
 }

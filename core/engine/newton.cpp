@@ -12,20 +12,22 @@ class Newton {
         : s_(system), x(static_cast<std::size_t>(system.unknowns()) + 1), step_(x.size()) {}
 
     /// One Newton run from the present unknowns. True when settled.
-    bool run(double gmin, double drive, int budget) {
+    bool run(double gmin, double drive, int budget, const std::vector<double>* anchor = nullptr) {
         int balanced = 0;
         double change = 1;
         for (int round = 0; round <= budget; ++round) {
             const bool limited = s_.evaluate(x.data(), 0, 0, drive, gmin);
             residual = 0;
-            for (int k = 1; k <= s_.unknowns(); ++k)
-                residual = std::max(residual, std::abs(s_.f()[static_cast<std::size_t>(k)]));
+            for (std::size_t k = 1; k < step_.size(); ++k) {
+                const bool held = anchor && static_cast<int>(k) <= s_.nodes();
+                step_[k] = -s_.f()[k] + (held ? gmin * (*anchor)[k] : 0);
+                residual = std::max(residual, std::abs(step_[k]));
+            }
             // Behind open contacts rounding moves a voltage by more than 1 nV although all currents balance:
             // twice in balance counts as settled too.
             balanced = round > 0 && !limited && residual <= tolerance() ? balanced + 1 : 0;
             if (balanced > 0 && (change < 1e-9 || balanced > 1)) return true;
             if (round == budget || !s_.factor()) return false;
-            for (std::size_t k = 0; k < step_.size(); ++k) step_[k] = -s_.f()[k];
             s_.solve(step_.data());
             change = 0;
             // far into a run that does not settle, shorter steps break cycles
@@ -75,7 +77,29 @@ class Newton {
     mutable std::vector<double> flows_;
 };
 
+/// Lets the circuit creep to a state of rest: every net is held at its last voltage by a conductance that
+/// grows weaker as long as Newton follows (pseudo-transient continuation, Kelley & Keyes, SIAM J. Numer.
+/// Anal. 35, 1998). Where a latch is about to turn over, this goes the way that the circuit itself would.
+bool creep(Newton& newton, const std::vector<double>& start) {
+    newton.restart();
+    newton.x = start;
+    std::vector<double> anchor = start;
+    double hold = 1;  // S
+    for (int round = 0; round < 400; ++round) {
+        if (newton.run(hold, 1, 40, &anchor)) {
+            anchor = newton.x;
+            if (hold <= 1e-10) return newton.run(System::least_gmin, 1, 100);
+            hold /= 2;
+            continue;
+        }
+        newton.x = anchor;
+        if ((hold *= 5) > 1e6) return false;
+    }
+    return false;
+}
+
 bool settle(Newton& newton) {
+    const std::vector<double> start = newton.x;
     if (newton.run(System::least_gmin, 1, 60)) return true;
     newton.restart();
     bool good = true;
@@ -84,7 +108,7 @@ bool settle(Newton& newton) {
     newton.restart();
     good = true;
     for (int k = 1; good && k <= 40; ++k) good = newton.run(System::least_gmin, k / 40.0, 100);
-    return good;
+    return good || creep(newton, start);
 }
 
 }  // namespace

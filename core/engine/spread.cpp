@@ -84,15 +84,16 @@ bool varies(const Part& part) {
 }
 
 Figure Influence::figure() const {
-    return {"influence." + designator,
-            "share of the spread from " + designator,
-            100 * share,
-            Unit::percent,
-            {},
-            {},
-            {"square of the correlation between its place in its tolerance and the result",
-             fmt::format("r = {:+.2f}: {}", correlation,
-                         correlation > 0 ? "more of it, more of the result" : "more of it, less of the result")}};
+    return {
+        "influence." + designator,
+        "share of the spread from " + designator,
+        100 * share,
+        Unit::percent,
+        {},
+        {},
+        {"square of the correlation between its place in its tolerance and the result",
+         fmt::format("r = {:+.2f}: {}", correlation,
+                     correlation > 0 ? "more of it, more of the result" : "more of it, less of the result")}};
 }
 
 double Spread::percentile(double percent) const {
@@ -153,7 +154,8 @@ Result<std::vector<Spread>> spread(const Circuit& circuit, const Catalogue& cata
         if (auto typical = evaluate(goal, circuit, catalogue, conditions); !typical) return typical.error();
     Steady typical;  // where every build starts to look for its own cycle
     if (may_move(circuit))
-        if (auto steady = steady_state(circuit, catalogue, conditions, {})) typical = std::move(steady).value();
+        if (auto steady = steady_state(circuit, catalogue, conditions, {}))
+            typical = std::move(steady).value();
     std::vector<std::string> names;
     for (const Part& part : circuit.parts)
         if (varies(part)) names.push_back(part.designator);

@@ -34,7 +34,7 @@ struct Spread {
     std::string trouble;                ///< of the first build that failed
 
     double percentile(double percent) const;
-    Figure figure() const;  ///< the median with its spread; the working names what matters most
+    Figure figure() const;               ///< the median with its spread; the working names what matters most
     Figure end_figure(bool most) const;  ///< the least or the most of all builds
     Histogram histogram(int bars) const;
 };

@@ -225,7 +225,9 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
         steady.closure = closure(list_of(q), s.stepper.charges(), scale);
         const Eigen::VectorXd extrapolated = extrapolation.next(q, after);
         const double to_go = closure(list_of(after), list_of(extrapolated), scale);
-        near = steady.closure < 0.1 * good_enough && to_go < 0.1 * good_enough && steady.cycles_run >= 4 ? near + 1 : 0;
+        near = steady.closure < 0.1 * good_enough && to_go < 0.1 * good_enough && steady.cycles_run >= 4
+                   ? near + 1
+                   : 0;
         if (steady.closure < 1e-7 || near > 1) break;
         if (steady.cycles_run >= many && steady.closure < 0.1 * good_enough) break;
         q = plain = after;

@@ -9,8 +9,8 @@
 
 namespace elkit {
 
-/// The unknowns at a time, and how charges change there: dq/dt = Σ weight·q(at) as the integration formula has
-/// it, so that the currents of parts balance at every net. No terms: at rest.
+/// The unknowns at a time, and how charges change there: dq/dt = Σ weight·q(at) as the integration formula
+/// has it, so that the currents of parts balance at every net. No terms: at rest.
 struct Moment {
     struct Term {
         double weight = 0;
@@ -73,8 +73,8 @@ class System {
     double next_corner(double t) const;
     void initial_charges(double* q) const;
 
-    /// Currents [A] into the pins of part k (in the circuit's order). Pins that share a net are given together
-    /// at the first of them.
+    /// Currents [A] into the pins of part k (in the circuit's order). Pins that share a net are given
+    /// together at the first of them.
     void pin_currents(std::size_t part, const Moment& moment, std::vector<double>& out) const;
     int main_pin(std::size_t part) const;
     int pin_unknown(std::size_t part, std::size_t pin) const { return pins_[part][pin]; }

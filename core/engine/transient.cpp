@@ -137,8 +137,8 @@ constexpr double rest_step = 1e-5;  // s, where run_to_rest() starts
 
 Figure Balance::figure() const {
     Figure f{"run.balance", "energy that does not balance", 100 * energy_error, Unit::percent, {}, {}, {}};
-    f.working = {fmt::format("given by sources {}, taken by all parts {}", format_quantity(given, Unit::joule, 4),
-                             format_quantity(taken, Unit::joule, 4)),
+    f.working = {fmt::format("given by sources {}, taken by all parts {}",
+                             format_quantity(given, Unit::joule, 4), format_quantity(taken, Unit::joule, 4)),
                  fmt::format("charge from the supply {}, at every net balanced to {:.1e} of it",
                              format_quantity(charge, Unit::coulomb), charge_error)};
     return f;

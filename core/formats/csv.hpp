@@ -11,7 +11,8 @@ using CsvTable = std::vector<std::vector<std::string>>;
 
 /// CSV after RFC 4180: comma, CRLF, quotes where a field needs them.
 std::string write_csv(const CsvTable& table);
-/// Reads RFC 4180 with LF or CRLF, or with another separator as spreadsheets give it. Usage error with the line if a quote is left open.
+/// Reads RFC 4180 with LF or CRLF, or with another separator as spreadsheets give it. Usage error with the
+/// line if a quote is left open.
 Result<CsvTable> parse_csv(std::string_view text, char separator = ',');
 
 }  // namespace elkit

@@ -34,14 +34,15 @@ std::string values_text(const PartType& type) {
 std::string parts_markdown() {
     std::string out =
         "# Parts\n\nMade by `elkit-cli parts`; do not edit by hand. Numbers are in SI units; what each kind "
-        "computes is in\n[engine.md](engine.md). A parameter that is \"of its type\" comes from the catalogue "
+        "computes is in\n[engine.md](engine.md). A parameter that is \"of its type\" comes from the "
+        "catalogue "
         "entry that `type` names, unless the part sets it.\n";
     for (const PartKind& kind : part_kinds()) {
         std::string pins;
         for (const auto& pin : kind.pins)
             pins += (pins.empty() ? "`" : ", `") + pin + "`" + (kind.optional(pin) ? " (may be open)" : "");
-        out += fmt::format("\n## {}: `{}`\n\nDesignators {}1, {}2 …; pins {}.\n", kind.name, kind.id, kind.prefix,
-                           kind.prefix, pins);
+        out += fmt::format("\n## {}: `{}`\n\nDesignators {}1, {}2 …; pins {}.\n", kind.name, kind.id,
+                           kind.prefix, kind.prefix, pins);
         if (!kind.params.empty())
             out += "\n| parameter | unit | default | range | meaning |\n|---|---|---|---|---|\n";
         for (const ParamInfo& p : kind.params)
@@ -52,7 +53,8 @@ std::string parts_markdown() {
             if (type.kind != kind.id) continue;
             if (first) out += "\n| type | name | values | source |\n|---|---|---|---|\n";
             first = false;
-            out += fmt::format("| `{}` | {} | {} | {} |\n", type.id, type.name, values_text(type), type.source);
+            out +=
+                fmt::format("| `{}` | {} | {} | {} |\n", type.id, type.name, values_text(type), type.source);
         }
     }
     return out;

@@ -1,7 +1,6 @@
 #include "power/discharge.hpp"
 
 #include <fmt/format.h>
-
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
@@ -21,7 +20,7 @@ namespace elkit {
 namespace {
 
 constexpr int steps_at_rest = 120, steps_moving = 20;  // of the state of charge
-constexpr double shelf_life = 10;  // years
+constexpr double shelf_life = 10;                      // years
 constexpr double endless = std::numeric_limits<double>::infinity();
 
 /// Fraction of the cell's energy below `charge`: ∫ V0 ds from 0 to charge over ∫ V0 ds from 0 to 1.
@@ -164,9 +163,9 @@ Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions
             const SupplyRange& chip = chips[i];
             const double volts = op.voltage(chip.plus) - op.voltage(chip.minus);
             if (k > 0 && chip.stops && chip_volts[i] >= chip.low)
-                ending.consider(volts < chip.low, chip_volts[i], volts, chip.low,
-                                fmt::format("{} below its {}", chip.designator,
-                                            format_quantity(chip.low, Unit::volt)));
+                ending.consider(
+                    volts < chip.low, chip_volts[i], volts, chip.low,
+                    fmt::format("{} below its {}", chip.designator, format_quantity(chip.low, Unit::volt)));
             chip_volts[i] = volts;
         }
         if (!ending.why.empty()) {
@@ -200,8 +199,7 @@ Figure standby_figures(const Design& design, const Conditions& conditions, const
     const auto cell = emptying_cell(*source);
     Figure f{"power.standby", "standby life, switched off", endless, Unit::year, {}, {}, {}};
     if (!cell) return f;
-    const double drain =
-        std::max(0.0, current.value) * 8766 / cell->usable_charge(1e-6, conditions.celsius);
+    const double drain = std::max(0.0, current.value) * 8766 / cell->usable_charge(1e-6, conditions.celsius);
     const double computed = 1 / (cell->self_discharge_per_year + drain);
     f.value = std::min(computed, shelf_life);
     f.working = {"T = 1 / (self-discharge + drain × 8766 h / capacity)",
@@ -212,18 +210,20 @@ Figure standby_figures(const Design& design, const Conditions& conditions, const
     return f;
 }
 
-std::vector<std::string> run_time_working(const Discharge& d, const std::optional<CellType>& cell, const Conditions& c) {
+std::vector<std::string> run_time_working(const Discharge& d, const std::optional<CellType>& cell,
+                                          const Conditions& c) {
     if (!cell) return {"a supply that does not empty"};
     const auto &first = d.samples.front(), &last = d.samples.back();
-    return {"ds/dt = −I / Q(I):  the engine solves the circuit at each state of charge s, on average over a "
-            "cycle where it moves",
-            fmt::format("fresh: I = {}, Q = {}; at the end (s = {:.0f} %): I = {}, Q = {}",
-                        format_quantity(first.amps, Unit::ampere),
-                        format_quantity(cell->usable_charge(first.amps, c.celsius), Unit::ampere_hour),
-                        100 * last.charge, format_quantity(last.amps, Unit::ampere),
-                        format_quantity(cell->usable_charge(last.amps, c.celsius), Unit::ampere_hour)),
-            fmt::format("∫ I dt = {} taken out; ended by: {}",
-                        format_quantity(d.delivered, Unit::ampere_hour), d.ended_by)};
+    return {
+        "ds/dt = −I / Q(I):  the engine solves the circuit at each state of charge s, on average over a "
+        "cycle where it moves",
+        fmt::format("fresh: I = {}, Q = {}; at the end (s = {:.0f} %): I = {}, Q = {}",
+                    format_quantity(first.amps, Unit::ampere),
+                    format_quantity(cell->usable_charge(first.amps, c.celsius), Unit::ampere_hour),
+                    100 * last.charge, format_quantity(last.amps, Unit::ampere),
+                    format_quantity(cell->usable_charge(last.amps, c.celsius), Unit::ampere_hour)),
+        fmt::format("∫ I dt = {} taken out; ended by: {}", format_quantity(d.delivered, Unit::ampere_hour),
+                    d.ended_by)};
 }
 
 }  // namespace

@@ -49,7 +49,8 @@ std::vector<std::pair<std::string, double>> takers(const Circuit& circuit, const
             if (part.pins[k].net == source->net("+")) taken += state.pins[k];
         if (taken > 1e-9) list.emplace_back(part.designator, taken);
     }
-    std::stable_sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
+    std::stable_sort(list.begin(), list.end(),
+                     [](const auto& a, const auto& b) { return a.second > b.second; });
     return list;
 }
 

@@ -103,8 +103,7 @@ void reset_open(const Evidence& e, std::vector<Finding>& out) {
                               fmt::format("{} reset is left open", part.designator),
                               "Its own pull-up is weak: a spike near it stops the timer now and then. Tie it "
                               "to the supply unless something uses it.");
-        f.remedies.push_back(
-            join_pin("Tie reset to the supply", part.designator, "reset", part.net("vcc")));
+        f.remedies.push_back(join_pin("Tie reset to the supply", part.designator, "reset", part.net("vcc")));
     }
 }
 
@@ -142,20 +141,20 @@ void supply_capacitor(const Evidence& e, std::vector<Finding>& out) {
 void control_capacitor(const Evidence& e, std::vector<Finding>& out) {
     for (const Part& part : e.design.circuit.parts) {
         if (part.kind != "timer" || !left_open(e.design.circuit, part, "cont")) continue;
-            auto& f = add_finding(out, Severity::note, "circuit", "part:" + part.designator,
-                                  fmt::format("{} control pin has no capacitor", part.designator),
-                                  "10 nF from cont to ground keeps noise off the thresholds; many leave it "
-                                  "out on a quiet battery.");
-            f.remedies.push_back(
-                {"Add 10 nF at cont", [d = part.designator](const Design& design) -> Result<Design> {
-                     const Part* timer = design.circuit.find(d);
-                     if (!timer) return Error{Fault::design, "part " + d, "it is gone", "a timer"};
-                     const std::string net = timer->net("cont").empty() ? d + "_CONT" : timer->net("cont");
-                     auto joined = join_pin("", d, "cont", net).apply(design);
-                     return joined ? add_between("", "capacitor", 10e-9, net, timer->net("gnd"))
-                                         .apply(joined.value())
-                                   : joined;
-                 }});
+        auto& f = add_finding(out, Severity::note, "circuit", "part:" + part.designator,
+                              fmt::format("{} control pin has no capacitor", part.designator),
+                              "10 nF from cont to ground keeps noise off the thresholds; many leave it "
+                              "out on a quiet battery.");
+        f.remedies.push_back(
+            {"Add 10 nF at cont", [d = part.designator](const Design& design) -> Result<Design> {
+                 const Part* timer = design.circuit.find(d);
+                 if (!timer) return Error{Fault::design, "part " + d, "it is gone", "a timer"};
+                 const std::string net = timer->net("cont").empty() ? d + "_CONT" : timer->net("cont");
+                 auto joined = join_pin("", d, "cont", net).apply(design);
+                 return joined ? add_between("", "capacitor", 10e-9, net, timer->net("gnd"))
+                                     .apply(joined.value())
+                               : joined;
+             }});
     }
 }
 
@@ -182,8 +181,8 @@ void gate_floats(const Evidence& e, std::vector<Finding>& out) {
             if (net.empty() || left_open(e.design.circuit, part, pin)) continue;
             const bool always = holds(never, net);
             if (!always && !holds(sometimes, net)) continue;
-            const bool stores = std::any_of(
-                e.design.circuit.parts.begin(), e.design.circuit.parts.end(), [&](const Part& p) {
+            const bool stores =
+                std::any_of(e.design.circuit.parts.begin(), e.design.circuit.parts.end(), [&](const Part& p) {
                     return (p.kind == "capacitor" || p.kind == "electrolytic") &&
                            (p.pins[0].net == net || p.pins[1].net == net);
                 });

@@ -12,10 +12,11 @@ void board_fault(const Evidence& e, std::vector<Finding>& out) {
     if (e.deep->layout_error && !e.live.error) {
         // what the board cannot hold yet is no fault of the design
         const auto& parts = e.design.circuit.parts;
-        const bool fits = std::all_of(parts.begin(), parts.end(),
-                                      [](const Part& p) { return has_footprint(p.kind); });
-        auto& f = add_finding(out, fits ? Severity::error : Severity::note, "board", "field:board", e.deep->layout_error->found,
-                              "Expected " + e.deep->layout_error->expected + ".");
+        const bool fits =
+            std::all_of(parts.begin(), parts.end(), [](const Part& p) { return has_footprint(p.kind); });
+        auto& f =
+            add_finding(out, fits ? Severity::error : Severity::note, "board", "field:board",
+                        e.deep->layout_error->found, "Expected " + e.deep->layout_error->expected + ".");
         if (e.design.board.columns > 0 || e.design.board.rows > 0)
             f.remedies.push_back({"Choose the size for me", [](const Design& d) -> Result<Design> {
                                       Design next = d;

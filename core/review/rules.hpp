@@ -4,9 +4,9 @@
 
 namespace elkit {
 
-std::vector<Rule> light_rules();   ///< LEDs, resistors, strings
-std::vector<Rule> power_rules();   ///< cells, run time, wire, switch, supply limit
-std::vector<Rule> making_rules();  ///< board, build, batch
+std::vector<Rule> light_rules();    ///< LEDs, resistors, strings
+std::vector<Rule> power_rules();    ///< cells, run time, wire, switch, supply limit
+std::vector<Rule> making_rules();   ///< board, build, batch
 std::vector<Rule> circuit_rules();  ///< pins, gates, capacitors at chips, diodes at coils
 std::vector<Rule> stress_rules();   ///< what parts bear in the long run, supply ranges, drain when off
 

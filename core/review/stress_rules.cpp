@@ -154,11 +154,11 @@ void pin_current(const Evidence& e, std::vector<Finding>& out) {
         if (part.kind != "timer" && part.kind != "comparator" && part.kind != "regulator") continue;
         const double peak = run->lasting(part.designator, "out"), limit = part.number("max_current");
         if (!(limit > 0) || peak <= limit) continue;
-        add_finding(out, Severity::error, "circuit", "part:" + part.designator,
-                    fmt::format("{} pin out carries {}, it is good for {}", part.designator, amps(peak),
-                                amps(limit)),
-                    "Above it the output sags and the chip heats up: raise the load's resistor, or let the "
-                    "pin drive a transistor.");
+        add_finding(
+            out, Severity::error, "circuit", "part:" + part.designator,
+            fmt::format("{} pin out carries {}, it is good for {}", part.designator, amps(peak), amps(limit)),
+            "Above it the output sags and the chip heats up: raise the load's resistor, or let the "
+            "pin drive a transistor.");
     }
 }
 
@@ -180,9 +180,10 @@ void electrolytic_reversed(const Evidence& e, std::vector<Finding>& out) {
         if (part.kind != "electrolytic") continue;
         const auto [low, high] = run->between(part.net("+"), part.net("-"));
         if (low >= -allowed) continue;
-        auto& f = add_finding(out, Severity::error, "circuit", "part:" + part.designator,
-                              fmt::format("{} stands {} the wrong way round", part.designator, volts(-low)),
-                              "An electrolytic capacitor leaks and may burst: wear glasses when you test it.");
+        auto& f =
+            add_finding(out, Severity::error, "circuit", "part:" + part.designator,
+                        fmt::format("{} stands {} the wrong way round", part.designator, volts(-low)),
+                        "An electrolytic capacitor leaks and may burst: wear glasses when you test it.");
         if (high < -low) f.remedies.push_back(flip(part.designator));
     }
 }
@@ -227,18 +228,17 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
             continue;
         }
         if (!e.deep->flat_run || !e.deep->power) continue;
-        const double last = e.deep->flat_run->mean().voltage(range.plus) -
-                            e.deep->flat_run->mean().voltage(range.minus);
+        const double last =
+            e.deep->flat_run->mean().voltage(range.plus) - e.deep->flat_run->mean().voltage(range.minus);
         const double least = std::min(fresh, last);
         if (least >= 0.999 * range.low && e.deep->power->typical.ended_by.find(d + " below") != 0) continue;
         const double left = e.deep->power->typical.charge_left;
         auto& f = add_finding(
             out, range.stops && fresh < range.low ? Severity::error : Severity::warning, "power", "part:" + d,
-            fresh < range.low
-                ? fmt::format("{} wants {} at least and gets {} from fresh cells", d, volts(range.low),
-                              volts(fresh))
-                : fmt::format("{} wants {} at least; the cells fall below it {:.0f} % full", d,
-                              volts(range.low), 100 * left),
+            fresh < range.low ? fmt::format("{} wants {} at least and gets {} from fresh cells", d,
+                                            volts(range.low), volts(fresh))
+                              : fmt::format("{} wants {} at least; the cells fall below it {:.0f} % full", d,
+                                            volts(range.low), 100 * left),
             range.stops ? "Below its lowest supply it stops or misbehaves, and the rest of the cells is lost."
                         : "Below it, it works weakly or not at all.");
         const Part* part = e.design.circuit.find(d);
@@ -251,12 +251,12 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
                                   }});
         const Part* source = e.design.circuit.source();
         if (source->kind == "battery")
-            f.remedies.push_back({"One cell more", [s = source->designator](const Design& design) -> Result<Design> {
-                                      Design next = design;
-                                      if (Part* p = next.circuit.find(s))
-                                          p->params["count"] = p->number("count") + 1;
-                                      return next;
-                                  }});
+            f.remedies.push_back(
+                {"One cell more", [s = source->designator](const Design& design) -> Result<Design> {
+                     Design next = design;
+                     if (Part* p = next.circuit.find(s)) p->params["count"] = p->number("count") + 1;
+                     return next;
+                 }});
     }
 }
 

@@ -1,6 +1,7 @@
 // The Circuit station on circuits that move: time, meter, editing by mouse, keys and words.
 #include <QClipboard>
 #include <QComboBox>
+#include <QFile>
 #include <QPrinter>
 #include <QPushButton>
 #include <QSlider>
@@ -225,7 +226,8 @@ TEST_F(Circuits, ABatchOnPaperNamesThePartThatMatters) {
     EXPECT_GT(panel->result()->high, panel->result()->low);
     auto* parts = panel->findChild<QTableWidget*>();
     ASSERT_GT(parts->rowCount(), 1);
-    EXPECT_TRUE(parts->item(0, 0)->text() == "L1" || parts->item(0, 0)->text() == "L2") << "its string's LEDs";
+    EXPECT_TRUE(parts->item(0, 0)->text() == "L1" || parts->item(0, 0)->text() == "L2")
+        << "its string's LEDs";
 }
 
 TEST_F(Circuits, TheBatchBandAndTheMark) {
@@ -247,6 +249,13 @@ TEST_F(Circuits, TheBatchBandAndTheMark) {
     lane->showBand(true);
     ASSERT_TRUE(QTest::qWaitFor([&] { return lane->band() != nullptr; }, 60000));
     EXPECT_EQ(lane->band()->bands.size(), lane->recording()->traces.size());
+    const QString csv = QString::fromStdString((folder / "run.csv").string());
+    ASSERT_TRUE(lane->writeWaveforms(csv, true));
+    QFile file(csv);
+    ASSERT_TRUE(file.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(file.readLine().startsWith("time_s,"));
+    EXPECT_TRUE(lane->writeWaveforms(QString::fromStdString((folder / "run.vcd").string()), false));
+    EXPECT_FALSE(lane->writeWaveforms("/nowhere/at/all.csv", true));
 }
 
 TEST_F(Circuits, ALatchShowsItsOtherState) {

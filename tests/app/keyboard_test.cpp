@@ -169,7 +169,8 @@ TEST_F(Window, PicturesExposeTheirItems) {
     settle();
     auto* stave = static_cast<CircuitStation*>(window->station("circuit"))->stave();
     auto* interface = QAccessible::queryAccessibleInterface(stave);
-    ASSERT_EQ(interface->childCount(), static_cast<int>(design().circuit.parts.size() + design().circuit.nets().size()));
+    ASSERT_EQ(interface->childCount(),
+              static_cast<int>(design().circuit.parts.size() + design().circuit.nets().size()));
     QStringList names;
     for (int i = 0; i < interface->childCount(); ++i) names << interface->child(i)->text(QAccessible::Name);
     EXPECT_TRUE(names.join('|').contains(QString("R1 62\u00a0Ω"))) << qPrintable(names.join('|'));

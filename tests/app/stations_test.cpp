@@ -139,7 +139,7 @@ TEST_F(Window, TrueHeightDrawsTheVoltsToScale) {
     window->showStation("circuit");
     settle();
     auto* stave = static_cast<CircuitStation*>(window->station("circuit"))->stave();
-    auto* tick = window->station("circuit")->findChild<QCheckBox*>();
+    auto* tick = window->station("circuit")->findChild<QCheckBox*>("trueHeight");
     QTest::keyClick(window, Qt::Key_H, Qt::AltModifier);
     QTest::qWait(200);  // the tick box shows itself pressed for a moment
     settle();

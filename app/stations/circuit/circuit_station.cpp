@@ -41,17 +41,14 @@ static std::string other_pins(const Part& part) {
 
 CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     : Station(session_in, tr("Circuit"), parent) {
-    setSubtitle(tr("Each line is a net, higher is more volts; parts hang between"));
     auto* card = new Card({});
-    auto* tools = new QHBoxLayout;
-    buildTools(tools);
-    card->body()->addLayout(tools);
+    buildTools();
     stave_ = new StaveWidget(session());
     card->body()->addWidget(stave_, 1);
-    stave_->setToolTip(
-        tr("Double-click a value to change it, a line to rename it, a switch to turn it. Drag a dot to another "
-           "line to reconnect, a line or part down into Time to see it there. Right click for more. "
-           "Ctrl and wheel zoom, dragging moves, 0 fits."));
+    stave_->setToolTip(tr(
+        "Double-click a value to change it, a line to rename it, a switch to turn it. Drag a dot to another "
+        "line to reconnect, a line or part down into Time to see it there. Right click for more. "
+        "Ctrl and wheel zoom, dragging moves, 0 fits."));
     buildTable();
     tabs_ = new QTabWidget;
     tabs_->setAccessibleName(tr("Parts, time, meter, sweep and batch"));
@@ -69,28 +66,28 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     halves->addWidget(tabs_);
     halves->setStretchFactor(0, 3);
     halves->setStretchFactor(1, 2);
-    halves->setSizes({330, 210});
+    halves->setSizes({360, 200});
     halves->setHandleWidth(8);
     body()->addWidget(halves, 1);
     wireStave();
 }
 
-void CircuitStation::buildTools(QLayout* row) {
-    auto* tools = static_cast<QHBoxLayout*>(row);
+void CircuitStation::buildTools() {
+    QHBoxLayout* tools = head();
     total_ = new FigureLabel(session(), FigureLabel::Size::plain);
     period_ = new FigureLabel(session(), FigureLabel::Size::plain);
     mean_ = new FigureLabel(session(), FigureLabel::Size::plain);
     for (auto* figure : {total_, period_, mean_}) tools->addWidget(figure);
-    tools->addStretch(1);
     state_ = new QPushButton;
     state_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_S));
     state_->setToolTip(tr("This circuit can rest in more than one state (Alt S)"));
     state_->hide();
     tools->addWidget(state_);
     connect(state_, &QPushButton::clicked, this, &CircuitStation::showNextState);
-    true_height_ = new QCheckBox(tr("true height (Alt H)"));
+    true_height_ = new QCheckBox(tr("true height"));
+    true_height_->setObjectName(QStringLiteral("trueHeight"));
     true_height_->setToolTip(
-        tr("Lines at heights proportional to their voltage: shows where the volts are spent"));
+        tr("Lines at heights proportional to their voltage: shows where the volts are spent (Alt H)"));
     true_height_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_H));
     tools->addWidget(true_height_);
     connect(true_height_, &QCheckBox::toggled, this, [this](bool on) {
@@ -181,7 +178,8 @@ void CircuitStation::showNextState() {
     const DeepSurvey* deep = session().deep();
     if (!deep || deep->states.size() < 2) return;
     shown_state_ = (shown_state_ + 1) % deep->states.size();
-    stave_->showMoment(shown_state_ ? std::optional(session().staveAt(deep->states[shown_state_])) : std::nullopt);
+    stave_->showMoment(shown_state_ ? std::optional(session().staveAt(deep->states[shown_state_]))
+                                    : std::nullopt);
     refresh();
 }
 
@@ -256,8 +254,7 @@ void CircuitStation::refresh() {
     if (states < 2) shown_state_ = 0;
     state_->setVisible(states > 1);
     state_->setText(tr("state %1 of %2").arg(shown_state_ + 1).arg(states));
-    setSubtitle(repeats ? tr("It does not rest: the stave shows one state, the tab Time its course")
-                        : tr("Each line is a net, higher is more volts; parts hang between"));
+    setSubtitle(repeats ? tr("it moves: see Time") : tr("higher is more volts"));
 }
 
 }  // namespace elkit

@@ -37,7 +37,7 @@ class CircuitStation : public Station {
     bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
-    void buildTools(QLayout* row);
+    void buildTools();
     void deleteRow();
     void buildTable();
     void wireStave();

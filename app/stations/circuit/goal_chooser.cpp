@@ -16,16 +16,22 @@ GoalChooser::GoalChooser(Session& session, QWidget* parent)
     probe_->setAccessibleName(tr("what to look at"));
     for (QComboBox* box : {probe_, reading_}) {
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        box->setMinimumContentsLength(7);
+        box->setMinimumContentsLength(5);
     }
     probe_->setEditable(true);
     probe_->setInsertPolicy(QComboBox::NoInsert);
     reading_->setAccessibleName(tr("how to read it"));
-    const std::pair<const char*, QString> readings[]{
-        {"mean", tr("mean of")},     {"min", tr("least of")},   {"max", tr("most of")},
-        {"rms", tr("rms of")},       {"swing", tr("swing of")}, {"period", tr("period of")},
-        {"frequency", tr("frequency of")}, {"duty", tr("duty of")}, {"high", tr("high time of")},
-        {"low", tr("low time of")},  {"cycle", tr("charge or energy a cycle of")}};
+    const std::pair<const char*, QString> readings[]{{"mean", tr("mean of")},
+                                                     {"min", tr("least of")},
+                                                     {"max", tr("most of")},
+                                                     {"rms", tr("rms of")},
+                                                     {"swing", tr("swing of")},
+                                                     {"period", tr("period of")},
+                                                     {"frequency", tr("frequency of")},
+                                                     {"duty", tr("duty of")},
+                                                     {"high", tr("high time of")},
+                                                     {"low", tr("low time of")},
+                                                     {"cycle", tr("charge or energy a cycle of")}};
     for (const auto& [id, name] : readings) reading_->addItem(name, QLatin1String(id));
     connect(probe_, &QComboBox::activated, this, &GoalChooser::chosen);
     connect(reading_, &QComboBox::activated, this, &GoalChooser::chosen);
@@ -61,8 +67,9 @@ void GoalChooser::choose(const QString& probe, const QString& reading) {
 }
 
 Result<Goal> GoalChooser::goal() const {
-    return goal_from_words(session_.design().circuit,
-                           (probe_->currentText() + QLatin1Char(' ') + reading_->currentData().toString()).toStdString());
+    return goal_from_words(
+        session_.design().circuit,
+        (probe_->currentText() + QLatin1Char(' ') + reading_->currentData().toString()).toStdString());
 }
 
 }  // namespace elkit

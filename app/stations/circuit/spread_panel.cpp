@@ -94,8 +94,8 @@ void SpreadPanel::start() {
     if (!goal) return show(QString::fromStdString(goal.error().text()));
     work_.start(
         [circuit = session_.design().circuit, c = session_.conditions(), goal = goal.value(),
-         builds = static_cast<int>(builds_->value()), seed = static_cast<std::uint64_t>(seed_->value())](
-            const Progress& progress) {
+         builds = static_cast<int>(builds_->value()),
+         seed = static_cast<std::uint64_t>(seed_->value())](const Progress& progress) {
             return spread(circuit, built_in_catalogue(), c, {goal}, builds, seed, progress);
         },
         [this](Result<std::vector<Spread>> done) {
@@ -131,7 +131,8 @@ void SpreadPanel::plot() {
     counts->setBrush(theme().teal);
     counts->setData(QVector<double>(bars.centre.begin(), bars.centre.end()),
                     QVector<double>(bars.count.begin(), bars.count.end()), true);
-    plot_->xAxis->setLabel(QString::fromStdString(result_->goal.label + ", " + std::string(symbol(result_->goal.unit))));
+    plot_->xAxis->setLabel(
+        QString::fromStdString(result_->goal.label + ", " + std::string(symbol(result_->goal.unit))));
     plot_->yAxis->setLabel(tr("builds"));
     plot_->rescaleAxes();
     plot_->xAxis->scaleRange(1.06);

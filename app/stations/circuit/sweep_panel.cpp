@@ -30,7 +30,7 @@ SweepPanel::SweepPanel(Session& session, QWidget* parent) : QWidget(parent), ses
     over_ = new QComboBox;
     over_->setAccessibleName(tr("what to vary"));
     over_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    over_->setMinimumContentsLength(9);
+    over_->setMinimumContentsLength(6);
     from_ = new QuantityEdit(tr("from"), Unit::none, -1e9, 1e12);
     to_ = new QuantityEdit(tr("to"), Unit::none, -1e9, 1e12);
     points_ = new QuantityEdit(tr("points"), Unit::count, 2, 500);
@@ -38,7 +38,8 @@ SweepPanel::SweepPanel(Session& session, QWidget* parent) : QWidget(parent), ses
     for (auto* field : {from_, to_}) field->setFixedWidth(px(52));
     points_->setFixedWidth(px(40));
     logarithmic_ = new QCheckBox(tr("by ratio"));
-    logarithmic_->setToolTip(tr("Steps of the same ratio, as from 10 to 100 to 1000, in place of the same difference"));
+    logarithmic_->setToolTip(
+        tr("Steps of the same ratio, as from 10 to 100 to 1000, in place of the same difference"));
     goal_ = new GoalChooser(session_);
     run_ = new QPushButton(tr("Sweep"));
     run_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_W));
@@ -124,16 +125,16 @@ void SweepPanel::start() {
     note_->setText(tr("sweeping …"));
     work_.start(
         [circuit = session_.design().circuit, c = session_.conditions(),
-         over = over_->currentData().toString().toStdString(), range, goal = goal.value()](const Progress& progress) {
+         over = over_->currentData().toString().toStdString(), range,
+         goal = goal.value()](const Progress& progress) {
             return sweep(circuit, built_in_catalogue(), c, over, range, {goal}, progress);
         },
         [this](Result<Sweep> done) {
             if (!done) return forget(QString::fromStdString(done.error().text()));
             run_->setText(tr("Sweep"));
             result_ = std::move(done).value();
-            note_->setText(result_->troubles.empty()
-                               ? tr("Click the curve for a value.")
-                               : QString::fromStdString(result_->troubles.front()));
+            note_->setText(result_->troubles.empty() ? tr("Click the curve for a value.")
+                                                     : QString::fromStdString(result_->troubles.front()));
             plot();
         },
         [this](double fraction) { note_->setText(tr("sweeping … %1 %").arg(qRound(100 * fraction))); });
@@ -150,8 +151,9 @@ void SweepPanel::point(double at) {
     for (std::size_t k = 0; k < result_->at.size(); ++k)
         if (std::abs(result_->at[k] - at) < std::abs(result_->at[best] - at)) best = k;
     const auto v = static_cast<std::size_t>(std::max(0, over_->currentIndex()));
-    here_->setFigure(result_->figure(0, best),
-                     tr("at %1").arg(QString::fromStdString(format_quantity(result_->at[best], variables_[v].unit))));
+    here_->setFigure(
+        result_->figure(0, best),
+        tr("at %1").arg(QString::fromStdString(format_quantity(result_->at[best], variables_[v].unit))));
     here_->show();
     plot_->clearItems();
     add_plot_name(plot_, QString::fromStdString(result_->goals[0].label), theme().teal, 0);
@@ -174,9 +176,8 @@ void SweepPanel::plot() {
     graph->setPen(QPen(theme().teal, 1.8));
     graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, theme().teal, theme().teal, 4));
     plot_->xAxis->setScaleType(logarithmic_->isChecked() ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
-    plot_->xAxis->setTicker(logarithmic_->isChecked()
-                                ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog)
-                                : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+    plot_->xAxis->setTicker(logarithmic_->isChecked() ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog)
+                                                      : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
     plot_->xAxis->setLabel(over_->currentText());
     plot_->yAxis->setLabel(QString::fromStdString(std::string(symbol(result_->goals[0].unit))));
     plot_->axisRect()->setMinimumMargins(QMargins(0, px(16), px(8), 0));

@@ -2,10 +2,12 @@
 
 #include <qcustomplot.h>
 
+#include <QAction>
 #include <QCheckBox>
 #include <QComboBox>
-#include <QEvent>
 #include <QDragEnterEvent>
+#include <QEvent>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLocale>
@@ -22,7 +24,9 @@
 #include "app/widgets/plot_style.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "catalogue/catalogue.hpp"
+#include "design/file.hpp"
 #include "engine/measure.hpp"
+#include "formats/waveforms.hpp"
 
 namespace elkit {
 namespace {
@@ -43,6 +47,17 @@ TimeLane::TimeLane(Session& session, QWidget* parent) : QWidget(parent), session
     plot_ = new QCustomPlot;
     plot_->setMinimumHeight(px(66));
     plot_->setAccessibleName(tr("Traces of the recording"));
+    plot_->setContextMenuPolicy(Qt::ActionsContextMenu);
+    for (const bool csv : {true, false}) {
+        auto* write = new QAction(
+            csv ? tr("Write the waveforms (CSV)…") : tr("Write the waveforms (VCD, IEEE 1364)…"), plot_);
+        connect(write, &QAction::triggered, this, [this, csv] {
+            const QString path = QFileDialog::getSaveFileName(this, tr("Waveforms"), {},
+                                                              csv ? tr("CSV (*.csv)") : tr("VCD (*.vcd)"));
+            if (!path.isEmpty()) writeWaveforms(path, csv);
+        });
+        plot_->addAction(write);
+    }
     column->addWidget(plot_, 1);
     column->addLayout(transport());
     column->addWidget(readings());
@@ -71,12 +86,17 @@ QLayout* TimeLane::tools() {
     from_->addItem(tr("from rest"), false);
     from_->setAccessibleName(tr("where the recording starts"));
     band_wanted_ = new QCheckBox(tr("batch band"));
-    band_wanted_->setToolTip(tr("Shades between which values 90 % of a batch would run: forty copies with "
-                                "every part at a random place of its tolerance"));
-    trouble_ = label(tr("Nothing recorded yet. Drag a line or part of the stave here, or press T on it."), "muted");
+    band_wanted_->setToolTip(
+        tr("Shades between which values 90 % of a batch would run: forty copies with "
+           "every part at a random place of its tolerance"));
+    trouble_ =
+        label(tr("Nothing recorded yet. Drag a line or part of the stave here, or press T on it."), "muted");
     trouble_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     for (QWidget* w : std::initializer_list<QWidget*>{record_, span_, from_, band_wanted_}) row->addWidget(w);
     row->addWidget(trouble_, 1);
+    balance_ = new FigureLabel(session_, FigureLabel::Size::plain);
+    balance_->hide();
+    row->addWidget(balance_);
     connect(record_, &QPushButton::clicked, this, [this] {
         if (!run_.running()) return start();
         run_.stop();
@@ -100,18 +120,19 @@ QLayout* TimeLane::transport() {
     speed_ = new QComboBox;
     speed_->setAccessibleName(tr("speed of playing"));
     for (const double slower : {1.0, 10.0, 100.0, 1e3, 1e4, 1e5, 1e6})
-        speed_->addItem(slower == 1 ? tr("as it is") : tr("%1 × slower").arg(QLocale().toString(slower, 'f', 0)),
-                        slower);
+        speed_->addItem(
+            slower == 1 ? tr("as it is") : tr("%1 × slower").arg(QLocale().toString(slower, 'f', 0)), slower);
     for (const double seconds : {5.0, 20.0}) speed_->addItem(tr("all in %1 s").arg(seconds), -seconds);
     speed_->setCurrentIndex(speed_->findData(-5.0));
     speed_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    speed_->setMinimumContentsLength(9);
+    speed_->setMinimumContentsLength(7);
     head_ = new QSlider(Qt::Horizontal);
     head_->setRange(0, ticks);
     head_->setAccessibleName(tr("moment of the recording"));
     time_ = label({}, "bold");
     mark_button_ = new QPushButton(tr("Mark"));
-    mark_button_->setToolTip(tr("Keeps this moment: differences are shown against it (Alt M); again takes it away"));
+    mark_button_->setToolTip(
+        tr("Keeps this moment: differences are shown against it (Alt M); again takes it away"));
     mark_button_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_M));
     for (QWidget* w : std::initializer_list<QWidget*>{play_, back, next, speed_}) row->addWidget(w);
     row->addWidget(head_, 1);
@@ -144,7 +165,7 @@ QWidget* TimeLane::readings() {
     level_->setFixedWidth(px(52));
     row->addWidget(level_);
     reached_ = reading();
-    for (int k = 0; k < 6; ++k) figures_.push_back(reading());
+    for (int k = 0; k < 5; ++k) figures_.push_back(reading());
     row->addStretch(1);
     connect(level_, &QuantityEdit::valueEntered, this, &TimeLane::showMeasurements);
     return box;
@@ -252,6 +273,15 @@ void TimeLane::startBand() {
         });
 }
 
+bool TimeLane::writeWaveforms(const QString& path, bool csv) {
+    if (!recording_) return false;
+    const std::string text =
+        csv ? write_csv(recording_csv(*recording_)) : recording_vcd(*recording_, session_.design().name);
+    auto written = write_file(path.toStdString(), text);
+    if (!written) session_.reportError(QString::fromStdString(written.error().text()));
+    return bool(written);
+}
+
 void TimeLane::toggleProbe(const QString& probe) {
     if (!chosen_by_hand_) chooseProbes();
     chosen_by_hand_ = true;
@@ -264,14 +294,16 @@ void TimeLane::toggleProbe(const QString& probe) {
 }
 
 void TimeLane::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasFormat(QStringLiteral("application/x-elkit-ref"))) event->acceptProposedAction();
+    if (event->mimeData()->hasFormat(QStringLiteral("application/x-elkit-ref")))
+        event->acceptProposedAction();
 }
 
 /// A line of the stave, or a part, whose current is then shown.
 void TimeLane::dropEvent(QDropEvent* event) {
     const QString ref = QString::fromUtf8(event->mimeData()->data(QStringLiteral("application/x-elkit-ref")));
     const QString name = ref.section(QLatin1Char(':'), 1);
-    toggleProbe((ref.startsWith(QLatin1String("net:")) ? QStringLiteral("net:") : QStringLiteral("part:")) + name);
+    toggleProbe((ref.startsWith(QLatin1String("net:")) ? QStringLiteral("net:") : QStringLiteral("part:")) +
+                name);
     event->acceptProposedAction();
 }
 
@@ -327,12 +359,14 @@ void TimeLane::showHead() {
 
 /// Time and value at the head against those at the mark.
 void TimeLane::showDifferences() {
-    const Trace* t = recording_ ? recording_->trace(measured_->currentData().toString().toStdString()) : nullptr;
+    const Trace* t =
+        recording_ ? recording_->trace(measured_->currentData().toString().toStdString()) : nullptr;
     for (auto* f : {since_mark_, change_since_mark_}) f->setVisible(mark_ && t);
     if (!mark_ || !t) return;
     since_mark_->setFigure(time_difference(*mark_, head()), tr("since the mark"));
-    change_since_mark_->setFigure(value_difference(recording_->time, t->values, plain(t->probe).toStdString(), t->unit, *mark_, head()),
-                                  tr("change of %1").arg(plain(t->probe)));
+    change_since_mark_->setFigure(
+        value_difference(recording_->time, t->values, plain(t->probe).toStdString(), t->unit, *mark_, head()),
+        tr("change of %1").arg(plain(t->probe)));
 }
 
 void TimeLane::changeEvent(QEvent* event) {
@@ -368,6 +402,8 @@ void TimeLane::plot() {
     mark_button_->setEnabled(recording_ != nullptr);
     mark_button_->setText(mark_ ? tr("Unmark") : tr("Mark"));
     measured_->setVisible(recording_ != nullptr);
+    balance_->setVisible(recording_ != nullptr);
+    if (recording_) balance_->setFigure(recording_->balance.figure(), tr("off balance"));
     showDifferences();
     if (!recording_) return plot_->replot(QCustomPlot::rpQueuedReplot);
     if (bands_ && band_wanted_->isChecked()) plotBand();
@@ -386,7 +422,7 @@ void TimeLane::plot() {
         ++k;
     }
     plot_->axisRect()->setMinimumMargins(QMargins(0, px(16), 0, 0));
-    plot_->xAxis->setLabel(tr("s"));
+    plot_->xAxis->setLabel({});  // the time stands beside the slider, with its unit
     plot_->yAxis->setLabel(tr("V"));
     plot_->yAxis2->setLabel(tr("A"));
     plot_->yAxis2->setVisible(amps);
@@ -410,9 +446,9 @@ void TimeLane::showMeasurements() {
     reached_->hide();
     if (!measured) return;
     if (!level_->text().isEmpty()) {
-        const auto reached = threshold_figure(recording_->time, measured->values,
-                                              plain(measured->probe).toStdString(), measured->unit,
-                                              level_->value(), mark_.value_or(-1e300));
+        const auto reached =
+            threshold_figure(recording_->time, measured->values, plain(measured->probe).toStdString(),
+                             measured->unit, level_->value(), mark_.value_or(-1e300));
         if (reached)
             reached_->setFigure(*reached, tr("reached after"));
         else
@@ -420,8 +456,6 @@ void TimeLane::showMeasurements() {
         reached_->show();
     }
     std::size_t shown = 0;
-    figures_.back()->setFigure(recording_->balance.figure(), tr("energy off balance"));
-    figures_.back()->show();
     // a circuit that switches is measured where its start has died away, or from the mark on
     const bool switches = recording_->happenings.size() > 6;
     const double from = mark_.value_or(switches ? recording_->time.back() / 2 : recording_->time.front());
@@ -431,7 +465,7 @@ void TimeLane::showMeasurements() {
          {std::pair{".mean", tr("mean")}, std::pair{".min", tr("least")}, std::pair{".max", tr("most")},
           std::pair{".period", tr("period")}, std::pair{".duty", tr("duty")}})
         for (const Figure& f : all)
-            if (f.id.ends_with(ending) && shown + 1 < figures_.size()) {
+            if (f.id.ends_with(ending) && shown < figures_.size()) {
                 figures_[shown]->setFigure(f, caption);
                 figures_[shown++]->show();
             }

@@ -35,6 +35,7 @@ class TimeLane : public QWidget {
     void toggleProbe(const QString& probe);  ///< "net:OUT": puts it on the lane or takes it off
     void mark();  ///< remembers the head's moment; differences are then shown against it
     void showBand(bool wanted);
+    bool writeWaveforms(const QString& path, bool csv);  ///< CSV or VCD; false if it could not
     const Recording* recording() const { return recording_.get(); }
     const Bands* band() const { return bands_ ? &*bands_ : nullptr; }
     bool recordingNow() const { return run_.running(); }
@@ -73,7 +74,7 @@ class TimeLane : public QWidget {
     QSlider* head_;
     QLabel *time_, *trouble_;
     std::vector<FigureLabel*> figures_;
-    FigureLabel *since_mark_, *change_since_mark_, *reached_;
+    FigureLabel *since_mark_, *change_since_mark_, *reached_, *balance_;
     QuantityEdit* level_;
     QCustomPlot* plot_;
     QCPItemStraightLine* head_line_ = nullptr;

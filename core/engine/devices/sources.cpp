@@ -103,7 +103,10 @@ class Waveform {
 class WaveSource final : public Device {
   public:
     WaveSource(const Part& p, bool voltage, const Conditions& c)
-        : part_(p), wave_(p, c), voltage_(voltage), g_(voltage ? 1 / std::max(p.number("resistance"), 1e-6) : 0) {}
+        : part_(p),
+          wave_(p, c),
+          voltage_(voltage),
+          g_(voltage ? 1 / std::max(p.number("resistance"), 1e-6) : 0) {}
     void bind(const Part& part, Binder& b) override { pair_.bind(b, b.net(part, "+"), b.net(part, "-")); }
     Nature nature() const override { return wave_.constant() ? Nature::linear : Nature::varying; }
     void load(Load& l) const override {
@@ -114,7 +117,9 @@ class WaveSource final : public Device {
             pair_.current(l, -value, 0);  // a current source drives out of its + pin
     }
     double next_corner(double t) const override { return wave_.next_corner(t); }
-    bool configure(const Conditions& c) override { return has_level(part_) && wave_.set_level(c.level(part_)); }
+    bool configure(const Conditions& c) override {
+        return has_level(part_) && wave_.set_level(c.level(part_));
+    }
 
   private:
     Part part_;

@@ -41,7 +41,8 @@ TEST(CircuitCommand, InsertsPartsInPlainWords) {
     EXPECT_EQ(q.net("b"), "DRIVE");
     EXPECT_EQ(q.net("e"), "GND");
     EXPECT_EQ(made("c 10u across l1", "C1").net("a"), "A1") << "across a part";
-    EXPECT_EQ(made("timer timer-cmos gnd gnd vcc v+ out x trig t thr t", "U1").pins.size(), 5u) << "the rest left open";
+    EXPECT_EQ(made("timer timer-cmos gnd gnd vcc v+ out x trig t thr t", "U1").pins.size(), 5u)
+        << "the rest left open";
 }
 
 TEST(CircuitCommand, EditsWhatIsThere) {
@@ -59,8 +60,9 @@ TEST(CircuitCommand, EditsWhatIsThere) {
 }
 
 TEST(CircuitCommand, SaysWhatItDoesNotUnderstand) {
-    for (const char* line : {"r 470 from lamp", "q1 npn c lamp", "delete r77", "r lots from a to b", "replace r1 with wings",
-                             "rename r1 to r2", "r1.z to gnd", "press r1", "led pink from a to b"}) {
+    for (const char* line :
+         {"r 470 from lamp", "q1 npn c lamp", "delete r77", "r lots from a to b", "replace r1 with wings",
+          "rename r1 to r2", "r1.z to gnd", "press r1", "led pink from a to b"}) {
         auto c = parse_command(line, pier_lantern(), {});
         if (c && c.value().design) {
             ADD_FAILURE() << line << " was taken for: " << c.value().preview;

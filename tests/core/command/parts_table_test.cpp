@@ -21,8 +21,10 @@ TEST(PartsTable, ReadsWhatItWrites) {
 }
 
 TEST(PartsTable, TakesRowsAsASpreadsheetGivesThem) {
-    const auto d = with_parts_from_table({}, "part\tkind\tvalue\tfrom\tto\nB1\tbattery\tLR03\tV+\tGND\n"
-                                             "R1\tr\t4k7\tV+\tA\n\tled\tred\tA\tGND\n", Merge::replace);
+    const auto d = with_parts_from_table({},
+                                         "part\tkind\tvalue\tfrom\tto\nB1\tbattery\tLR03\tV+\tGND\n"
+                                         "R1\tr\t4k7\tV+\tA\n\tled\tred\tA\tGND\n",
+                                         Merge::replace);
     ASSERT_TRUE(d) << d.error().text();
     const Circuit& c = d.value().circuit;
     EXPECT_EQ(c.find("R1")->number("value"), 4700);
@@ -37,7 +39,8 @@ TEST(PartsTable, TakesRowsAsASpreadsheetGivesThem) {
 TEST(PartsTable, ReplacesOrRenamesWhatIsThere) {
     const Design d = pier_lantern();
     const std::string row = "part,kind,nets,value\nR1,resistor,V+ GND,1k\n";
-    EXPECT_EQ(with_parts_from_table(d, row, Merge::replace).value().circuit.find("R1")->number("value"), 1000);
+    EXPECT_EQ(with_parts_from_table(d, row, Merge::replace).value().circuit.find("R1")->number("value"),
+              1000);
     const Circuit more = with_parts_from_table(d, row, Merge::rename).value().circuit;
     EXPECT_EQ(more.find("R1")->number("value"), d.circuit.find("R1")->number("value"));
     EXPECT_EQ(more.find("R3")->number("value"), 1000);

@@ -34,14 +34,16 @@ Circuit random_circuit(int seed) {
         const char* kind = k % 3 == 0 ? "nmos" : "npn";
         lines.push_back(k % 3 == 0 ? std::string(kind) + " Q" + n + " d=" + c + " g=" + b + " s=0"
                                    : std::string(kind) + " Q" + n + " c=" + c + " b=" + b + " e=0");
-        lines.push_back("resistor RB" + n + " a=" + any() + " b=" + b + " value=" + number(2200 * (1 + pick(10))));
+        lines.push_back("resistor RB" + n + " a=" + any() + " b=" + b +
+                        " value=" + number(2200 * (1 + pick(10))));
         lines.push_back("resistor RG" + n + " a=" + b + " b=0 value=100000");
         lines.push_back("resistor RL" + n + " a=V b=A" + n + " value=" + number(100 * (1 + pick(10))));
         lines.push_back("led L" + n + " a=A" + n + " k=" + c);
         nets.push_back(c);
         const std::string other = any();
         if (other != c)
-            lines.push_back("capacitor K" + n + " a=" + c + " b=" + other + " value=" + number(1e-9 * (1 + pick(50))));
+            lines.push_back("capacitor K" + n + " a=" + c + " b=" + other +
+                            " value=" + number(1e-9 * (1 + pick(50))));
     }
     lines.push_back("resistor RI a=IN b=0 value=4700");
     lines.push_back("inductor LI1 a=V b=X value=1e-3 resistance=2 saturation=1");
@@ -61,7 +63,8 @@ TEST_P(RandomRun, HoldsKirchhoffChargeAndEnergy) {
     const auto nets = c.nets();
     for (const Part& part : c.parts)
         for (const Pin& pin : part.pins) {
-            const auto n = static_cast<std::size_t>(std::find(nets.begin(), nets.end(), pin.net) - nets.begin());
+            const auto n =
+                static_cast<std::size_t>(std::find(nets.begin(), nets.end(), pin.net) - nets.begin());
             of_net[n].push_back(request.probes.size());
             request.probes.push_back("part:" + part.designator + "." + pin.name);
         }
@@ -87,10 +90,12 @@ TEST_P(RandomRun, HoldsKirchhoffChargeAndEnergy) {
 INSTANTIATE_TEST_SUITE_P(Seeds, RandomRun, ::testing::Range(1, 25));
 
 TEST(Bands, HoldTheTypicalTraceAndAreTheSameForASeed) {
-    const Circuit c = circuit({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=OUT value=10000 tolerance=0.1",
-                               "capacitor C1 a=OUT b=0 value=1e-6 tolerance=0.2"});
+    const Circuit c =
+        circuit({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=OUT value=10000 tolerance=0.1",
+                 "capacitor C1 a=OUT b=0 value=1e-6 tolerance=0.2"});
     const RunRequest request{.until = 0.05, .start = Start::power_up, .probes = {"net:OUT"}};
-    const auto one = bands(c, built_in_catalogue(), {}, request, 40, 100), again = bands(c, built_in_catalogue(), {}, request, 40, 100);
+    const auto one = bands(c, built_in_catalogue(), {}, request, 40, 100),
+               again = bands(c, built_in_catalogue(), {}, request, 40, 100);
     ASSERT_TRUE(one);
     const Band& band = one.value().bands.front();
     EXPECT_EQ(band.low, again.value().bands.front().low) << "whatever thread was first";
@@ -102,7 +107,8 @@ TEST(Bands, HoldTheTypicalTraceAndAreTheSameForASeed) {
     }
     EXPECT_GT(band.high[20] - band.low[20], 0.2) << "a fifth of the way the tolerances show";
     EXPECT_LT(band.high[99] - band.low[99], 0.1) << "full is full";
-    const auto stopped = bands(c, built_in_catalogue(), {}, request, 40, 100, 1, [](auto, double) { return false; });
+    const auto stopped =
+        bands(c, built_in_catalogue(), {}, request, 40, 100, 1, [](auto, double) { return false; });
     EXPECT_FALSE(stopped);
 }
 

@@ -50,7 +50,8 @@ void expect_cured(const Design& d, const std::string& rule, const std::string& p
     ASSERT_TRUE(next) << next.error().text();
     const auto after = findings(next.value());
     const Finding* still = find(after, rule, part);
-    EXPECT_EQ(still, nullptr) << "still there after \"" << f->remedies.front().label << "\": " << still->title;
+    EXPECT_EQ(still, nullptr) << "still there after \"" << f->remedies.front().label
+                              << "\": " << still->title;
 }
 
 void expect_silent(const Design& d, const std::string& rule) {
@@ -77,7 +78,8 @@ TEST(CircuitFindings, ATimerWantsItsResetTiedAndACapacitor) {
     auto complete = flasher("type=timer-cmos reset=V cont=CV");
     complete.push_back("capacitor C2 a=V b=0 value=1e-7");
     complete.push_back("capacitor C3 a=CV b=0 value=1e-8");
-    for (const char* rule : {"reset-open", "supply-capacitor", "control-capacitor", "pin-open", "gate-floats"})
+    for (const char* rule :
+         {"reset-open", "supply-capacitor", "control-capacitor", "pin-open", "gate-floats"})
         expect_silent(design(complete), rule);
 }
 
@@ -115,8 +117,9 @@ TEST(CircuitFindings, ACoilOnATransistorWantsADiode) {
 }
 
 TEST(CircuitFindings, PartsOverTheirRatings) {
-    const Design hot = design({"supply PS1 +=V -=0 voltage=12 max_current=5", "resistor R1 a=V b=B value=1000",
-                               "npn Q1 c=V b=B e=E type=npn-small", "resistor R2 a=E b=0 value=22 rating=10"});
+    const Design hot =
+        design({"supply PS1 +=V -=0 voltage=12 max_current=5", "resistor R1 a=V b=B value=1000",
+                "npn Q1 c=V b=B e=E type=npn-small", "resistor R2 a=E b=0 value=22 rating=10"});
     const auto all = findings(hot);
     const Finding* f = find(all, "part-rating", "Q1");
     ASSERT_NE(f, nullptr);
@@ -137,9 +140,9 @@ TEST(CircuitFindings, AnOutputOverItsCurrent) {
 }
 
 TEST(CircuitFindings, AReversedElectrolyticIsTurnedRound) {
-    expect_cured(design({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=0 value=1000",
-                         "electrolytic C1 +=0 -=V"}),
-                 "electrolytic-reversed", "C1", Severity::error);
+    expect_cured(
+        design({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=0 value=1000", "electrolytic C1 +=0 -=V"}),
+        "electrolytic-reversed", "C1", Severity::error);
 }
 
 TEST(CircuitFindings, AnLedBeyondItsReverseVoltageGetsADiode) {
@@ -150,8 +153,8 @@ TEST(CircuitFindings, AnLedBeyondItsReverseVoltageGetsADiode) {
 
 TEST(CircuitFindings, APulsedLedIsJudgedByItsMeanAndPeak) {
     const std::vector<std::string> lines{
-        "vsource VS1 +=V -=0 wave=pulse value=0 high=5 width=1e-3 period=1e-2", "resistor R1 a=V b=A value=10",
-        "led L1 a=A k=0"};
+        "vsource VS1 +=V -=0 wave=pulse value=0 high=5 width=1e-3 period=1e-2",
+        "resistor R1 a=V b=A value=10", "led L1 a=A k=0"};
     expect_cured(design(lines), "pulsed-led", "L1", Severity::error);
     auto gentle = lines;
     gentle[1] = "resistor R1 a=V b=A value=68";
@@ -165,16 +168,18 @@ TEST(CircuitFindings, ATimerThatOutlivesItsSupply) {
     ASSERT_NE(f, nullptr);
     EXPECT_NE(f->title.find("4.50"), std::string::npos) << f->title;
     expect_cured(d, "chip-supply", "U1", Severity::warning);
-    const auto high = findings(design({"supply PS1 +=V -=0 voltage=12", "prewired_led L1 a=V k=0 high=9 low=3"}));
+    const auto high =
+        findings(design({"supply PS1 +=V -=0 voltage=12", "prewired_led L1 a=V k=0 high=9 low=3"}));
     ASSERT_NE(find(high, "chip-supply", "L1"), nullptr);
     EXPECT_EQ(find(high, "chip-supply", "L1")->severity, Severity::error);
 }
 
 TEST(CircuitFindings, WhatDrainsWithEverythingOff) {
     // the divider stays on the cells when the switch takes the light away
-    const std::vector<std::string> lines{"battery B1 +=V -=0 count=3",      "switch S1 a=V b=X",
-                                         "resistor R1 a=X b=A value=150",   "led L1 a=A k=0",
-                                         "resistor R2 a=V b=M value=10000", "resistor R3 a=M b=0 value=10000"};
+    const std::vector<std::string> lines{
+        "battery B1 +=V -=0 count=3",      "switch S1 a=V b=X",
+        "resistor R1 a=X b=A value=150",   "led L1 a=A k=0",
+        "resistor R2 a=V b=M value=10000", "resistor R3 a=M b=0 value=10000"};
     const auto all = findings(design(lines));
     const Finding* f = find(all, "standby-drain");
     ASSERT_NE(f, nullptr);
@@ -191,8 +196,8 @@ TEST(CircuitFindings, DemosAreSoundCircuits) {
 }
 
 TEST(Standby, KnowsHowAGadgetIsOff) {
-    const Circuit dark = circuit({"battery B1 +=V -=0", "ldr LDR1 a=V b=B", "npn Q1 c=C b=B e=0",
-                                  "resistor R1 a=V b=C"});
+    const Circuit dark =
+        circuit({"battery B1 +=V -=0", "ldr LDR1 a=V b=B", "npn Q1 c=C b=B e=0", "resistor R1 a=V b=C"});
     EXPECT_TRUE(can_be_off(dark));
     EXPECT_GT(switched_off(dark, {}).lux, 1000);
     EXPECT_NE(off_text(dark).find("daylight"), std::string::npos);
@@ -201,8 +206,9 @@ TEST(Standby, KnowsHowAGadgetIsOff) {
 }
 
 TEST(LongRun, AveragesAreThoseOfTheCycle) {
-    const Circuit c = circuit({"vsource VS1 +=V -=0 wave=pulse value=0 high=5 width=1e-3 period=1e-2 edge=1e-6",
-                               "resistor R1 a=V b=0 value=1000"});
+    const Circuit c =
+        circuit({"vsource VS1 +=V -=0 wave=pulse value=0 high=5 width=1e-3 period=1e-2 edge=1e-6",
+                 "resistor R1 a=V b=0 value=1000"});
     const auto run = long_run(c, built_in_catalogue(), {});
     ASSERT_TRUE(run) << run.error().text();
     EXPECT_TRUE(run.value().moves());
