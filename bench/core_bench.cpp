@@ -79,9 +79,10 @@ BENCHMARK(stave_layout_of_61_parts)->Unit(benchmark::kMillisecond);
 void an_edit_of_61_parts(benchmark::State& state) {
     Design d;
     d.circuit = switches(15);
+    const StaveLayout before = stave_layout(d.circuit);
     for (auto _ : state) {
-        Circuit next = move_pin(d.circuit, "L1", "k", "C2").value();
-        const StaveLayout layout = stave_layout(next);
+        Circuit next = duplicate_part(d.circuit, "RL5").value();
+        const StaveLayout layout = stave_layout(next, &before);
         const OperatingPoint op = operating_point(next, built_in_catalogue(), {}).value();
         benchmark::DoNotOptimize(draw_stave(next, layout, op, {}));
     }

@@ -83,22 +83,22 @@ bool LinearSolver::order(const double* values) {
         s.largest[c] = std::max(s.largest[c], std::abs(a[k]));
     }
     std::vector<bool> row_done(n), column_done(n);
+    std::vector<std::size_t> live(n);  // rows not yet eliminated that have an entry in each column
+    for (std::size_t c = 0; c < n; ++c) live[c] = in_column[c].size();
     for (std::size_t step = 0; step < n; ++step) {
         int best_row = -1, best_column = -1;
         double best_value = 0;
         std::size_t best_cost = n * n + 1;
         for (std::size_t c = 0; c < n; ++c) {
-            if (column_done[c]) continue;
+            if (column_done[c] || live[c] - 1 > best_cost) continue;
             double largest = 0;
-            std::size_t count = 0;
+            const std::size_t count = live[c];
             for (const int r : in_column[c])
                 if (!row_done[static_cast<std::size_t>(r)]) {
-                    ++count;
                     const int entry = row[static_cast<std::size_t>(r)].at(static_cast<int>(c));
                     largest = std::max(largest, std::abs(a[static_cast<std::size_t>(entry)]));
                 }
             if (!(largest > 1e-14 * s.largest[c])) return false;
-            if (count == 0 || (count - 1) > best_cost) continue;
             for (const int r : in_column[c]) {
                 const auto& entries = row[static_cast<std::size_t>(r)];
                 if (row_done[static_cast<std::size_t>(r)]) continue;
@@ -117,6 +117,7 @@ bool LinearSolver::order(const double* values) {
                        0,           static_cast<int>(s.below_entries.size()),
                        0,           static_cast<int>(s.updates.size())};
         row_done[static_cast<std::size_t>(best_row)] = true;
+        for (const auto& [c, entry] : pivot_row) --live[static_cast<std::size_t>(c)];
         column_done[static_cast<std::size_t>(best_column)] = true;
         for (const auto& [c, entry] : pivot_row)
             if (c != best_column) s.row_entries.push_back(entry), s.row_columns.push_back(c), ++p.row_count;
@@ -134,6 +135,7 @@ bool LinearSolver::order(const double* values) {
                 if (fresh) {
                     a.push_back(0);
                     in_column[static_cast<std::size_t>(s.row_columns[at])].push_back(r);
+                    ++live[static_cast<std::size_t>(s.row_columns[at])];
                 }
                 s.updates.push_back(place->second);
                 a[static_cast<std::size_t>(place->second)] -=
@@ -175,7 +177,9 @@ bool LinearSolver::factor(const double* values) {
     if (size_ == 0) return true;
     if (steps_) {
         if (!steps_->pivots.empty() && replay(values)) return true;
-        return order(values) && replay(values);
+        if (order(values)) return replay(values);
+        steps_->pivots.clear();  // half an order is none
+        return false;
     }
     Klu& k = *klu_;
     if (!k.symbolic) return false;

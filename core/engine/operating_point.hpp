@@ -39,10 +39,10 @@ struct OperatingPoint {
 };
 
 /// Solves the circuit at rest: Newton's method with junction limiting; if it does not settle, gmin stepping,
-/// source stepping (Nagel 1975), pseudo-transient continuation. Accepted only when Kirchhoff's current law holds at every
-/// net to 1e-9 of the largest current (and rounding), and the voltages settle to 1 nV or stay in balance for
-/// two steps. `start` may hold an earlier solution of the same circuit. Errors: the first connectivity error;
-/// a part the catalogue does not know; the net that would not settle.
+/// source stepping (Nagel 1975), pseudo-transient continuation. Accepted only when Kirchhoff's current law
+/// holds at every net to 1e-9 of the largest current (and rounding), and the voltages settle to 1 nV or stay
+/// in balance for two steps. `start` may hold an earlier solution of the same circuit. Errors: the first
+/// connectivity error; a part the catalogue does not know; the net that would not settle.
 Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue,
                                        const Conditions& conditions, const Corner& corner = {},
                                        const OperatingPoint* start = nullptr);

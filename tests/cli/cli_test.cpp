@@ -172,7 +172,8 @@ TEST_F(Cli, MeasuresAndFindsTheSteadyState) {
     EXPECT_TRUE(steady["repeats"].get<bool>());
     const double period = steady["period_s"].get<double>();
     bool found = false;
-    for (const auto& m : ask("measure demo:harbour-dimmer --net GATE")["measurements"])
+    const json measured = ask("measure demo:harbour-dimmer --net GATE");
+    for (const auto& m : measured["measurements"])
         if (m["label"] == "period of GATE") {
             found = true;
             EXPECT_NEAR(m["value"].get<double>(), period, 0.01 * period);

@@ -34,6 +34,7 @@ constexpr int ticks = 1000;       // of the head's slider
 constexpr int frame_count = 600;  // pictures kept of a run
 constexpr std::size_t most_traces = 4;
 constexpr int band_builds = 40;
+const QString head_layer = QStringLiteral("head");
 
 QString plain(const std::string& probe) { return QString::fromStdString(probe.substr(probe.find(':') + 1)); }
 }  // namespace
@@ -47,6 +48,8 @@ TimeLane::TimeLane(Session& session, QWidget* parent) : QWidget(parent), session
     plot_ = new QCustomPlot;
     plot_->setMinimumHeight(px(66));
     plot_->setAccessibleName(tr("Traces of the recording"));
+    plot_->addLayer(head_layer);
+    plot_->layer(head_layer)->setMode(QCPLayer::lmBuffered);
     plot_->setContextMenuPolicy(Qt::ActionsContextMenu);
     for (const bool csv : {true, false}) {
         auto* write = new QAction(
@@ -354,7 +357,7 @@ void TimeLane::showHead() {
     emit momentShown(&recording_->frames[k]);
     if (head_line_) head_line_->point1->setCoords(now, 0), head_line_->point2->setCoords(now, 1);
     showDifferences();
-    plot_->replot(QCustomPlot::rpQueuedReplot);
+    plot_->layer(head_layer)->replot();  // the traces stay as they are
 }
 
 /// Time and value at the head against those at the mark.
@@ -436,6 +439,7 @@ void TimeLane::plot() {
     };
     if (mark_) vertical(*mark_, Qt::DashLine);
     head_line_ = vertical(head(), Qt::SolidLine);
+    head_line_->setLayer(head_layer);
     showMeasurements();
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }

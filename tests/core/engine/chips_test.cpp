@@ -31,15 +31,17 @@ TEST_P(Monostable, GivesAPulseOfOnePointOneRC) {
     const double ohms = GetParam();
     std::ostringstream value;
     value << ohms;
-    const Circuit c = circuit({"supply PS1 +=V -=0 voltage=5 resistance=0.001 lead_length=0",
-                               "timer U1 gnd=0 trig=TR out=OUT reset=V thr=T disch=T vcc=V type=timer-cmos discharge_resistance=0.5",
-                               "resistor R1 a=V b=T value=" + value.str(), "capacitor C1 a=T b=0 value=1e-6 leakage=1e15",
-                               "resistor R2 a=V b=TR value=10000", "button S1 a=TR b=0",
-                               "resistor R3 a=OUT b=0 value=100000"});
+    const Circuit c = circuit(
+        {"supply PS1 +=V -=0 voltage=5 resistance=0.001 lead_length=0",
+         "timer U1 gnd=0 trig=TR out=OUT reset=V thr=T disch=T vcc=V type=timer-cmos "
+         "discharge_resistance=0.5",
+         "resistor R1 a=V b=T value=" + value.str(), "capacitor C1 a=T b=0 value=1e-6 leakage=1e15",
+         "resistor R2 a=V b=TR value=10000", "button S1 a=TR b=0", "resistor R3 a=OUT b=0 value=100000"});
     const double pulse = 1.0986 * ohms * 1e-6;  // ln 3
-    const Recording r = run(c, {.until = 3 * pulse,
-                                .probes = {"net:OUT"},
-                                .changes = {{0.2 * pulse, pressed("S1"), "press S1"}, {0.3 * pulse, {}, "release S1"}}});
+    const Recording r =
+        run(c, {.until = 3 * pulse,
+                .probes = {"net:OUT"},
+                .changes = {{0.2 * pulse, pressed("S1"), "press S1"}, {0.3 * pulse, {}, "release S1"}}});
     const double up = *time_to_threshold(r.time, r.traces[0].values, 2.5);
     const double down = *time_to_threshold(r.time, r.traces[0].values, 2.5, up + 1e-9);
     EXPECT_NEAR(up, 0.2 * pulse, 1e-3 * pulse);
@@ -48,10 +50,11 @@ TEST_P(Monostable, GivesAPulseOfOnePointOneRC) {
 INSTANTIATE_TEST_SUITE_P(Ohms, Monostable, ::testing::Values(10e3, 100e3, 1e6));
 
 TEST(Timer, IsABistableWithSetAndReset) {
-    const Circuit c = circuit({"supply PS1 +=V -=0 voltage=5 lead_length=0",
-                               "timer U1 gnd=0 trig=TR out=OUT reset=RE thr=0 vcc=V type=timer-cmos",
-                               "resistor R1 a=V b=TR value=10000", "button S1 a=TR b=0", "resistor R2 a=V b=RE value=10000",
-                               "button S2 a=RE b=0", "resistor R3 a=OUT b=0 value=10000"});
+    const Circuit c =
+        circuit({"supply PS1 +=V -=0 voltage=5 lead_length=0",
+                 "timer U1 gnd=0 trig=TR out=OUT reset=RE thr=0 vcc=V type=timer-cmos",
+                 "resistor R1 a=V b=TR value=10000", "button S1 a=TR b=0", "resistor R2 a=V b=RE value=10000",
+                 "button S2 a=RE b=0", "resistor R3 a=OUT b=0 value=10000"});
     const Recording r = run(c, {.until = 0.01,
                                 .probes = {"net:OUT"},
                                 .changes = {{1e-3, pressed("S1"), "set"},
@@ -75,7 +78,8 @@ TEST(Timer, TheBipolarOneDropsVoltsAndTakesItsCurrent) {
     const OperatingPoint bipolar = solve(out("timer-bipolar")), cmos = solve(out("timer-cmos"));
     EXPECT_NEAR(9 - bipolar.voltage("OUT"), 1.4, 0.2);
     EXPECT_GT(cmos.voltage("OUT"), 7);
-    EXPECT_GT(bipolar.supply_current() - bipolar.voltage("OUT") / 1000, 10 * (cmos.supply_current() - cmos.voltage("OUT") / 1000));
+    EXPECT_GT(bipolar.supply_current() - bipolar.voltage("OUT") / 1000,
+              10 * (cmos.supply_current() - cmos.voltage("OUT") / 1000));
 }
 
 TEST(Timer, ControlPinMovesTheThresholds) {
@@ -89,11 +93,12 @@ TEST(Timer, ControlPinMovesTheThresholds) {
 
 TEST(Comparator, SwitchesAtTheReferenceWithItsHysteresis) {
     // a slow triangle against 2 V
-    const Circuit c = circuit({"supply PS1 +=V -=0 voltage=5 lead_length=0",
-                               "vsource VS1 +=IN -=0 wave=pulse value=0 high=4 edge=0.01 width=1e-6 period=0.021",
-                               "vsource VS2 +=REF -=0 value=2",
-                               "comparator U1 in+=IN in-=REF out=OUT vcc=V gnd=0 type=comparator-cmos hysteresis=0.4",
-                               "resistor R1 a=OUT b=0 value=100000"});
+    const Circuit c =
+        circuit({"supply PS1 +=V -=0 voltage=5 lead_length=0",
+                 "vsource VS1 +=IN -=0 wave=pulse value=0 high=4 edge=0.01 width=1e-6 period=0.021",
+                 "vsource VS2 +=REF -=0 value=2",
+                 "comparator U1 in+=IN in-=REF out=OUT vcc=V gnd=0 type=comparator-cmos hysteresis=0.4",
+                 "resistor R1 a=OUT b=0 value=100000"});
     const Recording r = run(c, {.until = 0.02, .probes = {"net:OUT", "net:IN"}});
     std::vector<double> crossings;
     for (const auto& h : r.happenings) crossings.push_back(value_at(r.time, r.traces[1].values, h.time));
@@ -106,7 +111,8 @@ TEST(Comparator, AnOpenCollectorNeedsItsPullUp) {
     const auto high = [](const char* pull_up) {
         return solve(circuit({"supply PS1 +=V -=0 voltage=5 lead_length=0",
                               "comparator U1 in+=V in-=0 out=OUT vcc=V gnd=0 type=comparator-open",
-                              std::string("resistor R1 a=V b=OUT value=") + pull_up, "resistor R2 a=OUT b=0 value=1e6"}))
+                              std::string("resistor R1 a=V b=OUT value=") + pull_up,
+                              "resistor R2 a=OUT b=0 value=1e6"}))
             .voltage("OUT");
     };
     EXPECT_GT(high("10000"), 4.8);
@@ -130,17 +136,24 @@ TEST_P(Coils, RiseWithTheirTimeConstant) {
 INSTANTIATE_TEST_SUITE_P(
     Kinds, Coils,
     ::testing::Values(Coil{"inductor LI1 a=V b=0 value=0.01 resistance=10 saturation=1000", 10, 0.01},
-                      Coil{"relay K1 coil+=V coil-=0 coil_resistance=100 coil_inductance=0.2 pull_in=50", 100, 0.2},
+                      Coil{"relay K1 coil+=V coil-=0 coil_resistance=100 coil_inductance=0.2 pull_in=50", 100,
+                           0.2},
                       Coil{"buzzer BZ1 +=V -=0 resistance=50 inductance=0.005", 50, 0.005},
                       Coil{"motor M1 +=V -=0 resistance=5 inductance=0.002 back_share=0", 5, 0.002}));
 
 TEST(Coils, ADiodeCatchesTheKick) {
     const auto peak = [](bool diode) {
-        std::vector<std::string> lines{"supply PS1 +=V -=0 voltage=5 lead_length=0", "relay K1 coil+=V coil-=C type=relay-5V",
-                                       "nmos Q1 d=C g=G s=0", "button S1 a=V b=G", "resistor R1 a=G b=0 value=1000",
+        std::vector<std::string> lines{"supply PS1 +=V -=0 voltage=5 lead_length=0",
+                                       "relay K1 coil+=V coil-=C type=relay-5V",
+                                       "nmos Q1 d=C g=G s=0",
+                                       "button S1 a=V b=G",
+                                       "resistor R1 a=G b=0 value=1000",
                                        "resistor R2 a=C b=0 value=20000"};
         if (diode) lines.push_back("diode D1 a=C k=V type=rectifier");
-        const Recording r = run(circuit(lines), {.until = 0.06, .probes = {"net:C"}, .changes = {{1e-3, pressed("S1"), "on"}, {0.05, {}, "off"}}});
+        const Recording r =
+            run(circuit(lines), {.until = 0.06,
+                                 .probes = {"net:C"},
+                                 .changes = {{1e-3, pressed("S1"), "on"}, {0.05, {}, "off"}}});
         return measure(r.time, r.traces[0].values).maximum;
     };
     EXPECT_LT(peak(true), 7);
@@ -148,8 +161,9 @@ TEST(Coils, ADiodeCatchesTheKick) {
 }
 
 TEST(Relay, LetsGoLaterThanItPullsIn) {
-    const Circuit c = circuit({"vsource VS1 +=V -=0 wave=pulse value=0 high=5 edge=1 width=1e-3 period=3 resistance=0.01",
-                               "relay K1 coil+=V coil-=0 common=V no=A type=relay-5V", "resistor R1 a=A b=0 value=1000"});
+    const Circuit c =
+        circuit({"vsource VS1 +=V -=0 wave=pulse value=0 high=5 edge=1 width=1e-3 period=3 resistance=0.01",
+                 "relay K1 coil+=V coil-=0 common=V no=A type=relay-5V", "resistor R1 a=A b=0 value=1000"});
     const Recording r = run(c, {.until = 2.2, .probes = {"net:V"}});
     ASSERT_GE(r.happenings.size(), 2u);
     EXPECT_NEAR(value_at(r.time, r.traces[0].values, r.happenings[0].time), 3.5, 0.2);
@@ -160,8 +174,9 @@ TEST(Fuse, OpensAboveItsTripAndHoldsBelow) {
     const auto left = [](double ohms) {
         std::ostringstream value;
         value << ohms;
-        const Circuit c = circuit({"supply PS1 +=V -=0 voltage=5 resistance=0.01 lead_length=0", "fuse F1 a=V b=A type=ptc-100mA",
-                                   "resistor R1 a=A b=0 rating=10 value=" + value.str()});
+        const Circuit c =
+            circuit({"supply PS1 +=V -=0 voltage=5 resistance=0.01 lead_length=0",
+                     "fuse F1 a=V b=A type=ptc-100mA", "resistor R1 a=A b=0 rating=10 value=" + value.str()});
         const Recording r = run(c, {.until = 60, .start = Start::power_up, .probes = {"part:R1"}});
         return r.traces[0].values.back() / r.traces[0].values.front();
     };
@@ -170,10 +185,11 @@ TEST(Fuse, OpensAboveItsTripAndHoldsBelow) {
 }
 
 TEST(Waves, PulseSineAndTableGoWhereTheyShould) {
-    const Circuit c = circuit({"vsource VS1 +=A -=0 wave=sine value=1 amplitude=2 frequency=50 resistance=1e-6",
-                               "resistor R1 a=A b=0 value=1000",
-                               "isource IS1 +=B -=0 wave=pulse value=0 high=1e-3 width=5e-3 period=1e-2 edge=1e-6",
-                               "resistor R2 a=B b=0 value=1000"});
+    const Circuit c =
+        circuit({"vsource VS1 +=A -=0 wave=sine value=1 amplitude=2 frequency=50 resistance=1e-6",
+                 "resistor R1 a=A b=0 value=1000",
+                 "isource IS1 +=B -=0 wave=pulse value=0 high=1e-3 width=5e-3 period=1e-2 edge=1e-6",
+                 "resistor R2 a=B b=0 value=1000"});
     const Recording r = run(c, {.until = 0.09, .probes = {"net:A", "net:B"}});
     const Measurements a = measure(r.time, r.traces[0].values), b = measure(r.time, r.traces[1].values);
     EXPECT_NEAR(a.mean, 1, 0.02);
@@ -186,18 +202,21 @@ TEST(Waves, PulseSineAndTableGoWhereTheyShould) {
     Circuit table = circuit({"vsource VS1 +=A -=0 wave=table", "resistor R1 a=A b=0"});
     table.find("VS1")->params["points"] = PointList{{0, 0}, {1e-3, 5}, {2e-3, 5}, {4e-3, 1}};
     const Recording t = run(table, {.until = 5e-3, .start = Start::power_up, .probes = {"net:A"}});
-    for (const auto& [at, volts] : {std::pair(0.5e-3, 2.5), std::pair(1.5e-3, 5.0), std::pair(3e-3, 3.0), std::pair(4.8e-3, 1.0)})
+    for (const auto& [at, volts] :
+         {std::pair(0.5e-3, 2.5), std::pair(1.5e-3, 5.0), std::pair(3e-3, 3.0), std::pair(4.8e-3, 1.0)})
         EXPECT_NEAR(value_at(t.time, t.traces[0].values, at), volts, 0.01) << at;
 }
 
 TEST(Regulator, TakesItsOwnCurrentAndNeverFeedsBack) {
-    const Circuit c = circuit({"supply PS1 +=V -=0 voltage=9 lead_length=0", "regulator U1 in=V gnd=0 out=OUT type=regulator-5V",
-                               "resistor R1 a=OUT b=0 value=500"});
+    const Circuit c =
+        circuit({"supply PS1 +=V -=0 voltage=9 lead_length=0",
+                 "regulator U1 in=V gnd=0 out=OUT type=regulator-5V", "resistor R1 a=OUT b=0 value=500"});
     const OperatingPoint op = solve(c);
     EXPECT_NEAR(op.voltage("OUT"), 5, 0.02);
     EXPECT_NEAR(op.supply_current(), 0.01 + 0.003 * op.voltage("V") / 5, 1e-3);
-    const OperatingPoint back = solve(circuit({"supply PS1 +=OUT -=0 voltage=9 lead_length=0", "regulator U1 in=V gnd=0 out=OUT type=regulator-5V",
-                                               "resistor R1 a=V b=0 value=500"}));
+    const OperatingPoint back = solve(
+        circuit({"supply PS1 +=OUT -=0 voltage=9 lead_length=0",
+                 "regulator U1 in=V gnd=0 out=OUT type=regulator-5V", "resistor R1 a=V b=0 value=500"}));
     EXPECT_LT(back.voltage("V"), 0.1);
 }
 
@@ -216,10 +235,15 @@ TEST(SteadyState, FromANeighbourIsTheSameAsFromPowerUp) {
 
 TEST(Latch, HasHysteresis) {
     // two transistors hold each other: it needs more to set it than to keep it
-    const std::vector<std::string> lines{"vsource VS1 +=IN -=0 value=0 resistance=1000", "supply PS1 +=V -=0 voltage=5 lead_length=0",
-                                         "resistor R1 a=V b=A value=1000", "resistor R2 a=IN b=P value=22000",
-                                         "npn Q1 c=A b=P e=0", "resistor R3 a=A b=Q value=22000", "npn Q2 c=B b=Q e=0",
-                                         "resistor R4 a=V b=B value=1000", "resistor R5 a=B b=P value=47000",
+    const std::vector<std::string> lines{"vsource VS1 +=IN -=0 value=0 resistance=1000",
+                                         "supply PS1 +=V -=0 voltage=5 lead_length=0",
+                                         "resistor R1 a=V b=A value=1000",
+                                         "resistor R2 a=IN b=P value=22000",
+                                         "npn Q1 c=A b=P e=0",
+                                         "resistor R3 a=A b=Q value=22000",
+                                         "npn Q2 c=B b=Q e=0",
+                                         "resistor R4 a=V b=B value=1000",
+                                         "resistor R5 a=B b=P value=47000",
                                          "resistor R6 a=P b=0 value=10000"};
     const Circuit c = circuit(lines);
     Conditions q;
