@@ -92,9 +92,13 @@ Result<void> connect(Part& part, const PartKind& kind, const Words& words, const
                 if (auto done = two(other->pins[0].net, other->pins[1].net); !done) return done;
                 k += 1;
             } else if (!next(1).empty() && !next(2).empty()) {
-                if (auto done = two(net_from_word(circuit, next(1)), net_from_word(circuit, next(2))); !done)
+                const std::size_t second = lower_case(next(2)) == "and" ? 3 : 2;
+                if (next(second).empty())
+                    return Error{Fault::usage, word, "one net is missing", "across A and B"};
+                if (auto done = two(net_from_word(circuit, next(1)), net_from_word(circuit, next(second)));
+                    !done)
                     return done;
-                k += 2;
+                k += second;
             } else {
                 return Error{Fault::usage, word, "across what?", "across supply, a part, or two nets"};
             }
