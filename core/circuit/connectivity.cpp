@@ -14,19 +14,19 @@ class NetGroups {
   public:
     explicit NetGroups(const Circuit& circuit) : names_(circuit.nets()), parent_(names_.size()) {
         std::iota(parent_.begin(), parent_.end(), std::size_t{0});
+        for (std::size_t k = 0; k < names_.size(); ++k) index_.emplace(names_[k], k);
     }
     void join(const std::string& a, const std::string& b) { parent_[root(index(a))] = root(index(b)); }
     bool joined(const std::string& a, const std::string& b) { return root(index(a)) == root(index(b)); }
 
   private:
-    std::size_t index(const std::string& net) const {
-        return static_cast<std::size_t>(std::find(names_.begin(), names_.end(), net) - names_.begin());
-    }
+    std::size_t index(const std::string& net) const { return index_.at(net); }
     std::size_t root(std::size_t i) {
         while (parent_[i] != i) i = parent_[i] = parent_[parent_[i]];
         return i;
     }
     std::vector<std::string> names_;
+    std::map<std::string_view, std::size_t> index_;  // into names_
     std::vector<std::size_t> parent_;
 };
 
@@ -119,7 +119,12 @@ std::vector<std::vector<std::string_view>> conducting_pins(const Part& part) {
     if (part.kind == "comparator") return {{"vcc", "gnd", "out"}};
     if (part.kind == "double_switch") return {{"a1", "b1"}, {"a2", "b2"}};
     if (part.kind == "relay") return {{"coil+", "coil-"}, {"common", "no", "nc"}};
-    if (part.kind == "core") return {{"1a", "1b"}, {"2a", "2b"}, {"3a", "3b"}, {"4a", "4b"}};
+    if (part.kind == "core") {
+        static const std::vector<std::vector<std::string_view>> windings{
+            {"1a", "1b"}, {"2a", "2b"}, {"3a", "3b"}, {"4a", "4b"},
+            {"5a", "5b"}, {"6a", "6b"}, {"7a", "7b"}, {"8a", "8b"}};
+        return windings;
+    }
     std::vector<std::string_view> all;
     for (const Pin& pin : part.pins) all.push_back(pin.name);
     return {all};

@@ -210,6 +210,8 @@ class StavePainter {
         const std::string ref = "net:" + net;
         if (std::abs(y - y_of(net)) > 1)
             d_.add(Line{left + tag_width, y, left + tag_width + 24, y_of(net)}, {Ink::faint, 1}, ref);
+        if (view_.red_probe == net) paint_probe(y, -5, Ink::attention, ref);
+        if (view_.black_probe == net) paint_probe(y, 5, Ink::ink, ref);
         d_.add(Rect{left, y - tag_height / 2, tag_width, tag_height, 12},
                {Ink::none, 0, Ink::rgb, 1, net_colour(net)}, ref);
         d_.add(Text{left + 12, y + 4.2, net, 12, Anchor::start, true}, {Ink::none, 0, Ink::rgb, 1, 0xffffff},
@@ -221,6 +223,13 @@ class StavePainter {
 
     /// Middle of the gap between two lines that is nearest to the middle of the span: a symbol never sits on
     /// a line.
+    /// The tip of a meter's probe on a line, right of its tag; the red one above, the black one below.
+    void paint_probe(double y, double side, Ink ink, const std::string& ref) {
+        const double x = left + tag_width + 16;
+        d_.add(Polygon{{{x, y}, {x + 16, y + 2.4 * side}, {x + 24, y + 1.2 * side}}}, {ink, 1, ink}, ref);
+        d_.add(Line{x + 20, y + 1.8 * side, x + 34, y + 2.8 * side}, {ink, 4}, ref);
+    }
+
     double symbol_middle(double y0, double y1) const {
         std::vector<double> lines;
         for (const auto& net : layout_.rows)

@@ -28,6 +28,7 @@ struct StaveView {
     bool true_height = false;            ///< lines at heights proportional to their voltage
     std::string lit_net, lit_part;       ///< a net and what hangs on it, a part: to emphasise
     std::map<std::string, double> glow;  ///< LED → perceived brightness 0…1
+    std::string red_probe, black_probe;  ///< nets on which a meter's probes stand
 };
 
 /// The net whose line is nearest to height y of a stave, within half the distance of two lines; empty if

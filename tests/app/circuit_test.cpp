@@ -78,6 +78,11 @@ TEST_F(Circuits, TheMeterReadsBetweenTwoNets) {
     station->meter()->touch("GND");
     auto* value = station->meter()->findChild<FigureLabel*>();
     EXPECT_NEAR(value->figure().value, window->session().live().op.voltage("LAMP"), 0.006);
+    EXPECT_EQ(window->session().staveView().red_probe, "LAMP");
+    EXPECT_EQ(window->session().staveView().black_probe, "GND");
+    station->tabs()->setCurrentIndex(0);
+    EXPECT_EQ(window->session().staveView().red_probe, "") << "put away with the meter";
+    station->tabs()->setCurrentWidget(station->meter());
     Conditions off;
     off.switches["S1"] = false;
     window->session().setConditions(off);

@@ -126,7 +126,9 @@ void CircuitStation::wireStave() {
     });
     connect(tabs_, &QTabWidget::currentChanged, this, [this] {
         if (tabs_->currentWidget() != time_) stave_->showMoment(std::nullopt);
+        showProbes();
     });
+    connect(meter_, &MeterPanel::probesMoved, this, &CircuitStation::showProbes);
     connect(stave_, &StaveWidget::netTouched, this, [this](const QString& net) {
         if (tabs_->currentWidget() == meter_) meter_->touch(net);
     });
@@ -172,6 +174,17 @@ void CircuitStation::pasteRows() {
                                       Merge::replace);
     if (!next) return session().reportError(QString::fromStdString(next.error().text()));
     session().edit(std::move(next).value(), tr("paste parts"));
+}
+
+/// Where the meter's probes stand, while it is in use.
+void CircuitStation::showProbes() {
+    const bool used = tabs_->currentWidget() == meter_;
+    StaveView view = session().staveView();
+    const std::string red = used ? meter_->red().toStdString() : std::string(),
+                      black = used ? meter_->black().toStdString() : std::string();
+    if (view.red_probe == red && view.black_probe == black) return;
+    view.red_probe = red, view.black_probe = black;
+    session().setStaveView(view);
 }
 
 void CircuitStation::showNextState() {

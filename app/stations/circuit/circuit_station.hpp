@@ -41,6 +41,7 @@ class CircuitStation : public Station {
     void deleteRow();
     void buildTable();
     void wireStave();
+    void showProbes();
     void edited(int row, int column);
     StaveWidget* stave_;
     QTableWidget* table_;

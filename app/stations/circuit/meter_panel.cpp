@@ -82,6 +82,9 @@ void MeterPanel::rebuild() {
     if (isVisible()) measure();
 }
 
+QString MeterPanel::red() const { return red_->isEnabled() ? red_->currentText() : QString(); }
+QString MeterPanel::black() const { return black_->isEnabled() ? black_->currentText() : QString(); }
+
 void MeterPanel::probe(const QString& net, bool red) {
     (red ? red_ : black_)->setCurrentText(net);
     next_is_red_ = !red;
@@ -95,6 +98,7 @@ void MeterPanel::measure() {
     lifted_->setEnabled(amps), red_->setEnabled(!amps), black_->setEnabled(!amps);
     Probing p{red_->currentText().toStdString(), black_->currentText().toStdString(), mode, {}};
     if (amps) p.lifted = lifted_->currentText().toStdString();
+    emit probesMoved();
     const Circuit& circuit = session_.design().circuit;
     if (!may_move(circuit)) {
         work_.stop();

@@ -20,6 +20,11 @@ class MeterPanel : public QWidget {
     void touch(const QString& net);            ///< the next probe goes here: red, then black
     void probe(const QString& net, bool red);  ///< this probe goes here
     bool measuring() const { return work_.running(); }
+    QString red() const;  ///< the net under the red probe; none while a leg is lifted
+    QString black() const;
+
+  signals:
+    void probesMoved();
 
   private:
     void rebuild();

@@ -108,7 +108,7 @@ Result<std::unique_ptr<Device>> inductor(const Making& m) {
 Result<std::unique_ptr<Device>> core(const Making& m) {
     const Part& p = m.part;
     std::vector<WoundCore::Winding> windings;
-    for (int k = 1; k <= 4; ++k) {
+    for (int k = 1; k <= 8; ++k) {
         const std::string n = std::to_string(k);
         const bool a = !p.net(n + "a").empty(), b = !p.net(n + "b").empty();
         if (a != b)

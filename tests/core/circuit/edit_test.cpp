@@ -79,7 +79,8 @@ TEST(Edit, AnotherKindKeepsWhatItShares) {
     EXPECT_EQ(pot.number("value"), 150);
     EXPECT_EQ(pot.net("a"), "X");
     EXPECT_EQ(pot.net("b"), "A");
-    const Part& fet = *replace_kind(base(), "Q1", "nmos").value().find("Q1");
+    const Circuit with_fet = replace_kind(base(), "Q1", "nmos").value();
+    const Part& fet = *with_fet.find("Q1");
     EXPECT_EQ(fet.pins.size(), 3u);
     EXPECT_FALSE(fet.params.contains("gain"));
     EXPECT_FALSE(replace_kind(base(), "R1", "wishbone"));
