@@ -53,4 +53,10 @@ Circuit astable(double volts, double ra, double rb, double farads, const std::st
                     "resistor R3 a=OUT b=0 value=100000"});
 }
 
+Recording recorded(const Circuit& circuit, const RunRequest& request, const Conditions& conditions) {
+    auto r = simulate(circuit, built_in_catalogue(), conditions, request);
+    EXPECT_TRUE(r) << (r ? "" : r.error().text());
+    return r ? std::move(r).value() : Recording{};
+}
+
 }  // namespace elkit::test

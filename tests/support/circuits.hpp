@@ -3,6 +3,7 @@
 #include <vector>
 
 #include "circuit/part.hpp"
+#include "engine/transient.hpp"
 
 namespace elkit::test {
 
@@ -12,5 +13,8 @@ Circuit circuit(const std::vector<std::string>& lines);
 /// The two-threshold timer as an astable: Ra from the supply to disch, Rb on to thr and trig, C to ground;
 /// the CMOS type by default.
 Circuit astable(double volts, double ra, double rb, double farads, const std::string& type = "timer-cmos");
+
+/// Runs the circuit or fails the test.
+Recording recorded(const Circuit& circuit, const RunRequest& request, const Conditions& conditions = {});
 
 }  // namespace elkit::test

@@ -13,12 +13,6 @@
 namespace elkit::test {
 namespace {
 
-Recording run(const Circuit& circuit, RunRequest request, const Conditions& conditions = {}) {
-    auto r = simulate(circuit, built_in_catalogue(), conditions, request);
-    EXPECT_TRUE(r) << (r ? "" : r.error().text());
-    return r ? std::move(r).value() : Recording{};
-}
-
 Conditions pressed(const char* name) {
     Conditions c;
     c.switches[name] = true;
@@ -39,9 +33,9 @@ TEST_P(Monostable, GivesAPulseOfOnePointOneRC) {
          "resistor R2 a=V b=TR value=10000", "button S1 a=TR b=0", "resistor R3 a=OUT b=0 value=100000"});
     const double pulse = 1.0986 * ohms * 1e-6;  // ln 3
     const Recording r =
-        run(c, {.until = 3 * pulse,
-                .probes = {"net:OUT"},
-                .changes = {{0.2 * pulse, pressed("S1"), "press S1"}, {0.3 * pulse, {}, "release S1"}}});
+        recorded(c, {.until = 3 * pulse,
+                     .probes = {"net:OUT"},
+                     .changes = {{0.2 * pulse, pressed("S1"), "press S1"}, {0.3 * pulse, {}, "release S1"}}});
     const double up = *time_to_threshold(r.time, r.traces[0].values, 2.5);
     const double down = *time_to_threshold(r.time, r.traces[0].values, 2.5, up + 1e-9);
     EXPECT_NEAR(up, 0.2 * pulse, 1e-3 * pulse);
@@ -55,12 +49,12 @@ TEST(Timer, IsABistableWithSetAndReset) {
                  "timer U1 gnd=0 trig=TR out=OUT reset=RE thr=0 vcc=V type=timer-cmos",
                  "resistor R1 a=V b=TR value=10000", "button S1 a=TR b=0", "resistor R2 a=V b=RE value=10000",
                  "button S2 a=RE b=0", "resistor R3 a=OUT b=0 value=10000"});
-    const Recording r = run(c, {.until = 0.01,
-                                .probes = {"net:OUT"},
-                                .changes = {{1e-3, pressed("S1"), "set"},
-                                            {2e-3, {}, "let go"},
-                                            {6e-3, pressed("S2"), "reset"},
-                                            {7e-3, {}, "let go"}}});
+    const Recording r = recorded(c, {.until = 0.01,
+                                     .probes = {"net:OUT"},
+                                     .changes = {{1e-3, pressed("S1"), "set"},
+                                                 {2e-3, {}, "let go"},
+                                                 {6e-3, pressed("S2"), "reset"},
+                                                 {7e-3, {}, "let go"}}});
     const auto at = [&](double t) { return value_at(r.time, r.traces[0].values, t); };
     EXPECT_LT(at(0.5e-3), 0.5);
     EXPECT_GT(at(1.5e-3), 4);
@@ -99,7 +93,7 @@ TEST(Comparator, SwitchesAtTheReferenceWithItsHysteresis) {
                  "vsource VS2 +=REF -=0 value=2",
                  "comparator U1 in+=IN in-=REF out=OUT vcc=V gnd=0 type=comparator-cmos hysteresis=0.4",
                  "resistor R1 a=OUT b=0 value=100000"});
-    const Recording r = run(c, {.until = 0.02, .probes = {"net:OUT", "net:IN"}});
+    const Recording r = recorded(c, {.until = 0.02, .probes = {"net:OUT", "net:IN"}});
     std::vector<double> crossings;
     for (const auto& h : r.happenings) crossings.push_back(value_at(r.time, r.traces[1].values, h.time));
     ASSERT_EQ(crossings.size(), 2u);
@@ -129,7 +123,7 @@ TEST_P(Coils, RiseWithTheirTimeConstant) {
     const Circuit c = circuit({"supply PS1 +=V -=0 voltage=3 resistance=0.001 lead_length=0", coil.line});
     const double tau = coil.henry / coil.ohms;
     const std::string name = c.parts[1].designator;
-    const Recording r = run(c, {.until = 5 * tau, .start = Start::power_up, .probes = {"part:" + name}});
+    const Recording r = recorded(c, {.until = 5 * tau, .start = Start::power_up, .probes = {"part:" + name}});
     EXPECT_NEAR(value_at(r.time, r.traces[0].values, tau) * coil.ohms / 3, 1 - std::exp(-1.0), 0.01) << name;
     EXPECT_NEAR(r.traces[0].values.back() * coil.ohms / 3, 1 - std::exp(-5.0), 0.01) << name;
 }
@@ -151,9 +145,9 @@ TEST(Coils, ADiodeCatchesTheKick) {
                                        "resistor R2 a=C b=0 value=20000"};
         if (diode) lines.push_back("diode D1 a=C k=V type=rectifier");
         const Recording r =
-            run(circuit(lines), {.until = 0.06,
-                                 .probes = {"net:C"},
-                                 .changes = {{1e-3, pressed("S1"), "on"}, {0.05, {}, "off"}}});
+            recorded(circuit(lines), {.until = 0.06,
+                                      .probes = {"net:C"},
+                                      .changes = {{1e-3, pressed("S1"), "on"}, {0.05, {}, "off"}}});
         return measure(r.time, r.traces[0].values).maximum;
     };
     EXPECT_LT(peak(true), 7);
@@ -164,7 +158,7 @@ TEST(Relay, LetsGoLaterThanItPullsIn) {
     const Circuit c =
         circuit({"vsource VS1 +=V -=0 wave=pulse value=0 high=5 edge=1 width=1e-3 period=3 resistance=0.01",
                  "relay K1 coil+=V coil-=0 common=V no=A type=relay-5V", "resistor R1 a=A b=0 value=1000"});
-    const Recording r = run(c, {.until = 2.2, .probes = {"net:V"}});
+    const Recording r = recorded(c, {.until = 2.2, .probes = {"net:V"}});
     ASSERT_GE(r.happenings.size(), 2u);
     EXPECT_NEAR(value_at(r.time, r.traces[0].values, r.happenings[0].time), 3.5, 0.2);
     EXPECT_NEAR(value_at(r.time, r.traces[0].values, r.happenings[1].time), 0.5, 0.2);
@@ -177,7 +171,7 @@ TEST(Fuse, OpensAboveItsTripAndHoldsBelow) {
         const Circuit c =
             circuit({"supply PS1 +=V -=0 voltage=5 resistance=0.01 lead_length=0",
                      "fuse F1 a=V b=A type=ptc-100mA", "resistor R1 a=A b=0 rating=10 value=" + value.str()});
-        const Recording r = run(c, {.until = 60, .start = Start::power_up, .probes = {"part:R1"}});
+        const Recording r = recorded(c, {.until = 60, .start = Start::power_up, .probes = {"part:R1"}});
         return r.traces[0].values.back() / r.traces[0].values.front();
     };
     EXPECT_GT(left(100), 0.95) << "50 mA is carried for ever";
@@ -190,7 +184,7 @@ TEST(Waves, PulseSineAndTableGoWhereTheyShould) {
                  "resistor R1 a=A b=0 value=1000",
                  "isource IS1 +=B -=0 wave=pulse value=0 high=1e-3 width=5e-3 period=1e-2 edge=1e-6",
                  "resistor R2 a=B b=0 value=1000"});
-    const Recording r = run(c, {.until = 0.09, .probes = {"net:A", "net:B"}});
+    const Recording r = recorded(c, {.until = 0.09, .probes = {"net:A", "net:B"}});
     const Measurements a = measure(r.time, r.traces[0].values), b = measure(r.time, r.traces[1].values);
     EXPECT_NEAR(a.mean, 1, 0.02);
     EXPECT_NEAR(a.maximum, 3, 0.02);
@@ -201,7 +195,7 @@ TEST(Waves, PulseSineAndTableGoWhereTheyShould) {
     EXPECT_NEAR(b.maximum, 1, 1e-3);
     Circuit table = circuit({"vsource VS1 +=A -=0 wave=table", "resistor R1 a=A b=0"});
     table.find("VS1")->params["points"] = PointList{{0, 0}, {1e-3, 5}, {2e-3, 5}, {4e-3, 1}};
-    const Recording t = run(table, {.until = 5e-3, .start = Start::power_up, .probes = {"net:A"}});
+    const Recording t = recorded(table, {.until = 5e-3, .start = Start::power_up, .probes = {"net:A"}});
     for (const auto& [at, volts] :
          {std::pair(0.5e-3, 2.5), std::pair(1.5e-3, 5.0), std::pair(3e-3, 3.0), std::pair(4.8e-3, 1.0)})
         EXPECT_NEAR(value_at(t.time, t.traces[0].values, at), volts, 0.01) << at;

@@ -12,12 +12,6 @@
 namespace elkit::test {
 namespace {
 
-Recording run(const Circuit& circuit, RunRequest request, const Conditions& conditions = {}) {
-    auto r = simulate(circuit, built_in_catalogue(), conditions, request);
-    EXPECT_TRUE(r) << (r ? "" : r.error().text());
-    return r ? std::move(r).value() : Recording{};
-}
-
 double at_end(const Recording& r, const char* probe) {
     const Trace* t = r.trace(probe);
     EXPECT_NE(t, nullptr) << probe;
@@ -32,7 +26,7 @@ Circuit rc() {
 
 TEST(Transient, ChargesACapacitorAsTheClosedFormSays) {
     RunRequest q{.until = 0.03, .start = Start::power_up, .probes = {"net:OUT", "part:C1", "part:R1"}};
-    const Recording r = run(rc(), q);
+    const Recording r = recorded(rc(), q);
     const double tau = 1e-6 * (10000 + 0.001);
     for (std::size_t k = 0; k < r.time.size(); ++k) {
         EXPECT_NEAR(r.traces[0].values[k], 5 * (1 - std::exp(-r.time[k] / tau)), 0.01) << r.time[k];
@@ -46,7 +40,7 @@ TEST(Transient, ConvergesWithTheSquareOfTheStep) {
     for (const double step : {2e-3, 1e-3, 0.5e-3, 0.25e-3}) {
         RunRequest q{.until = 0.01, .start = Start::power_up, .probes = {"net:OUT"}};
         q.accuracy = {.relative = 1e3, .volts = 1, .others = 1, .longest_step = step};
-        const double error = std::abs(at_end(run(rc(), q), "net:OUT") - 5 * (1 - std::exp(-1.0)));
+        const double error = std::abs(at_end(recorded(rc(), q), "net:OUT") - 5 * (1 - std::exp(-1.0)));
         if (before > 0) {
             EXPECT_NEAR(before / error, 4, 1.2) << step;
         }
@@ -61,7 +55,7 @@ TEST(Transient, RingsAsAResonantCircuit) {
                                "capacitor C1 a=OUT b=0 value=1e-6 leakage=1e15"});
     RunRequest q{.until = 1e-3, .start = Start::power_up, .probes = {"net:OUT"}};
     q.accuracy.relative = 1e-5;
-    const Recording r = run(c, q);
+    const Recording r = recorded(c, q);
     const double alpha = 10.0 / (2 * 1e-3), w = std::sqrt(1 / (1e-3 * 1e-6) - alpha * alpha);
     for (std::size_t k = 0; k < r.time.size(); ++k) {
         const double t = r.time[k];
@@ -73,7 +67,7 @@ TEST(Transient, RingsAsAResonantCircuit) {
 TEST(Transient, KeepsItsBooks) {
     RunRequest q{.until = 0.05, .start = Start::power_up, .probes = {"net:OUT"}};
     q.accuracy.relative = 1e-4;
-    const Recording r = run(rc(), q);
+    const Recording r = recorded(rc(), q);
     EXPECT_NEAR(r.balance.charge, 5e-6, 5e-8) << "Q = C V out of the supply";
     EXPECT_LT(r.balance.charge_error, 1e-3);
     EXPECT_NEAR(r.balance.given, 25e-6, 5e-7) << "C V²: half is heat";
@@ -84,7 +78,7 @@ TEST(Transient, PulsesAreMetAtTheirEdges) {
     const Circuit c =
         circuit({"vsource VS1 +=IN -=0 wave=pulse value=0 high=5 delay=1e-3 width=2e-3 period=1e-2 edge=1e-6",
                  "resistor R1 a=IN b=0 value=1000"});
-    const Recording r = run(c, {.until = 0.02, .probes = {"net:IN"}});
+    const Recording r = recorded(c, {.until = 0.02, .probes = {"net:IN"}});
     double high = 0;
     for (std::size_t k = 1; k < r.time.size(); ++k)
         high += (r.time[k] - r.time[k - 1]) * (r.traces[0].values[k] + r.traces[0].values[k - 1]) / 2;
@@ -93,8 +87,8 @@ TEST(Transient, PulsesAreMetAtTheirEdges) {
 
 TEST(Transient, AnAstableHasThePeriodOfTheClosedForm) {
     for (const double volts : {3.0, 5.0, 12.0}) {
-        const Recording r = run(astable(volts, 10e3, 47e3, 1e-7),
-                                {.until = 0.08, .start = Start::power_up, .probes = {"net:OUT"}});
+        const Recording r = recorded(astable(volts, 10e3, 47e3, 1e-7),
+                                     {.until = 0.08, .start = Start::power_up, .probes = {"net:OUT"}});
         std::vector<double> switches;
         for (const auto& h : r.happenings) switches.push_back(h.time);
         ASSERT_GT(switches.size(), 9u) << volts;
@@ -113,7 +107,7 @@ TEST(Transient, EventTimesDoNotHangOnTheStep) {
     for (const double step : {0.0, 3e-4, 1e-4}) {
         RunRequest q{.until = 0.03, .start = Start::power_up};
         q.accuracy = {.relative = 1e-6, .volts = 1e-8, .longest_step = step};
-        const Recording r = run(astable(5, 10e3, 47e3, 1e-7), q);
+        const Recording r = recorded(astable(5, 10e3, 47e3, 1e-7), q);
         std::vector<double> times;
         for (const auto& h : r.happenings) times.push_back(h.time);
         if (first.empty()) first = times;
@@ -129,9 +123,9 @@ TEST(Transient, ASwitchIsPressedAtItsMoment) {
                                "resistor R1 a=OUT b=0 value=1000"});
     Conditions pressed;
     pressed.switches["S1"] = true;
-    const Recording r = run(c, {.until = 0.02,
-                                .probes = {"net:OUT"},
-                                .changes = {{0.005, pressed, "press S1"}, {0.012, {}, "release S1"}}});
+    const Recording r = recorded(c, {.until = 0.02,
+                                     .probes = {"net:OUT"},
+                                     .changes = {{0.005, pressed, "press S1"}, {0.012, {}, "release S1"}}});
     for (std::size_t k = 0; k < r.time.size(); ++k) {
         const bool closed = r.time[k] > 0.005 && r.time[k] < 0.012;
         if (r.time[k] == 0.005 || r.time[k] == 0.012) continue;
@@ -153,7 +147,7 @@ TEST(Transient, CopiedCyclesAreTheComputedOnes) {
     for (const bool copy : {false, true}) {
         RunRequest q{.until = 1.0, .start = Start::power_up, .probes = {"net:OUT", "part:PS1"}};
         q.copy_cycles = copy;
-        runs[copy] = run(astable(5, 10e3, 47e3, 1e-7), q);
+        runs[copy] = recorded(astable(5, 10e3, 47e3, 1e-7), q);
     }
     const Recording &computed = runs[0], &copied = runs[1];
     EXPECT_GT(copied.copied_cycles, 100);
