@@ -1,6 +1,8 @@
 #include "engine/repetition.hpp"
 
+#include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace elkit {
 
@@ -50,8 +52,10 @@ bool Repetition::closes(std::size_t samples, double until) {
     period_ = cycle_time_ - before;
     const double left = (until - s_.time()) / period_;
     const double drift = closure(last, charges_, scale_);
-    // the drift of a cycle may add up over all that are copied
-    if (left < 2 || drift * left > 0.1 * relative_) return false;
+    // what the drift may still add up to over all that are copied: as a geometric series where it dies away
+    const double ratio = drift / std::exchange(drift_, drift);
+    const double still = cycles_ > 3 && ratio < 0.9 ? std::min(left, 1 / (1 - ratio)) : left;
+    if (left < 2 || drift * still > 0.1 * relative_) return false;
     cycle_first_ = first;
     return true;
 }

@@ -37,6 +37,7 @@ class Repetition {
     double cycle_time_ = 0, period_ = 0, pace_ = 0;
     std::size_t cycle_first_ = 0;
     std::vector<double> charges_, scale_;
+    double drift_ = 1;  // of the cycle before
 };
 
 }  // namespace elkit
