@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 
 namespace elkit {
 
@@ -72,13 +71,15 @@ bool LinearSolver::order(const double* values) {
     Steps& s = *steps_;
     s = Steps{};
     const auto n = static_cast<std::size_t>(size_);
-    std::vector<std::map<int, int>> row(n);      // column → entry
+    std::vector<int> place(n * n, -1);           // entry at row × n + column; −1: none
+    std::vector<std::vector<int>> row(n);        // columns with an entry that are not yet eliminated
     std::vector<std::vector<int>> in_column(n);  // rows with an entry, eliminated ones left in
     std::vector<double> a(values, values + rows_.size());
     s.largest.assign(n, 0);
     for (std::size_t k = 0; k < rows_.size(); ++k) {
         const auto r = static_cast<std::size_t>(rows_[k]), c = static_cast<std::size_t>(columns_[k]);
-        row[r][columns_[k]] = static_cast<int>(k);
+        place[r * n + c] = static_cast<int>(k);
+        row[r].push_back(columns_[k]);
         in_column[c].push_back(rows_[k]);
         s.largest[c] = std::max(s.largest[c], std::abs(a[k]));
     }
@@ -95,14 +96,15 @@ bool LinearSolver::order(const double* values) {
             const std::size_t count = live[c];
             for (const int r : in_column[c])
                 if (!row_done[static_cast<std::size_t>(r)]) {
-                    const int entry = row[static_cast<std::size_t>(r)].at(static_cast<int>(c));
+                    const int entry = place[static_cast<std::size_t>(r) * n + c];
                     largest = std::max(largest, std::abs(a[static_cast<std::size_t>(entry)]));
                 }
             if (!(largest > 1e-14 * s.largest[c])) return false;
             for (const int r : in_column[c]) {
                 const auto& entries = row[static_cast<std::size_t>(r)];
                 if (row_done[static_cast<std::size_t>(r)]) continue;
-                const double value = std::abs(a[static_cast<std::size_t>(entries.at(static_cast<int>(c)))]);
+                const double value =
+                    std::abs(a[static_cast<std::size_t>(place[static_cast<std::size_t>(r) * n + c])]);
                 if (value < largest / 20) continue;
                 const std::size_t cost = (count - 1) * (entries.size() - 1);
                 if (cost < best_cost || (cost == best_cost && value > best_value))
@@ -111,38 +113,44 @@ bool LinearSolver::order(const double* values) {
         }
         if (best_row < 0) return false;
         auto& pivot_row = row[static_cast<std::size_t>(best_row)];
-        const int pivot_entry = pivot_row.at(best_column);
+        const auto at_pivot = static_cast<std::size_t>(best_column);
+        const int pivot_entry = place[static_cast<std::size_t>(best_row) * n + at_pivot];
         Steps::Pivot p{best_row,    best_column,
                        pivot_entry, static_cast<int>(s.row_entries.size()),
                        0,           static_cast<int>(s.below_entries.size()),
                        0,           static_cast<int>(s.updates.size())};
         row_done[static_cast<std::size_t>(best_row)] = true;
-        for (const auto& [c, entry] : pivot_row) --live[static_cast<std::size_t>(c)];
+        for (const int c : pivot_row) --live[static_cast<std::size_t>(c)];
         column_done[static_cast<std::size_t>(best_column)] = true;
-        for (const auto& [c, entry] : pivot_row)
-            if (c != best_column) s.row_entries.push_back(entry), s.row_columns.push_back(c), ++p.row_count;
+        std::erase(pivot_row, best_column);
+        for (const int c : pivot_row) {
+            s.row_entries.push_back(
+                place[static_cast<std::size_t>(best_row) * n + static_cast<std::size_t>(c)]);
+            s.row_columns.push_back(c), ++p.row_count;
+        }
         for (const int r : in_column[static_cast<std::size_t>(best_column)]) {
             if (row_done[static_cast<std::size_t>(r)]) continue;
             auto& target = row[static_cast<std::size_t>(r)];
-            const int below = target.at(best_column);
+            const std::size_t start = static_cast<std::size_t>(r) * n;
+            const int below = place[start + at_pivot];
             s.below_entries.push_back(below), s.below_rows.push_back(r), ++p.below_count;
             const double factor =
                 a[static_cast<std::size_t>(below)] / a[static_cast<std::size_t>(pivot_entry)];
-            target.erase(best_column);
+            std::erase(target, best_column);
             for (int k = 0; k < p.row_count; ++k) {
                 const auto at = static_cast<std::size_t>(p.row_first + k);
-                const auto [place, fresh] = target.emplace(s.row_columns[at], static_cast<int>(a.size()));
-                if (fresh) {
+                int& entry = place[start + static_cast<std::size_t>(s.row_columns[at])];
+                if (entry < 0) {
+                    entry = static_cast<int>(a.size());
+                    target.push_back(s.row_columns[at]);
                     a.push_back(0);
                     in_column[static_cast<std::size_t>(s.row_columns[at])].push_back(r);
                     ++live[static_cast<std::size_t>(s.row_columns[at])];
                 }
-                s.updates.push_back(place->second);
-                a[static_cast<std::size_t>(place->second)] -=
-                    factor * a[static_cast<std::size_t>(s.row_entries[at])];
+                s.updates.push_back(entry);
+                a[static_cast<std::size_t>(entry)] -= factor * a[static_cast<std::size_t>(s.row_entries[at])];
             }
         }
-        pivot_row.erase(best_column);
         s.pivots.push_back(p);
     }
     s.work.resize(a.size());
