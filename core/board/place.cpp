@@ -308,7 +308,7 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
     for (const Part& part : circuit.parts)
         if (!has_footprint(part.kind))
             return Error{Fault::design, "part " + part.designator,
-                         "there is no pad-board footprint for a " + part_kind(part.kind)->name + " yet",
+                         "there is no pad-board footprint yet for: " + part_kind(part.kind)->name,
                          "batteries, supplies, switches, resistors, LEDs and diodes"};
     const double area = needed_area(circuit);
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
