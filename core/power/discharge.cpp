@@ -104,10 +104,12 @@ class Follower {
 /// Reasons to end, and how far between the last sample and this one each strikes.
 struct Ending {
     double at = 1;
-    std::string why;
-    void consider(bool strikes, double before, double after, double limit, std::string reason) {
+    std::string why, part;
+    void consider(bool strikes, double before, double after, double limit, std::string reason,
+                  const std::string& of = {}) {
         const double t = strikes ? (before - limit) / std::max(before - after, 1e-12) : 2;
-        if (t <= at || (strikes && why.empty())) at = std::clamp(t, 0.0, 1.0), why = std::move(reason);
+        if (t <= at || (strikes && why.empty()))
+            at = std::clamp(t, 0.0, 1.0), why = std::move(reason), part = of;
     }
 };
 
@@ -165,11 +167,12 @@ Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions
             if (k > 0 && chip.stops && chip_volts[i] >= chip.low)
                 ending.consider(
                     volts < chip.low, chip_volts[i], volts, chip.low,
-                    fmt::format("{} below its {}", chip.designator, format_quantity(chip.low, Unit::volt)));
+                    fmt::format("{} below its {}", chip.designator, format_quantity(chip.low, Unit::volt)),
+                    chip.designator);
             chip_volts[i] = volts;
         }
         if (!ending.why.empty()) {
-            d.ended_by = ending.why;
+            d.ended_by = ending.why, d.ended_part = ending.part;
             d.samples.push_back(between(d.samples.back(), s, ending.at));
             summarise(d, *cell, d.samples.back().charge);
             return d;
@@ -297,6 +300,7 @@ Result<PowerResult> analyse_power(const Design& design, const Conditions& condit
                             {"mean of CIE lightness over the run time, fresh = 100 %"}};
     auto off = long_run(design.circuit, built_in_catalogue(), switched_off(design.circuit, conditions));
     if (!off) return off.error();
+    r.drains = takers(design.circuit, off.value().mean());
     r.standby = standby_figures(design, conditions, off.value(), r.standby_current);
     return r;
 }

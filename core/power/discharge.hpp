@@ -26,6 +26,7 @@ struct Discharge {
     double energy_left = 0;                ///< fraction of the cell's energy still in it at the end
     double average_light = 0;              ///< perceived, mean over time, fraction of fresh
     std::string ended_by;                  ///< "light below 50 %", "cells empty"
+    std::string ended_part;                ///< designator of a chip that stopped; empty if none did
 
     /// Hours after which the state of charge has come down to `charge`; nothing if the run ends before.
     std::optional<double> hours_at(double charge) const;
@@ -43,6 +44,7 @@ struct PowerResult {
     Discharge typical;
     std::vector<Discharge> corners;  ///< LED bins with resistors, and cells' capacity, both ways each
     Figure run_time, energy_left, average_brightness, standby, standby_current;
+    std::vector<std::pair<std::string, double>> drains;  ///< parts that take current [A] with everything off
 };
 
 /// Voltage at the source's leads in `op`, with its working; `conditions` are those of `op`.

@@ -231,7 +231,7 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
         const double last =
             e.deep->flat_run->mean().voltage(range.plus) - e.deep->flat_run->mean().voltage(range.minus);
         const double least = std::min(fresh, last);
-        if (least >= 0.999 * range.low && e.deep->power->typical.ended_by.find(d + " below") != 0) continue;
+        if (least >= 0.999 * range.low && e.deep->power->typical.ended_part != d) continue;
         const double left = e.deep->power->typical.charge_left;
         auto& f = add_finding(
             out, range.stops && fresh < range.low ? Severity::error : Severity::warning, "power", "part:" + d,
@@ -265,8 +265,8 @@ void standby_drain(const Evidence& e, std::vector<Finding>& out) {
     const Figure &drain = e.deep->power->standby_current, &life = e.deep->power->standby;
     if (drain.value < 1e-7 || !(life.value < 5)) return;  // years
     std::string through;
-    for (const auto& line : drain.working)
-        if (line.starts_with("through ")) through += (through.empty() ? "" : ", ") + line.substr(8);
+    for (const auto& [part, current] : e.deep->power->drains)
+        through += fmt::format("{}{}: {}", through.empty() ? "" : ", ", part, amps(current));
     add_finding(out, life.value < 1 ? Severity::warning : Severity::note, "power", "field:standby",
                 fmt::format("With everything off it still takes {}", drain.text()),
                 fmt::format("{}: the cells last {} on the shelf of the user. {}", off_text(e.design.circuit),

@@ -88,7 +88,9 @@ DeepSurvey deep_survey(const Design& design, const Conditions& conditions,
     if (auto power = analyse_power(design, conditions)) {
         deep.power = std::move(power).value();
         on.battery = deep.power->typical.charge_left;
-        if (auto run = long_run(design.circuit, catalogue, on)) deep.flat_run = std::move(run).value();
+        if (auto run =
+                long_run(design.circuit, catalogue, on, {}, deep.fresh_run ? &*deep.fresh_run : nullptr))
+            deep.flat_run = std::move(run).value();
     } else {
         deep.error = power.error();
     }

@@ -21,15 +21,7 @@
 namespace elkit::test {
 namespace {
 
-class Circuits : public Window {
-  protected:
-    CircuitStation* open(const char* demo) {
-        window->openDemo(QLatin1String(demo));
-        window->showStation("circuit");
-        settle();
-        return qobject_cast<CircuitStation*>(window->station("circuit"));
-    }
-};
+class Circuits : public CircuitWindow {};
 
 TEST_F(Circuits, ARecordingPlaysOnTheStave) {
     auto* station = open("harbour-dimmer");

@@ -71,7 +71,6 @@ TEST_F(Conditional, ASourceGetsALevel) {
     say("ps1 at 4");
     EXPECT_NEAR(volts("EXT"), 4, 0.05);
     EXPECT_EQ(level->value(), 80);
-    window->findChildren<QPushButton*>();
     for (auto* b : window->findChildren<QPushButton*>())
         if (b->accessibleName() == "reset all conditions") QTest::mouseClick(b, Qt::LeftButton);
     EXPECT_NEAR(volts("EXT"), 5, 0.05);

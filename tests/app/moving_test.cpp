@@ -1,5 +1,4 @@
 // What the window says of circuits that do not rest, and how long work there is stopped.
-#include <QAbstractItemModel>
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
@@ -20,14 +19,8 @@
 namespace elkit::test {
 namespace {
 
-class Moving : public Window {
+class Moving : public CircuitWindow {
   protected:
-    CircuitStation* open(const char* demo) {
-        window->openDemo(QLatin1String(demo));
-        window->showStation("circuit");
-        settle();
-        return qobject_cast<CircuitStation*>(window->station("circuit"));
-    }
     template <class Panel>
     QPushButton* button(Panel* panel, const QString& text) {
         for (auto* b : panel->template findChildren<QPushButton*>())
@@ -92,9 +85,10 @@ TEST_F(Moving, PlayingGoesOnAndPauses) {
     const int stopped = head->value();
     QTest::qWait(80);
     EXPECT_EQ(head->value(), stopped);
-    auto* speed = lane->findChild<QComboBox*>("");
+    QComboBox* speed = nullptr;
     for (auto* box : lane->findChildren<QComboBox*>())
         if (box->accessibleName() == "speed of playing") speed = box;
+    ASSERT_NE(speed, nullptr);
     speed->setCurrentIndex(speed->findData(1e6));
     QTest::mouseClick(play, Qt::LeftButton);
     QTest::qWait(120);

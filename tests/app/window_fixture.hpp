@@ -7,6 +7,7 @@
 #include "app/shell/do_line.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/working_drawer.hpp"
+#include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/station.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "support/designs.hpp"
@@ -70,6 +71,17 @@ class Window : public ::testing::Test {
 
     QPointer<MainWindow> window;
     TemporaryFolder folder;
+};
+
+/// The same with the Circuit station in front, on a demo.
+class CircuitWindow : public Window {
+  protected:
+    CircuitStation* open(const char* demo) {
+        window->openDemo(QLatin1String(demo));
+        window->showStation("circuit");
+        settle();
+        return qobject_cast<CircuitStation*>(window->station("circuit"));
+    }
 };
 
 }  // namespace elkit::test

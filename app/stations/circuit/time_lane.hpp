@@ -66,6 +66,7 @@ class TimeLane : public QWidget {
     QLayout* transport();
     QWidget* readings();
     double head() const;
+    static constexpr int ticks = 1000;  // of the head's slider
     Session& session_;
     QuantityEdit* span_;
     QComboBox *speed_, *measured_, *from_;

@@ -98,7 +98,10 @@ QWidget* LightStation::goalsCard() {
     add(2, 0, tr("Current"), current_);
     add(2, 2, tr("limited by"), limiter_);
     grid->setColumnStretch(3, 1);
-    card->body()->addLayout(grid);
+    goals_ = new QWidget;
+    grid->setContentsMargins(0, 0, 0, 0);
+    goals_->setLayout(grid);
+    card->body()->addWidget(goals_);
     no_recipe_ = label(tr("Entered by hand: change its parts on the Circuit station."), "muted");
     card->body()->addWidget(no_recipe_);
     connect(led_, &QComboBox::activated, this, [this] {
@@ -205,7 +208,10 @@ QWidget* LightStation::resistorCard() {
         }
     }
     table->setColumnStretch(0, 1);
-    card->body()->addLayout(table);
+    bins_box_ = new QWidget;
+    table->setContentsMargins(0, 0, 0, 0);
+    bins_box_->setLayout(table);
+    card->body()->addWidget(bins_box_);
     rating_ = label({}, "muted");
     card->body()->addWidget(rating_);
     card->body()->addWidget(curveRow());
@@ -303,10 +309,9 @@ void LightStation::refreshBins() {
 void LightStation::refreshMoving(const LongRun& run, const std::string& led) {
     setSubtitle(tr("It does not rest: averages over one cycle, from fresh cells with everything on"));
     current_fresh_->setFigure(run.mean_figure(led, "a"), tr("on average"));
-    for (FigureLabel* figure : {current_now_, brightness_, power_}) figure->setText(tr("moves"));
-    for (auto& row : bins_)
-        for (FigureLabel* cell : row) cell->setText(tr("moves"));
-    rating_->hide();
+    for (QWidget* of_one_state :
+         std::initializer_list<QWidget*>{current_now_, brightness_, power_, bins_box_, rating_})
+        of_one_state->hide();
 }
 
 void LightStation::refresh() {
@@ -314,6 +319,7 @@ void LightStation::refresh() {
     const LiveSurvey& live = session().live();
     const LightGoals& g = goals_of(d);
     no_recipe_->setVisible(!d.light);
+    goals_->setVisible(d.light.has_value());
     for (QWidget* w :
          {static_cast<QWidget*>(led_), static_cast<QWidget*>(count_), static_cast<QWidget*>(per_string_),
           static_cast<QWidget*>(current_), static_cast<QWidget*>(limiter_), static_cast<QWidget*>(series_)})
@@ -360,6 +366,8 @@ void LightStation::refresh() {
     rating_->setVisible(resistor);
     refreshOptions();
     refreshBins();
+    for (QWidget* of_one_state : std::initializer_list<QWidget*>{current_now_, brightness_, bins_box_})
+        of_one_state->show();
     if (const DeepSurvey* deep = session().deep(); deep && deep->moves())
         refreshMoving(*deep->fresh_run, s.leds.front());
     const Part& led = *d.circuit.find(s.leds.front());

@@ -31,6 +31,7 @@ class LightStation : public Station {
     void refresh() override;
 
   private:
+    QWidget *goals_, *bins_box_;
     QWidget* goalsCard();
     QWidget* resistorCard();
     void applyGoals(const LightGoals& goals, const QString& what);

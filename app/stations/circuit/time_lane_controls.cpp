@@ -1,0 +1,117 @@
+// The rows of buttons and readings around the traces.
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLocale>
+#include <QPushButton>
+#include <QSlider>
+
+#include "app/stations/circuit/time_lane.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+#include "app/widgets/figure_label.hpp"
+#include "app/widgets/quantity_edit.hpp"
+
+namespace elkit {
+
+/// What to record, and what came of it.
+QLayout* TimeLane::tools() {
+    auto* row = new QHBoxLayout;
+    record_ = new QPushButton(tr("Record"));
+    record_->setToolTip(tr("Follows the circuit from now on for the time beside (Alt R)"));
+    record_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_R));
+    span_ = new QuantityEdit(tr("time to record"), Unit::second, 1e-9, 1e4);
+    span_->setFixedWidth(px(72));
+    span_->setValue(0.02);
+    from_ = new QComboBox;
+    from_->addItem(tr("from power-up"), true);
+    from_->addItem(tr("from rest"), false);
+    from_->setAccessibleName(tr("where the recording starts"));
+    band_wanted_ = new QCheckBox(tr("batch band"));
+    band_wanted_->setToolTip(
+        tr("Shades between which values 90 % of a batch would run: forty copies with "
+           "every part at a random place of its tolerance"));
+    trouble_ =
+        label(tr("Nothing recorded yet. Drag a line or part of the stave here, or press T on it."), "muted");
+    trouble_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    for (QWidget* w : std::initializer_list<QWidget*>{record_, span_, from_, band_wanted_}) row->addWidget(w);
+    row->addWidget(trouble_, 1);
+    balance_ = new FigureLabel(session_, FigureLabel::Size::plain);
+    balance_->hide();
+    row->addWidget(balance_);
+    connect(record_, &QPushButton::clicked, this, [this] {
+        if (!run_.running()) return start();
+        run_.stop();
+        record_->setText(tr("Record"));
+        trouble_->setText(tr("Stopped."));
+    });
+    connect(span_, &QuantityEdit::valueEntered, this, &TimeLane::start);
+    connect(band_wanted_, &QCheckBox::toggled, this, &TimeLane::showBand);
+    return row;
+}
+
+/// Going through what was recorded.
+QLayout* TimeLane::transport() {
+    auto* row = new QHBoxLayout;
+    play_ = new QPushButton(tr("Play"));
+    play_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_P));
+    auto* back = new QPushButton(tr("◂ event"));
+    auto* next = new QPushButton(tr("event ▸"));
+    back->setAccessibleName(tr("to the event before"));
+    next->setAccessibleName(tr("to the next event"));
+    speed_ = new QComboBox;
+    speed_->setAccessibleName(tr("speed of playing"));
+    for (const double slower : {1.0, 10.0, 100.0, 1e3, 1e4, 1e5, 1e6})
+        speed_->addItem(
+            slower == 1 ? tr("as it is") : tr("%1 × slower").arg(QLocale().toString(slower, 'f', 0)), slower);
+    for (const double seconds : {5.0, 20.0}) speed_->addItem(tr("all in %1 s").arg(seconds), -seconds);
+    speed_->setCurrentIndex(speed_->findData(-5.0));
+    speed_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    speed_->setMinimumContentsLength(7);
+    head_ = new QSlider(Qt::Horizontal);
+    head_->setRange(0, ticks);
+    head_->setAccessibleName(tr("moment of the recording"));
+    time_ = label({}, "bold");
+    mark_button_ = new QPushButton(tr("Mark"));
+    mark_button_->setToolTip(
+        tr("Keeps this moment: differences are shown against it (Alt M); again takes it away"));
+    mark_button_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_M));
+    for (QWidget* w : std::initializer_list<QWidget*>{play_, back, next, speed_}) row->addWidget(w);
+    row->addWidget(head_, 1);
+    row->addWidget(time_);
+    row->addWidget(mark_button_);
+    connect(play_, &QPushButton::clicked, this, &TimeLane::play);
+    connect(back, &QPushButton::clicked, this, [this] { step(-1); });
+    connect(next, &QPushButton::clicked, this, [this] { step(1); });
+    connect(mark_button_, &QPushButton::clicked, this, &TimeLane::mark);
+    return row;
+}
+
+QWidget* TimeLane::readings() {
+    auto* box = new QWidget;
+    box->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);  // shows what has room
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    measured_ = new QComboBox;
+    measured_->setAccessibleName(tr("trace to measure"));
+    row->addWidget(measured_);
+    const auto reading = [&] {
+        auto* figure = new FigureLabel(session_, FigureLabel::Size::plain);
+        row->addWidget(figure);
+        figure->hide();
+        return figure;
+    };
+    since_mark_ = reading(), change_since_mark_ = reading();
+    level_ = new QuantityEdit(tr("level to reach"), Unit::none, -1e6, 1e6);
+    level_->setPlaceholderText(tr("level"));
+    level_->setFixedWidth(px(52));
+    row->addWidget(level_);
+    reached_ = reading();
+    for (int k = 0; k < 5; ++k) figures_.push_back(reading());
+    row->addStretch(1);
+    connect(level_, &QuantityEdit::valueEntered, this, &TimeLane::showMeasurements);
+    return box;
+}
+
+}  // namespace elkit
