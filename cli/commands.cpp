@@ -12,7 +12,10 @@
 #include "embedded.hpp"
 #include "formats/parts_reference.hpp"
 #include "quantity/parse.hpp"
-#include "recipes/steady_light.hpp"
+#include "light/light.hpp"
+#include "power/supplies.hpp"
+#include "recipes/blocks.hpp"
+#include "recipes/series_resistor.hpp"
 #include "review/findings.hpp"
 
 namespace elkit::cli {
@@ -36,11 +39,10 @@ int check(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto drawer = drawer_items(o);
         if (!drawer) return fail(drawer.error());
-        const LiveSurvey live = live_survey(design, c, stave_layout(design.circuit), {});
-        const DeepSurvey deep = deep_survey(design, c, drawer.value());
+        Store store;
         bool bad = false;
         Json list = Json::array();
-        for (const Finding& f : review({design, c, live, &deep})) {
+        for (const Finding& f : review(Ask(store), design, c, drawer.value())) {
             bad = bad || (f.severity == Severity::error && f.known.empty());
             list.push_back({{"id", f.id},
                             {"severity", severity_name(f.severity)},
@@ -103,10 +105,16 @@ int light(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto drawer = drawer_items(o);
         if (!drawer) return fail(drawer.error());
-        auto result = analyse_light(design, c, owned_resistors(drawer.value()));
+        Store store;
+        const Ask ask(store);
+        const Keyed<Circuit> circuit(design.circuit);
+        const auto result = ask(LightQuery(circuit, c));
         if (!result) return fail(result.error());
+        const auto table = ask(BinsQuery(circuit, c));
         Json strings = Json::array();
-        for (const auto& s : result.value().strings) {
+        for (StringResult s : result->strings) {
+            const std::string& resistor = s.resistor.empty() ? s.shared : s.resistor;
+            if (auto chosen = chosen_figure(design, resistor, "value")) s.resistance.working = chosen->working;
             strings.push_back({{"leds", s.leds},
                                {"resistor", s.resistor},
                                {"current", figure_json(s.current)},
@@ -118,15 +126,15 @@ int light(const Options& o) {
                     print_figure(s.resistor_power);
         }
         Json bins = Json::array();
-        for (const auto& row : result.value().bins)
-            bins.push_back({row[0].value, row[1].value, row[2].value});
+        if (table)
+            for (const auto& row : *table) bins.push_back({row[0].value, row[1].value, row[2].value});
         if (o.json)
             print_json({{"strings", strings},
-                        {"total", figure_json(result.value().total)},
-                        {"brightness", figure_json(result.value().brightness)},
+                        {"total", figure_json(result->total)},
+                        {"brightness", figure_json(result->brightness)},
                         {"bins_A", bins}});
         else
-            print_figure(result.value().total), print_figure(result.value().brightness);
+            print_figure(result->total), print_figure(result->brightness);
         return 0;
     });
 }
@@ -179,9 +187,10 @@ int resistor(const ResistorOptions& o) {
 
 int life(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
-        auto result = analyse_power(design, c);
+        Store store;
+        const auto result = Ask(store)(PowerQuery(design.circuit, c, design.brief.end_brightness));
         if (!result) return fail(result.error());
-        const PowerResult& p = result.value();
+        const PowerResult& p = *result;
         if (!o.json) {
             for (const Figure* f :
                  {&p.run_time, &p.energy_left, &p.average_brightness, &p.standby, &p.standby_current})
@@ -206,11 +215,12 @@ int life(const Options& o) {
 
 int supplies(const Options& o, bool same_resistor) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
-        auto rows =
-            compare_supplies(design, c, same_resistor ? ResistorPolicy::same : ResistorPolicy::rechosen);
+        Store store;
+        const auto rows = Ask(store)(
+            SuppliesQuery(design, c, same_resistor ? SupplyPolicy::same_parts : SupplyPolicy::sized_anew));
         if (!rows) return fail(rows.error());
         Json list = Json::array();
-        for (const auto& r : rows.value()) {
+        for (const auto& r : *rows) {
             list.push_back({{"supply", r.name},
                             {"possible", r.possible},
                             {"reason", r.reason},
@@ -237,45 +247,43 @@ int supplies(const Options& o, bool same_resistor) {
 
 int board(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions&) {
-        auto result = lay_out_board(design.circuit, design.board);
-        if (!result) return fail(result.error());
-        const PadLayout& l = result.value();
-        const auto differences = layout_differences(l, design.circuit);
-        Json parts = Json::object(), bridges = Json::array(), jumpers = Json::array();
-        for (const auto& p : l.pins) parts[p.designator][p.pin.empty() ? "free" : p.pin] = hole_name(p.hole);
-        for (const auto& b : l.bridges) bridges.push_back({hole_name(b.a), hole_name(b.b)});
-        for (const auto& j : l.jumpers) jumpers.push_back({hole_name(j.a), hole_name(j.b)});
+        Store store;
+        const auto made = Ask(store)(BoardQuery{design.circuit, design.board});
+        if (!made) return fail(made.error());
+        const Board& b = *made;
+        Json parts = Json::object(), neighbours = Json::array();
+        for (const auto& p : b.pins) parts[p.designator][p.pin.empty() ? "free" : p.pin] = p.place;
+        for (const auto& n : b.neighbours) neighbours.push_back({{"a", n.a}, {"b", n.b}, {"places", n.places}});
         if (o.json) {
-            print_json({{"columns", l.columns},
-                        {"rows", l.rows},
-                        {"width_mm", l.width()},
-                        {"height_mm", l.height()},
+            print_json({{"method", b.method},
+                        {"size", b.size},
+                        {"width_mm", b.width},
+                        {"height_mm", b.height},
                         {"parts", parts},
-                        {"bridges", bridges},
-                        {"jumpers", jumpers},
-                        {"groups", extract_groups(l)},
-                        {"differences", differences}});
+                        {"on_wires", b.on_wires},
+                        {"neighbours", neighbours},
+                        {"groups", b.groups},
+                        {"differences", b.differences},
+                        {"summary", b.summary}});
         } else {
-            fmt::print("{} × {} holes, {} bridges, {} jumpers\n", l.columns, l.rows, l.bridges.size(),
-                       l.jumpers.size());
-            for (const auto& p : l.pins)
-                fmt::print("{:<4} {:<3} {}\n", p.designator, p.pin, hole_name(p.hole));
-            fmt::print("{}\n", differences.empty() ? "the board equals the circuit"
-                                                   : fmt::format("{}", fmt::join(differences, "\n")));
+            fmt::print("{}, {}\n", b.size, b.summary);
+            for (const auto& p : b.pins) fmt::print("{:<4} {:<6} {}\n", p.designator, p.pin, p.place);
+            if (!b.on_wires.empty()) fmt::print("joined by wires: {}\n", fmt::join(b.on_wires, ", "));
+            fmt::print("{}\n", b.differences.empty() ? "the board equals the circuit"
+                                                     : fmt::format("{}", fmt::join(b.differences, "\n")));
         }
-        return differences.empty() ? 0 : 1;
+        return b.differences.empty() ? 0 : 1;
     });
 }
 
 int build(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions&) {
-        auto layout = lay_out_board(design.circuit, design.board);
-        if (!layout) return fail(layout.error());
-        auto steps = build_steps(design, layout.value());
+        Store store;
+        const auto steps = Ask(store)(StepsQuery{design.circuit, design.board, design.brief.for_children});
         if (!steps) return fail(steps.error());
         Json list = Json::array();
         int n = 0;
-        for (const auto& s : steps.value()) {
+        for (const auto& s : *steps) {
             Json j{{"step", s.id},   {"phase", phase_name(s.phase)}, {"title", s.title},
                    {"text", s.text}, {"polarity", s.polarity},       {"caution", s.caution}};
             if (s.check)
@@ -294,10 +302,12 @@ int build(const Options& o) {
 
 int bom(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions&) {
-        auto layout = lay_out_board(design.circuit, design.board);
         auto drawer = drawer_items(o);
         if (!drawer) return fail(drawer.error());
-        const PartsList list = parts_list(design, drawer.value(), layout ? &layout.value() : nullptr);
+        Store store;
+        const auto made = Ask(store)(parts_query(design, drawer.value()));
+        if (!made) return fail(made.error());
+        const PartsList& list = *made;
         if (!o.json) return fmt::print("{}", write_csv(parts_csv(list))), 0;
         Json lines = Json::array();
         for (const auto& l : list.lines)
@@ -329,11 +339,15 @@ int put_back(const Options& o, const Design& design, bool write) {
 
 int size(const Options& o, bool write) {
     return with_design(o, [&](const Design& design, const Conditions&) {
-        if (!design.light)
-            return fail({Fault::design, "/recipe", "there are no goals to size from",
-                         "a design made by the steady-light recipe"});
-        auto sized = apply_steady_light(design, *design.light);
-        return sized ? put_back(o, sized.value(), write) : fail(sized.error());
+        if (design.blocks.empty())
+            return fail({Fault::design, "/blocks", "there are no goals to size from", "a block of a recipe"});
+        Design sized = design;
+        for (std::size_t k = 0; k < design.blocks.size(); ++k) {
+            auto next = with_goals(sized, k, goals_of(sized, sized.blocks[k]));
+            if (!next) return fail(next.error());
+            sized = std::move(next).value();
+        }
+        return put_back(o, sized, write);
     });
 }
 

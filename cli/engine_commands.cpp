@@ -19,7 +19,7 @@
 #include "formats/svg.hpp"
 #include "formats/waveforms.hpp"
 #include "quantity/parse.hpp"
-#include "review/survey.hpp"
+#include "kit/stave_picture.hpp"
 
 namespace elkit::cli {
 namespace {
@@ -311,9 +311,10 @@ int meter_command(const Options& o, const Probing& asked, const std::string& mod
 
 int stave_command(const Options& o, const std::string& svg) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
-        const LiveSurvey live = live_survey(design, c, stave_layout(design.circuit), {});
-        if (live.error) return fail(*live.error);
-        auto written = write_file(svg, write_svg(live.stave));
+        Store store;
+        auto picture = stave_picture(Ask(store), design.circuit, c);
+        if (!picture) return fail(picture.error());
+        auto written = write_file(svg, write_svg(picture.value()));
         return written ? 0 : fail(written.error());
     });
 }

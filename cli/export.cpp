@@ -26,7 +26,8 @@ int export_all(const Options& o) {
     load_fonts();
     auto drawer = drawer_items(o);
     if (!drawer) return fail(drawer.error());
-    auto files = export_kit(design.value(), conditions.value(), drawer.value(), o.directory);
+    Store store;
+    auto files = export_kit(Ask(store), {design.value(), conditions.value(), drawer.value()}, o.directory);
     if (!files) return fail(files.error());
     Json list = Json::array();
     for (const auto& file : files.value()) {

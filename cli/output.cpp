@@ -52,7 +52,7 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
         const std::string name = text.substr(0, at),
                           state = at == std::string::npos ? "" : text.substr(at + 1);
         const Part* part = design.circuit.find(name);
-        if (!part || !is_contact(*part))
+        if (!part || !is(*part, Role::contact))
             return Error{Fault::usage, "--switch " + text, "there is no switch " + name,
                          "NAME=on or NAME=off"};
         if (state != "on" && state != "off")
@@ -69,7 +69,7 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
                         "NAME=LEVEL of a supply or steady source, such as PS1=4.5V"};
         if (!part || !has_level(*part)) return bad;
         auto level =
-            parse_quantity(text.substr(equals + 1), part->kind == "isource" ? Unit::ampere : Unit::volt);
+            parse_quantity(text.substr(equals + 1), level_unit(*part));
         if (!level) return bad;
         c.levels[part->designator] = level.value();
     }

@@ -5,19 +5,22 @@
 #include "batch/drawer.hpp"
 #include "design/design.hpp"
 #include "engine/conditions.hpp"
-#include "quantity/result.hpp"
+#include "store/store.hpp"
 
 namespace elkit {
 
-/// Writes leaflet.pdf, stave.svg, board-component-side.svg, board-solder-side.svg and parts.csv into
-/// `directory` (made if missing) and returns their paths. Needs a QGuiApplication and load_fonts(). Errors of
-/// the engine and of files.
-Result<std::vector<std::filesystem::path>> export_kit(const Design& design, const Conditions& conditions,
-                                                      const std::vector<DrawerItem>& drawer,
-                                                      const std::filesystem::path& directory);
+/// What the files of a kit are made from.
+struct KitSource {
+    Design design;
+    Conditions conditions;  ///< of the stave; the leaflet shows it lit and fresh
+    Keyed<std::vector<DrawerItem>> drawer;
+};
 
-/// Only the leaflet, at `path`.
-Result<void> export_leaflet(const Design& design, const std::vector<DrawerItem>& drawer,
-                            const std::filesystem::path& path);
+/// Writes leaflet, stave, board and parts list into a folder, made if missing; the files written. Errors: of
+/// the engine and the board; a file that cannot be written. Safe on any thread.
+Result<std::vector<std::filesystem::path>> export_kit(const Ask& ask, const KitSource& kit,
+                                                      const std::filesystem::path& directory);
+Result<void> export_leaflet(const Ask& ask, const KitSource& kit, const std::filesystem::path& path);
+Result<void> export_parts(const Ask& ask, const KitSource& kit, const std::filesystem::path& path);
 
 }  // namespace elkit

@@ -154,10 +154,11 @@ std::vector<std::string> ConditionsStrip::wanted() const {
     std::vector<std::string> names;
     bool lux = false, infrared = false;
     for (const Part& part : session_.design().circuit.parts) {
-        if (is_contact(part) || part.kind == "potentiometer" || turnable(part))
+        if (is(part, Role::contact) || is_knob(part) || turnable(part))
             names.push_back(part.kind + " " + part.designator);
-        lux = lux || part.kind == "ldr" || part.kind == "phototransistor";
-        infrared = infrared || part.kind == "phototransistor";
+        const PartKind* kind = part_kind(part.kind);
+        lux = lux || kind->reads_condition("lux");
+        infrared = infrared || kind->reads_condition("infrared");
     }
     if (lux) names.push_back("lux");
     if (infrared) names.push_back("infrared");
@@ -179,7 +180,7 @@ QWidget* ConditionsStrip::contactControl(const Part& part) {
     const QString shown = QString::fromStdString(name);
     column->addWidget(
         label(shown + QLatin1Char(' ') + QString::fromStdString(part_kind(part.kind)->name), "muted"));
-    if (part.kind == "button") {
+    if (is(part, Role::momentary)) {
         auto* button = new QPushButton(tr("hold"));
         button->setObjectName(QStringLiteral("button ") + shown);
         button->setAccessibleName(tr("press and hold %1").arg(shown));
@@ -260,8 +261,8 @@ void ConditionsStrip::rebuildSwitches() {
             delete item;
         }
         for (const Part& part : session_.design().circuit.parts) {
-            if (is_contact(part)) switches_->addWidget(contactControl(part));
-            if (part.kind == "potentiometer") switches_->addWidget(knobControl(part.designator));
+            if (is(part, Role::contact)) switches_->addWidget(contactControl(part));
+            if (is_knob(part)) switches_->addWidget(knobControl(part.designator));
             if (turnable(part)) switches_->addWidget(sourceControl(part));
         }
         for (const auto& name : names)
@@ -295,7 +296,7 @@ void ConditionsStrip::refresh() {
         } else if (const Part* source = session_.design().circuit.find(name); source && turnable(*source)) {
             knob.slider->setValue(qRound(100 * c.level(*source) / Conditions{}.level(*source)));
             knob.value->setText(QString::fromStdString(
-                format_quantity(c.level(*source), source->kind == "isource" ? Unit::ampere : Unit::volt)));
+                format_quantity(c.level(*source), level_unit(*source))));
         } else if (const Part* part = session_.design().circuit.find(name)) {
             knob.slider->setValue(qRound(100 * c.position(*part)));
             knob.value->setText(QStringLiteral("%1 %").arg(qRound(100 * c.position(*part))));

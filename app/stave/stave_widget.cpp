@@ -186,7 +186,7 @@ QMenu* StaveWidget::partMenu(const QString& name) {
         menu->addAction(tr("Change its value\tEnter"), this, [this, name] { editValue(name); });
     menu->addAction(tr("See its current in time\tT"), this,
                     [this, name] { emit traceWanted(QStringLiteral("part:") + name); });
-    if (part.kind == "led")
+    if (is(part, Role::light))
         menu->addAction(tr("See its light in time"), this,
                         [this, name] { emit traceWanted(QStringLiteral("light:") + name); });
     menu->addSeparator();
@@ -221,7 +221,7 @@ void StaveWidget::activate(const QString& ref) {
     const QString name = part_of(ref);
     const Part* part = session_.design().circuit.find(name.toStdString());
     if (!part) return;
-    if (is_contact(*part) && part->kind != "button") {
+    if (is(*part, Role::contact) && !is(*part, Role::momentary)) {
         Conditions c = session_.conditions();
         c.switches[part->designator] = !c.closed(*part);
         session_.setConditions(c);
@@ -246,7 +246,7 @@ void StaveWidget::editValue(const QString& designator) {
     if (!part) return;
     editing_ = part->designator, renaming_.clear();
     openEditor(QStringLiteral("value:") + designator,
-               QString::fromStdString(part->kind == "battery" ? part->text("cell") : value_text(*part)),
+               QString::fromStdString(editable_value(*part)),
                tr("value of %1").arg(designator));
 }
 

@@ -118,6 +118,12 @@ Result<void> Drawer::remove(const std::string& key) {
     return success();
 }
 
+Digest content_digest(const std::vector<DrawerItem>& items) {
+    Digester d;
+    for (const DrawerItem& i : items) d << i.key << i.name << i.stock << i.pack << i.price;
+    return d.digest();
+}
+
 std::vector<double> owned_resistors(const std::vector<DrawerItem>& items) {
     std::vector<double> values;
     for (const auto& item : items) {

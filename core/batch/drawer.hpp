@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "quantity/result.hpp"
+#include "store/digest.hpp"
 
 struct sqlite3;
 
@@ -21,6 +22,8 @@ struct DrawerItem {
     double unit_price() const { return pack > 0 ? price / pack : 0; }
     bool operator==(const DrawerItem&) const = default;
 };
+
+Digest content_digest(const std::vector<DrawerItem>& items);
 
 /// The parts owned, shared by all designs: an SQLite file. A new file starts with the made-up stock of
 /// data/drawer.

@@ -8,34 +8,11 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
-#include "quantity/preferred.hpp"
+#include "circuit/part_words.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 namespace {
-
-constexpr double sheet_width = 160, sheet_height = 100;  // mm, the pad board as bought
-
-std::string marking(const Part& part) {
-    if (part.kind == "resistor") {
-        const auto bands = colour_bands(part.number("value"), part.number("tolerance"));
-        return bands ? fmt::format("{}", fmt::join(bands.value().names, " ")) : "";
-    }
-    if (part.kind == "led") return "long leg +";
-    if (part.kind == "diode") return "stripe −";
-    return "";
-}
-
-std::string plain_name(const Part& part) {
-    if (part.kind == "resistor")
-        return fmt::format("{} resistor {}", format_quantity(part.number("value"), Unit::ohm),
-                           rating_text(part.number("rating")));
-    if (part.kind == "led") {
-        const LedType* type = built_in_catalogue().led(part.text("type"));
-        return type ? type->name : part.text("type");
-    }
-    if (part.kind == "battery") return part.text("cell") + " cell";
-    return value_text(part);
-}
 
 class Collector {
   public:
@@ -43,7 +20,8 @@ class Collector {
         : drawer_(drawer), kits_(kits), spares_(spares) {}
 
     void add(const std::string& key, const std::string& name, double pieces,
-             const std::string& designator = "", const std::string& mark = "") {
+             const std::string& designator = "", const std::string& mark = "", bool spare = false,
+             bool bands = false) {
         for (PartsLine& line : lines_)
             if (line.key == key) {
                 line.per_kit.value += pieces;
@@ -53,16 +31,15 @@ class Collector {
             }
         PartsLine line;
         line.key = key, line.name = name, line.designators = designator, line.marking = mark;
-        line.per_kit.value = pieces;
+        line.per_kit.value = pieces, line.spare = spare, line.bands = bands;
         lines_.push_back(line);
     }
 
     std::vector<PartsLine> finish() {
         for (PartsLine& line : lines_) {
-            const bool whole = line.key != "board/pad";
+            const bool whole = line.per_kit.value == std::floor(line.per_kit.value);
             // spare cells, holders and boards are not bought: only what breaks or gets lost at the bench
-            const bool spare = line.key.starts_with("resistor/") || line.key.starts_with("led/") ||
-                               line.key.starts_with("diode/") || line.key.starts_with("switch/");
+            const bool spare = line.spare;
             const double exact = line.per_kit.value * kits_ * (spare ? 1 + spares_ : 1);
             const double needed = whole ? std::ceil(exact - 1e-9) : std::ceil(exact * 100 - 1e-9) / 100;
             const auto figure = [&](const char* id, const char* label, double value,
@@ -106,38 +83,33 @@ class Collector {
 
 }  // namespace
 
-std::string drawer_key(const Part& part) {
-    if (part.kind == "resistor")
-        return "resistor/" + format_plain(part.number("value")) +
-               (part.number("rating") > 0.3 ? "/" + format_plain(part.number("rating")) + "W" : "");
-    if (part.kind == "led" || part.kind == "diode") return part.kind + "/" + part.text("type");
-    if (part.kind == "battery") return "cell/" + part.text("cell");
-    if (part.kind == "switch") return "switch/slide";
-    return part.kind;
+Digest PartsQuery::key() const {
+    Digester d;
+    d << circuit.digest() << content_digest(board) << kits << spares << drawer.digest();
+    return d.digest();
 }
 
-PartsList parts_list(const Design& design, const std::vector<DrawerItem>& drawer, const PadLayout* layout) {
-    Collector collector(drawer, design.brief.kits, design.batch.spares);
-    for (const Part& part : design.circuit.parts) {
-        const double pieces = part.kind == "battery" ? part.number("count") : 1;
-        collector.add(drawer_key(part), plain_name(part), pieces, part.designator, marking(part));
-        const CellType* cell =
-            part.kind == "battery" ? built_in_catalogue().cell(part.text("cell")) : nullptr;
-        if (cell && !cell->endless())
-            collector.add(fmt::format("holder/{:.0f}x{}", pieces, cell->id),
-                          fmt::format("holder for {:.0f} {} with leads", pieces, cell->id), 1);
+PartsQuery parts_query(const Design& design, const Keyed<std::vector<DrawerItem>>& drawer) {
+    return {design.circuit, design.board, design.brief.kits, design.batch.spares, drawer};
+}
+
+Result<PartsList> PartsQuery::compute(const Ask& ask) const {
+    Collector collector(*drawer, kits, spares);
+    for (const Part& part : circuit->parts) {
+        const PartKind* kind = part_kind(part.kind);
+        if (!kind || kind->is(Role::bench)) continue;
+        const Identity& identity = kind->identity;
+        const double pieces = identity.pieces.empty() ? 1 : part.number(identity.pieces);
+        collector.add(drawer_key(part), shop_name(part), pieces, part.designator, marking_of(part), identity.spare,
+                      kind->marking == "bands");
+        const auto cell = cell_of(part, built_in_catalogue());
+        if (!identity.also_key.empty() && !(cell && cell->endless()))
+            collector.add(fill_words(identity.also_key, part), fill_words(identity.also_name, part), 1);
     }
-    if (layout) {
-        const double across = std::max(
-            1.0, std::floor(sheet_width / layout->width()) * std::floor(sheet_height / layout->height()));
-        const double turned = std::max(
-            1.0, std::floor(sheet_width / layout->height()) * std::floor(sheet_height / layout->width()));
-        collector.add("board/pad", "pad board 100 × 160 mm", 1 / std::max(across, turned), "",
-                      fmt::format("{} × {} holes", layout->columns, layout->rows));
-    }
-    collector.add("wire/tinned", "tinned wire 0.5 mm, 1 m", 0.2);
+    if (const auto made = ask(BoardQuery{circuit, board}))
+        for (const BoardMaterial& m : made->materials) collector.add(m.key, m.name, m.amount, "", m.marking);
     PartsList list;
-    list.kits = design.brief.kits;
+    list.kits = kits;
     list.lines = collector.finish();
     double cost = 0, spend = 0;
     for (const PartsLine& line : list.lines) {

@@ -3,7 +3,7 @@
 #include <vector>
 
 #include "batch/drawer.hpp"
-#include "board/pad_board.hpp"
+#include "board/board.hpp"
 #include "design/design.hpp"
 #include "formats/csv.hpp"
 #include "quantity/figure.hpp"
@@ -17,6 +17,8 @@ struct PartsLine {
     Figure per_kit;           ///< pieces, or a fraction of a board
     Figure needed;            ///< for the batch, spares included
     Figure to_buy;            ///< pieces that the drawer lacks
+    bool spare = false;       ///< bought with spares
+    bool bands = false;       ///< its marking are colour bands
     double stock = 0, packs = 0;
     double unit_price = 0;  ///< NaN if the drawer does not know the part
     double pack_price = 0;
@@ -31,11 +33,19 @@ struct PartsList {
     int unknown = 0;      ///< lines without a price
 };
 
-/// Parts for one kit and for the batch of the brief, held against the drawer. `layout` gives the board's
-/// share and may be null.
-PartsList parts_list(const Design& design, const std::vector<DrawerItem>& drawer, const PadLayout* layout);
-/// The drawer's key of a part: "resistor/75", "led/amber-5mm".
-std::string drawer_key(const Part& part);
+/// Parts for one kit and for the batch, held against the drawer; with what the board adds, where there is one.
+struct PartsQuery {
+    Keyed<Circuit> circuit;
+    BoardChoices board;
+    double kits = 1, spares = 0;
+    Keyed<std::vector<DrawerItem>> drawer;
+    using Value = PartsList;
+    static constexpr std::string_view name = "parts list";
+    Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
+/// Of a whole design.
+PartsQuery parts_query(const Design& design, const Keyed<std::vector<DrawerItem>>& drawer);
 CsvTable parts_csv(const PartsList& list);
 
 }  // namespace elkit

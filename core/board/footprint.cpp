@@ -1,108 +1,94 @@
-#include <algorithm>
-#include <cmath>
+#include "board/footprint.hpp"
 
-#include "board/pad_board.hpp"
+#include <algorithm>
+#include <charconv>
+#include <nlohmann/json.hpp>
+
 #include "catalogue/catalogue.hpp"
+#include "circuit/part_kind.hpp"
+#include "embedded.hpp"
 
 namespace elkit {
+namespace {
+using nlohmann::json;
 
-std::string hole_name(Hole hole) {
-    std::string letters;
-    for (int c = hole.column; c >= 0; c = c / 26 - 1)
-        letters.insert(letters.begin(), static_cast<char>('A' + c % 26));
-    return letters + std::to_string(hole.row + 1);
+constexpr double wire_pitch = 5.08;  // mm between the pads of wires
+
+Footprint read_one(const json& j) {
+    Footprint f;
+    f.id = j.at("id"), f.name = j.at("name");
+    for (const auto& pad : j.at("pads")) f.pads.push_back({pad.at("pin"), pad.at("at").at(0), pad.at("at").at(1)});
+    const auto body = j.at("body").get<std::vector<double>>();
+    f.body = {body.at(0), body.at(1), body.at(2), body.at(3)};
+    f.height = j.at("height"), f.picture = j.at("picture");
+    f.edge = j.value("edge", false), f.row = j.value("row", 0.0);
+    return f;
+}
+
+/// A parameter of the part, or a value that only its type has.
+double value_of(const Part& part, const std::string& key) {
+    const PartKind* kind = part_kind(part.kind);
+    return kind && kind->param(key) ? part.number(key)
+                                    : built_in_catalogue().type_value(part.kind, part.text("type"), key);
+}
+
+const Footprint* choose(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    if (!kind) return nullptr;
+    for (const FootprintChoice& choice : kind->footprints) {
+        const double value = choice.param.empty() ? 0 : value_of(part, choice.param);
+        if (choice.param.empty() || (value >= choice.from && value < choice.to)) return find_footprint(choice.id);
+    }
+    return nullptr;
+}
+
+/// A pad for each pin in use, in a row.
+Footprint in_a_row(const Part& part, Footprint f, double pitch) {
+    f.pads.clear();
+    for (std::size_t k = 0; k < part.pins.size(); ++k)
+        f.pads.push_back({part.pins[k].name, pitch * static_cast<double>(k), 0});
+    f.body.x1 += pitch * static_cast<double>(std::max<std::size_t>(part.pins.size(), 1) - 1);
+    return f;
+}
+
+}  // namespace
+
+Result<std::vector<Footprint>> read_footprints(std::string_view text) {
+    try {
+        std::vector<Footprint> all;
+        for (const auto& j : json::parse(text)) all.push_back(read_one(j));
+        return all;
+    } catch (const json::exception& e) {
+        return Error{Fault::file, "footprints", e.what(), "a table as in data/catalogue/footprints.json"};
+    }
+}
+
+const std::vector<Footprint>& footprints() {
+    static const std::vector<Footprint> all = read_footprints(embedded::footprints).value();
+    return all;
+}
+
+const Footprint* find_footprint(std::string_view id) {
+    for (const Footprint& f : footprints())
+        if (f.id == id) return &f;
+    return nullptr;
 }
 
 Footprint footprint(const Part& part) {
-    if (part.kind == "led") {
-        const LedType* type = built_in_catalogue().led(part.text("type"));
-        const double radius =
-            (type ? type->diameter : 5) / 2 + 0.4;  // the rim of the lens is wider than its size
-        const double r = radius / pad_pitch;
-        return {{{"a", {0, 0}}, {"k", {1, 0}}}, {0.5 - r, -r, 0.5 + r, r}, 8.6, false};
+    const Footprint* chosen = choose(part);
+    if (!chosen)
+        return in_a_row(part, {"wires", "wires, a pad for each pin", {}, {-1.3, -1.3, 1.3, 1.3}, 4, "leads", true, 0},
+                        wire_pitch);
+    if (chosen->row > 0) return in_a_row(part, *chosen, chosen->row);
+    Footprint f = *chosen;
+    const PartKind& kind = *part_kind(part.kind);
+    for (Pad& pad : f.pads) {
+        std::size_t number = 0;
+        std::from_chars(pad.pin.data(), pad.pin.data() + pad.pin.size(), number);
+        const std::string name = number >= 1 && number <= kind.pins.size() ? kind.pins[number - 1] : std::string();
+        pad.pin = part.net(name).empty() ? std::string() : name;  // a pin left open is a leg without a net
     }
-    if (part.kind == "switch")
-        return {{{"a", {0, 0}}, {"b", {1, 0}}, {"", {2, 0}}}, {-0.9, -0.9, 2.9, 0.9}, 7, true};
-    if (part.kind == "battery" || part.kind == "supply")
-        return {{{"+", {0, 0}}, {"-", {2, 0}}}, {-0.5, -0.5, 2.5, 0.5}, 4, true};
-    const int span =
-        part.kind == "resistor" && part.number("rating") > 0.3 ? 5 : (part.kind == "resistor" ? 4 : 3);
-    const std::string second = part.kind == "resistor" ? "b" : "k";
-    return {{{part.kind == "resistor" ? "a" : "a", {0, 0}}, {second, {span, 0}}},
-            {-0.4, -0.48, span + 0.4, 0.48},
-            part.number("rating") > 0.3 ? 4.0 : 2.5,
-            false};
-}
-
-namespace {
-Hole turned(Hole h, int turn) {
-    switch (turn & 3) {
-        case 1:
-            return {-h.row, h.column};
-        case 2:
-            return {-h.column, -h.row};
-        case 3:
-            return {h.row, -h.column};
-        default:
-            return h;
-    }
-}
-}  // namespace
-
-Hole placed_hole(Hole offset, const Placement& placement) {
-    const Hole o = turned(offset, placement.turn);
-    return {placement.at.column + o.column, placement.at.row + o.row};
-}
-
-std::vector<PinHole> placed_pins(const Part& part, const Placement& placement) {
-    std::vector<PinHole> out;
-    for (const auto& [pin, offset] : footprint(part).pins) {
-        out.push_back({part.designator, pin, pin.empty() ? std::string() : part.net(pin),
-                       placed_hole(offset, placement)});
-    }
-    return out;
-}
-
-Box placed_body(const Footprint& f, const Placement& p) {
-    const auto turn = [&](double x, double y) -> std::pair<double, double> {
-        switch (p.turn & 3) {
-            case 1:
-                return {-y, x};
-            case 2:
-                return {-x, -y};
-            case 3:
-                return {y, -x};
-            default:
-                return {x, y};
-        }
-    };
-    const auto [ax, ay] = turn(f.body.x0, f.body.y0);
-    const auto [bx, by] = turn(f.body.x1, f.body.y1);
-    return {p.at.column + std::min(ax, bx), p.at.row + std::min(ay, by), p.at.column + std::max(ax, bx),
-            p.at.row + std::max(ay, by)};
-}
-
-namespace {
-Figure side(const char* id, const char* label, int holes) {
-    const double mm = holes * pad_pitch;
-    return {id,
-            label,
-            mm / 1000,
-            Unit::metre,
-            {},
-            {},
-            {"holes × 2.54 mm",
-             "  = " + std::to_string(holes) + " × 2.54 mm = " + format_quantity(mm / 1000, Unit::metre)}};
-}
-}  // namespace
-
-Figure PadLayout::width_figure() const { return side("board.width", "board width", columns); }
-Figure PadLayout::height_figure() const { return side("board.height", "board height", rows); }
-
-const Placement* PadLayout::placement(std::string_view designator) const {
-    for (const auto& p : placements)
-        if (p.designator == designator) return &p;
-    return nullptr;
+    return f;
 }
 
 }  // namespace elkit

@@ -1,17 +1,18 @@
 #pragma once
+#include <optional>
 #include <vector>
 
-#include "circuit/part.hpp"
-#include "engine/operating_point.hpp"
+#include "engine/queries.hpp"
 #include "quantity/figure.hpp"
 
 namespace elkit {
 
-/// What a meter shows on a good unit: the typical operating point and those at the corners of the spread
-/// (LED bins, resistor tolerance, cells from 85 % to fresh), all switches closed, 21 °C.
+/// What a meter shows on a good unit: the typical state and those at the corners of the spread (LED bins,
+/// resistor tolerance, cells from 85 % to fresh), all switches closed, 21 °C; averages where the circuit
+/// moves, as a meter takes them.
 class Readings {
   public:
-    static Result<Readings> solve(const Circuit& circuit);
+    static Result<Readings> solve(const Ask& ask, const Keyed<Circuit>& circuit);
 
     Figure between(const std::string& red, const std::string& black, std::string id, std::string label) const;
     Figure supply_current(std::string id) const;
@@ -21,6 +22,7 @@ class Readings {
     Figure figure(std::string id, std::string label, Unit unit, Read read) const;
     OperatingPoint typical_;
     std::vector<OperatingPoint> corners_;
+    bool moves_ = false;
 };
 
 }  // namespace elkit

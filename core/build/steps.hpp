@@ -3,8 +3,7 @@
 #include <string>
 #include <vector>
 
-#include "board/pad_board.hpp"
-#include "design/design.hpp"
+#include "board/board.hpp"
 #include "quantity/figure.hpp"
 
 namespace elkit {
@@ -24,6 +23,7 @@ struct Check {
 struct BuildStep {
     std::string id;  ///< stable for the same part or net, e.g. "solder.R1"; records refer to it
     Phase phase = Phase::prepare;
+    double rank = 0;  ///< within its phase: low parts first, what suffers from heat last
     std::string title, text;
     std::string polarity;  ///< how to turn the part; empty if it does not matter
     std::string caution;   ///< what can hurt here; empty if nothing
@@ -35,9 +35,17 @@ enum class Reading { none, within, outside };
 /// Whether the measured value of a step lies in its band; beep and silent take 1 (beeped) or 0 (silent).
 Reading judge(const BuildStep& step, const StepRecord* record);
 
-/// The steps to build one kit on this layout, low parts first, checks before power, then with power, closing
-/// last. Expected readings come from the engine over LED bins, resistor tolerance and cells from 85 % to
-/// fresh, at 21 °C. Errors are those of the engine.
-Result<std::vector<BuildStep>> build_steps(const Design& design, const PadLayout& layout);
+/// The steps to build one kit on its board: what the board's method, the parts and the checks contribute,
+/// ordered by phase and rank. Expected readings come from the engine over LED bins, resistor tolerance and
+/// cells from 85 % to fresh, at 21 °C. Errors are those of board and engine.
+struct StepsQuery {
+    Keyed<Circuit> circuit;
+    BoardChoices board;
+    bool for_children = false;
+    using Value = std::vector<BuildStep>;
+    static constexpr std::string_view name = "build steps";
+    Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
 
 }  // namespace elkit

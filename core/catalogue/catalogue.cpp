@@ -85,6 +85,43 @@ double PartType::value(std::string_view key) const {
     return found == values.end() ? std::numeric_limits<double>::quiet_NaN() : found->second;
 }
 
+std::vector<std::string> Catalogue::ids(std::string_view list, std::string_view kind) const {
+    std::vector<std::string> all;
+    if (list == "cells")
+        for (const auto& c : cells) all.push_back(c.id);
+    else if (list == "leds")
+        for (const auto& l : leds) all.push_back(l.id);
+    else if (list == "diodes")
+        for (const auto& d : diodes) all.push_back(d.id);
+    else
+        for (const auto& t : types)
+            if (t.kind == kind) all.push_back(t.id);
+    return all;
+}
+
+std::string Catalogue::name_of(std::string_view kind, std::string_view id) const {
+    if (const PartType* t = type(kind, id)) return t->name;
+    if (const LedType* l = led(id)) return l->name;
+    const DiodeType* d = diode(id);
+    return d ? d->name : "";
+}
+
+double Catalogue::type_value(std::string_view kind, std::string_view id, std::string_view key) const {
+    if (const PartType* t = type(kind, id)) return t->value(key);
+    const auto common = [&](const auto& t) {
+        return key == "vf"                  ? t.vf_typical
+               : key == "emission"          ? t.emission
+               : key == "series_resistance" ? t.series_resistance
+               : key == "max_current"       ? t.max_current
+               : key == "reverse_voltage"   ? t.reverse_voltage
+                                            : std::numeric_limits<double>::quiet_NaN();
+    };
+    if (const LedType* l = led(id)) return key == "diameter" ? l->diameter : common(*l);
+    const DiodeType* d = diode(id);
+    if (!d) return std::numeric_limits<double>::quiet_NaN();
+    return key == "vz" ? d->breakdown : common(*d);
+}
+
 const WireType& Catalogue::wire_at_least(double area) const {
     for (const auto& w : wires)
         if (w.area >= area * (1 - 1e-9)) return w;

@@ -78,6 +78,12 @@ struct Catalogue {
     const LedType* led(std::string_view id) const;
     const DiodeType* diode(std::string_view id) const;
     const PartType* type(std::string_view kind, std::string_view id) const;
+    /// The ids of a list: "cells", "leds", "diodes", or "types" of one kind.
+    std::vector<std::string> ids(std::string_view list, std::string_view kind) const;
+    /// What the catalogue calls a type of a kind; empty if it does not know it.
+    std::string name_of(std::string_view kind, std::string_view id) const;
+    /// A type's value by the name of the parameter that may replace it; NaN if it has none.
+    double type_value(std::string_view kind, std::string_view id, std::string_view key) const;
     const WireType& wire_at_least(
         double area) const;  ///< the first gauge not thinner than `area` mm², else the thickest
 };

@@ -54,15 +54,16 @@ void check_nets(const Circuit& circuit, std::vector<Error>& errors) {
 
 /// Pairs of nets that a part joins with next to no resistance, as drawn and at rest.
 std::vector<std::pair<std::string, std::string>> short_pairs(const Part& part) {
-    if (part.kind == "changeover")
-        return {{part.net("common"), part.net(part.number("on") > 0.5 ? "b" : "a")}};
-    if (part.kind == "double_switch" && closed_as_drawn(part))
-        return {{part.net("a1"), part.net("b1")}, {part.net("a2"), part.net("b2")}};
-    const bool contact =
-        (part.kind == "switch" || part.kind == "button" || part.kind == "jumper") && closed_as_drawn(part);
-    const bool fuse = part.kind == "fuse", coil = part.kind == "inductor" && part.number("resistance") < 0.2;
-    if (contact || fuse || coil) return {{part.pins[0].net, part.pins[1].net}};
-    return {};
+    const PartKind* kind = part_kind(part.kind);
+    std::vector<std::pair<std::string, std::string>> nets;
+    if (!kind) return nets;
+    const auto add = [&](const std::vector<PartKind::Joint>& pins) {
+        for (const auto& [a, b] : pins) nets.emplace_back(part.net(a), part.net(b));
+    };
+    if (kind->is(Role::contact)) add(closed_as_drawn(part) ? kind->joined_closed : kind->joined_open);
+    if (kind->joined_param.empty() || part.number(kind->joined_param) < kind->joined_below)
+        add(kind->joined);
+    return nets;
 }
 
 /// The parts through which `from` and `to` are shorted, in order; empty if they are not.
@@ -99,7 +100,7 @@ void check_paths(const Circuit& circuit, std::vector<Error>& errors) {
                               "there is no path from it to the negative rail " + rail,
                               "a part that joins it to the rest"});
     for (const Part& part : circuit.parts) {
-        if (!is_source(part) || part.net("+") == part.net("-")) continue;
+        if (!is(part, Role::source) || part.net("+") == part.net("-")) continue;
         const auto path = short_path(circuit, part.net("+"), part.net("-"));
         if (path.empty()) continue;
         std::string through;
@@ -110,22 +111,10 @@ void check_paths(const Circuit& circuit, std::vector<Error>& errors) {
 }
 
 /// Groups of pins between which a direct current can flow; pins in no group let none pass.
-std::vector<std::vector<std::string_view>> conducting_pins(const Part& part) {
-    if (part.kind == "capacitor" || part.kind == "electrolytic" || part.kind == "isource" ||
-        part.kind == "testpoint" || part.kind == "connector")
-        return {};
-    if (part.kind == "nmos" || part.kind == "pmos") return {{"d", "s"}};
-    if (part.kind == "timer") return {{"vcc", "cont", "gnd", "out", "disch", "reset"}};
-    if (part.kind == "comparator") return {{"vcc", "gnd", "out"}};
-    if (part.kind == "double_switch") return {{"a1", "b1"}, {"a2", "b2"}};
-    if (part.kind == "relay") return {{"coil+", "coil-"}, {"common", "no", "nc"}};
-    if (part.kind == "core") {
-        static const std::vector<std::vector<std::string_view>> windings{
-            {"1a", "1b"}, {"2a", "2b"}, {"3a", "3b"}, {"4a", "4b"},
-            {"5a", "5b"}, {"6a", "6b"}, {"7a", "7b"}, {"8a", "8b"}};
-        return windings;
-    }
-    std::vector<std::string_view> all;
+std::vector<std::vector<std::string>> conducting_pins(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    if (kind && kind->direct_current) return *kind->direct_current;
+    std::vector<std::string> all;
     for (const Pin& pin : part.pins) all.push_back(pin.name);
     return {all};
 }
@@ -147,7 +136,7 @@ std::vector<std::string> nets_without_dc_path(const Circuit& circuit) {
     for (const Part& part : circuit.parts)
         for (const auto& pins : conducting_pins(part)) {
             const std::string* first = nullptr;
-            for (const auto pin : pins) {
+            for (const auto& pin : pins) {
                 const std::string& net = part.net(pin);
                 if (net.empty()) continue;
                 if (first) groups.join(*first, net);
@@ -162,9 +151,9 @@ std::vector<std::string> nets_without_dc_path(const Circuit& circuit) {
     return found;
 }
 
-std::size_t Chain::count(std::string_view kind) const {
+std::size_t Chain::count(Role role) const {
     return static_cast<std::size_t>(
-        std::count_if(parts.begin(), parts.end(), [&](const Part* p) { return p->kind == kind; }));
+        std::count_if(parts.begin(), parts.end(), [&](const Part* p) { return is(*p, role); }));
 }
 
 std::vector<Chain> chains(const Circuit& circuit) {
@@ -178,12 +167,12 @@ std::vector<Chain> chains(const Circuit& circuit) {
         const auto& here = at[net];
         if (here.size() != 2) return nullptr;
         const Part* other = here[0] == &part ? here[1] : here[0];
-        return is_source(*other) || other->pins.size() != 2 || other == &part ? nullptr : other;
+        return is(*other, Role::source) || other->pins.size() != 2 || other == &part ? nullptr : other;
     };
     std::set<const Part*> seen;
     std::vector<Chain> all;
     for (const Part& part : circuit.parts) {
-        if (is_source(part) || part.pins.size() != 2 || seen.contains(&part)) continue;
+        if (is(part, Role::source) || part.pins.size() != 2 || seen.contains(&part)) continue;
         Chain chain{part.pins[0].net, part.pins[1].net, {&part}};
         seen.insert(&part);
         while (const Part* p = next(*chain.parts.front(), chain.from)) {

@@ -1,7 +1,7 @@
 #pragma once
 #include <vector>
 
-#include "circuit/part.hpp"
+#include "circuit/part_kind.hpp"
 #include "quantity/result.hpp"
 
 namespace elkit {
@@ -19,7 +19,7 @@ std::vector<std::string> nets_without_dc_path(const Circuit& circuit);
 struct Chain {
     std::string from, to;            ///< end nets, `from` nearer the positive side of the first LED or part
     std::vector<const Part*> parts;  ///< in order from `from` to `to`
-    std::size_t count(std::string_view kind) const;
+    std::size_t count(Role role) const;
 };
 /// All chains of the circuit's two-pin parts, without sources; every part stands in exactly one.
 std::vector<Chain> chains(const Circuit& circuit);

@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
@@ -20,8 +19,7 @@ const ParamValue* lookup(const Part& part, std::string_view key) {
 
 /// A parameter that neither the part nor its kind sets: the catalogue's entry for its type.
 double of_type(const Part& part, std::string_view key) {
-    const PartType* type = built_in_catalogue().type(part.kind, part.text("type"));
-    return type ? type->value(key) : std::numeric_limits<double>::quiet_NaN();
+    return built_in_catalogue().type_value(part.kind, part.text("type"), key);
 }
 
 }  // namespace
@@ -71,7 +69,7 @@ std::vector<std::string> Circuit::nets() const {
 
 const Part* Circuit::source() const {
     for (const Part& part : parts)
-        if (is_source(part)) return &part;
+        if (is(part, Role::source)) return &part;
     return nullptr;
 }
 

@@ -11,6 +11,7 @@
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "quantity/format.hpp"
+#include "recipes/blocks.hpp"
 #include "quantity/parse.hpp"
 
 namespace elkit {
@@ -51,11 +52,10 @@ std::string net_from_word(const Circuit& circuit, const std::string& typed) {
     return upper_case(typed);
 }
 
-Command edit(Design design, Circuit circuit, std::string preview) {
+Command edit(const Design& design, Circuit circuit, std::string preview) {
     Command c;
     c.kind = Command::Kind::edit;
-    design.circuit = std::move(circuit);
-    c.design = std::move(design);
+    c.design = with_circuit(design, std::move(circuit));
     c.preview = std::move(preview);
     return c;
 }
@@ -256,7 +256,7 @@ Result<std::optional<Command>> world_command(const std::string& line, const Desi
     c.conditions = conditions;
     if (words.size() == 2 && (lower_case(words[0]) == "press" || lower_case(words[0]) == "release")) {
         const Part* part = part_from_word(design.circuit, words[1]);
-        if (!part || !is_contact(*part))
+        if (!part || !is(*part, Role::contact))
             return Error{Fault::usage, words[0], "there is no switch " + words[1],
                          "a switch or button of the circuit"};
         const bool press = lower_case(words[0]) == "press";
@@ -266,7 +266,7 @@ Result<std::optional<Command>> world_command(const std::string& line, const Desi
     }
     if (words.size() >= 3 && lower_case(words[1]) == "at") {
         const Part* part = part_from_word(design.circuit, words[0]);
-        if (part && part->kind == "potentiometer") {
+        if (part && is_knob(*part)) {
             std::string typed = words[2];
             for (std::size_t k = 3; k < words.size(); ++k) typed += words[k];
             auto value = parse_quantity(typed, Unit::percent);
@@ -280,7 +280,7 @@ Result<std::optional<Command>> world_command(const std::string& line, const Desi
             return std::optional<Command>(c);
         }
         if (part && has_level(*part)) {
-            const Unit unit = part->kind == "isource" ? Unit::ampere : Unit::volt;
+            const Unit unit = level_unit(*part);
             auto value = parse_quantity(words[2], unit);
             if (!value) return value.error();
             if (std::abs(value.value()) > 60)

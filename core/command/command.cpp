@@ -10,10 +10,10 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/circuit_command.hpp"
-#include "engine/models.hpp"
+#include "engine/device.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
-#include "recipes/steady_light.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
@@ -36,22 +36,29 @@ const Part* find_part(const Circuit& circuit, const std::string& word) {
     return nullptr;
 }
 
-struct Goal {
-    std::string name, label;
+/// A number of the brief that a person can name.
+struct BriefWord {
+    const char *name, *label;
     Unit unit;
     double low, high;
-    double LightGoals::*light;
-    double Brief::*brief;
+    double Brief::*value;
 };
-const std::vector<Goal>& goals() {
-    static const std::vector<Goal> all{
-        {"current", "current of a string", Unit::ampere, 1e-6, 10, &LightGoals::current, nullptr},
-        {"cells", "cells in series", Unit::count, 1, 40, &LightGoals::cells, nullptr},
-        {"leds", "LEDs in all", Unit::count, 1, 200, &LightGoals::count, nullptr},
-        {"in series", "LEDs in series", Unit::count, 1, 40, &LightGoals::per_string, nullptr},
-        {"run time", "run time wanted", Unit::hour, 0, 1e6, nullptr, &Brief::run_time},
-        {"kits", "kits in the batch", Unit::count, 1, 1e6, nullptr, &Brief::kits}};
-    return all;
+constexpr BriefWord brief_words[]{{"run time", "run time wanted", Unit::hour, 0, 1e6, &Brief::run_time},
+                                  {"kits", "kits in the batch", Unit::count, 1, 1e6, &Brief::kits}};
+
+/// "name" and what follows it, where the line starts with it; nothing otherwise.
+std::optional<std::string> after_name(const std::string& line, const std::string& name) {
+    const std::string low = lower(line), start = lower(name);
+    if (!low.starts_with(start + " ") && !low.starts_with(start + "=")) return std::nullopt;
+    return trimmed(line.substr(name.size()));
+}
+
+/// Every name by which a goal is called.
+std::vector<std::string> names_of(const GoalInfo& goal) {
+    std::vector<std::string> names = goal.words;
+    names.push_back(goal.info.label);
+    names.push_back(goal.info.key);
+    return names;
 }
 
 using Axes = std::array<Unit, 2>;
@@ -85,10 +92,7 @@ Result<PointList> parse_points(const std::string& typed, const Axes& axes) {
 /// Whether the device can be made of its points.
 Result<void> check_points(const Part& part) {
     const auto failed = [](const auto& result) { return result ? Result<void>(success()) : result.error(); };
-    if (part.kind == "led") return failed(junction_model(part, built_in_catalogue(), 21, 0));
-    if (part.kind == "thermistor" && part.points("points")) return failed(thermistor_resistance(part, 25));
-    if (part.kind == "nmos" || part.kind == "pmos") return failed(mosfet_fit(part));
-    return success();
+    return failed(make_device(part, built_in_catalogue(), {}, {}));
 }
 
 std::string shown(const Part& part, const ParamInfo& info) {
@@ -100,65 +104,96 @@ std::string shown(const Part& part, const ParamInfo& info) {
     return format_quantity(part.number(info.key), info.unit);
 }
 
-Result<Command> goal_command(const Goal& goal, const std::string& typed, const Design& design) {
-    auto value = parse_quantity(typed, goal.unit);
-    if (!value) return Error{Fault::usage, goal.name, value.error().found, value.error().expected};
-    if (!(value.value() >= goal.low && value.value() <= goal.high))
-        return Error{Fault::usage, goal.name, "found " + format_quantity(value.value(), goal.unit),
-                     fmt::format("{} to {}", format_quantity(goal.low, goal.unit),
-                                 format_quantity(goal.high, goal.unit))};
+Error out_of_range(const std::string& place, double value, const Unit unit, double low, double high) {
+    return {Fault::usage, place, "found " + format_quantity(value, unit),
+            fmt::format("{} to {}", format_quantity(low, unit), format_quantity(high, unit))};
+}
+
+Result<Command> brief_command(const BriefWord& word, const std::string& typed, const Design& design) {
+    auto value = parse_quantity(typed, word.unit);
+    if (!value) return Error{Fault::usage, word.name, value.error().found, value.error().expected};
+    if (!(value.value() >= word.low && value.value() <= word.high))
+        return out_of_range(word.name, value.value(), word.unit, word.low, word.high);
     Command c;
     c.kind = Command::Kind::edit;
-    double before = 0;
-    if (goal.light) {
-        if (!design.light)
-            return Error{Fault::usage, goal.name, "this design has no recipe",
-                         "a steady light made from goals"};
-        LightGoals changed = *design.light;
-        before = changed.*(goal.light);
-        changed.*(goal.light) = value.value();
-        auto next = apply_steady_light(design, changed);
-        if (!next) return next.error();
-        c.design = std::move(next).value();
-    } else {
-        c.design = design;
-        before = c.design->brief.*(goal.brief);
-        c.design->brief.*(goal.brief) = value.value();
-    }
-    c.preview = fmt::format("{}: {} → {}", goal.label, format_quantity(before, goal.unit),
-                            format_quantity(value.value(), goal.unit));
+    c.design = design;
+    const double before = c.design->brief.*(word.value);
+    c.design->brief.*(word.value) = value.value();
+    c.preview = fmt::format("{}: {} → {}", word.label, format_quantity(before, word.unit),
+                            format_quantity(value.value(), word.unit));
     return c;
 }
 
-Result<Command> type_goal(const std::string& word, const std::string& typed, const Design& design) {
-    if (!design.light)
-        return Error{Fault::usage, word, "this design has no recipe", "a steady light made from goals"};
-    LightGoals changed = *design.light;
-    const bool cell = word == "cell";
-    const Catalogue& catalogue = built_in_catalogue();
-    const std::string before = cell ? changed.cell : changed.led;
-    for (const auto& c : catalogue.cells)
-        if (cell && lower(c.id) == lower(typed)) changed.cell = c.id;
-    for (const auto& l : catalogue.leds)
-        if (!cell && (lower(l.id) == lower(typed) || lower(l.id) == lower(typed) + "-5mm"))
-            changed.led = l.id;
-    const std::string after = cell ? changed.cell : changed.led;
-    if (after == before && lower(typed) != lower(before))
-        return Error{Fault::usage, word, "unknown type \"" + typed + "\"",
-                     cell ? "a cell such as LR6" : "an LED such as red-5mm"};
-    auto next = apply_steady_light(design, changed);
-    if (!next) return next.error();
-    Command c;
-    c.kind = Command::Kind::edit;
-    c.design = std::move(next).value();
-    c.preview = fmt::format("{}: {} → {}", word, before, after);
-    return c;
+std::string goal_text(const GoalInfo& goal, const ParamValue& value) {
+    if (const double* number = std::get_if<double>(&value)) return format_quantity(*number, goal.info.unit);
+    return goal.label_of(std::get<std::string>(value));
+}
+
+/// What a person typed for a goal: a quantity, or one of its choices by id or label.
+Result<ParamValue> goal_value(const GoalInfo& goal, const std::string& typed, const std::string& name) {
+    if (std::holds_alternative<double>(goal.info.standard)) {
+        auto value = parse_quantity(typed, goal.info.unit);
+        if (!value) return Error{Fault::usage, name, value.error().found, value.error().expected};
+        if (!(value.value() >= goal.info.low && value.value() <= goal.info.high))
+            return out_of_range(name, value.value(), goal.info.unit, goal.info.low, goal.info.high);
+        return ParamValue(value.value());
+    }
+    const auto choices =
+        goal.info.choices.empty() ? built_in_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
+    for (const std::string& choice : choices)
+        if (lower(choice) == lower(typed) || lower(choice) == lower(typed) + "-5mm" ||
+            lower(goal.label_of(choice)) == lower(typed))
+            return ParamValue(choice);
+    return Error{Fault::usage, name, "unknown type \"" + typed + "\"",
+                 choices.empty() ? goal.info.meaning : goal.info.meaning + ", such as " + choices.front()};
+}
+
+/// "current = 15mA": a goal of one of the design's blocks; nothing if no block has a goal of that name.
+Result<std::optional<Command>> goal_command(const std::string& line, const Design& design) {
+    for (std::size_t k = 0; k < design.blocks.size(); ++k) {
+        const Recipe* recipe = find_recipe(design.blocks[k].recipe);
+        if (!recipe) continue;
+        for (const GoalInfo& goal : recipe->goals)
+            for (const std::string& name : names_of(goal)) {
+                const auto typed = after_name(line, name);
+                if (!typed) continue;
+                auto value = goal_value(goal, *typed, name);
+                if (!value) return value.error();
+                const ParamValue before = goals_of(design, design.blocks[k]).values.at(goal.info.key);
+                auto next = with_goal(design, k, goal.info.key, value.value());
+                if (!next) return next.error();
+                Command c;
+                c.kind = Command::Kind::edit;
+                c.design = std::move(next).value();
+                c.preview = fmt::format("{}: {} → {}", goal.info.label, goal_text(goal, before),
+                                        goal_text(goal, value.value()));
+                return std::optional<Command>(std::move(c));
+            }
+    }
+    for (const Recipe& recipe : recipes())
+        for (const GoalInfo& goal : recipe.goals)
+            for (const std::string& name : names_of(goal))
+                if (after_name(line, name))
+                    return Error{Fault::usage, name, "this design has no recipe", "a " + recipe.name + " made from goals"};
+    return std::optional<Command>();
+}
+
+/// Parts beside `except` that an edit changed as well: ", R1 and R2 follow".
+std::string followers(const Design& before, const Design& after, const std::string& except) {
+    std::vector<std::string> names;
+    for (const Part& part : after.circuit.parts) {
+        const Part* was = before.circuit.find(part.designator);
+        if (part.designator != except && (!was || !(*was == part)))
+            names.push_back(part.designator + ": " + value_text(part));
+    }
+    if (names.size() > 3) return fmt::format("; {} parts follow", names.size());
+    return names.empty() ? "" : fmt::format("; {}", fmt::join(names, ", "));
 }
 
 Result<Command> part_command(const Part& part, const std::string& rest, const Design& design,
                              const Conditions& conditions) {
     const PartKind& kind = *part_kind(part.kind);
-    if (is_contact(part)) {
+    if (is(part, Role::contact)) {
         const std::string state = lower(rest);
         if (state == "on" || state == "off" || state == "closed" || state == "open") {
             Command c;
@@ -186,7 +221,8 @@ Result<Command> part_command(const Part& part, const std::string& rest, const De
     Command c;
     c.kind = Command::Kind::edit;
     c.preview = fmt::format("{}{}: {} → {}", part.designator, key == kind.value_key ? "" : " " + info->label,
-                            shown(part, *info), shown(*next.value().circuit.find(part.designator), *info));
+                            shown(part, *info), shown(*next.value().circuit.find(part.designator), *info)) +
+                followers(design, next.value(), part.designator);
     c.design = std::move(next).value();
     return c;
 }
@@ -230,21 +266,14 @@ std::string points_text(const PointList& points, const std::array<Unit, 2>& axes
     return text;
 }
 
-const std::vector<ActionName>& station_names() {
-    static const std::vector<ActionName> all{{"brief", "Brief"}, {"light", "Light"}, {"circuit", "Circuit"},
-                                             {"power", "Power"}, {"board", "Board"}, {"build", "Build"},
-                                             {"batch", "Batch"}};
-    return all;
-}
-
 Result<Design> set_parameter(const Design& design, const std::string& designator, const std::string& key,
                              const std::string& typed) {
     const Part* part = design.circuit.find(designator);
     const PartKind* kind = part ? part_kind(part->kind) : nullptr;
     const ParamInfo* info = kind ? kind->param(key) : nullptr;
     if (!info) return Error{Fault::usage, designator, "has no parameter " + key, "a parameter of this part"};
-    Design next = design;
-    Part& target = *next.circuit.find(designator);
+    Circuit next = design.circuit;
+    Part& target = *next.find(designator);
     if (std::holds_alternative<std::string>(info->standard)) {
         std::string id;
         for (const std::string& choice : text_choices(part->kind, key))
@@ -253,7 +282,7 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
             return Error{Fault::usage, designator + " " + info->label, "unknown type \"" + typed + "\"",
                          info->meaning};
         target.params[key] = id;
-        return next;
+        return with_circuit(design, std::move(next));
     }
     if (std::holds_alternative<PointList>(info->standard)) {
         auto points = parse_points(typed == "none" ? "" : typed, info->axes);
@@ -267,7 +296,7 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
         if (auto fits = check_points(target); !fits)
             return Error{Fault::usage, designator + " " + info->label, fits.error().found,
                          fits.error().expected};
-        return next;
+        return with_circuit(design, std::move(next));
     }
     const bool fraction = key == "tolerance" && typed.find('%') != std::string::npos;
     auto value = parse_quantity(typed, fraction ? Unit::percent : info->unit);
@@ -281,7 +310,7 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
                      fmt::format("{} to {}", format_quantity(info->low, info->unit),
                                  format_quantity(info->high, info->unit))};
     target.params[key] = number;
-    return next;
+    return with_circuit(design, std::move(next));
 }
 
 Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
@@ -290,12 +319,10 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
     if (line.empty())
         return Error{Fault::usage, "", "nothing typed yet",
                      "a station, an action, or a part such as r1 = 82"};
-    for (const auto& s : station_names())
-        if (low == s.id || low == "go " + s.id)
-            return Command{Command::Kind::station, s.id, "go to " + s.label, {}, {}};
     for (const auto& a : actions)
-        if (low == lower(a.label) || low == a.id)
-            return Command{Command::Kind::action, a.id, a.label, {}, {}};
+        if (a.station ? low == a.id || low == "go " + a.id : low == lower(a.label) || low == a.id)
+            return Command{a.station ? Command::Kind::station : Command::Kind::action, a.id,
+                           (a.station ? "go to " : "") + a.label, {}, {}};
     auto world = world_command(line, design, conditions);
     if (!world) return world.error();
     if (world.value()) return *world.value();
@@ -311,12 +338,11 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
     auto condition = condition_command(line, conditions);
     if (!condition) return condition.error();
     if (condition.value()) return *condition.value();
-    for (const auto& goal : goals())
-        if (low.starts_with(goal.name + " ") || low.starts_with(goal.name + "="))
-            return goal_command(goal, trimmed(line.substr(goal.name.size())), design);
-    for (const std::string word : {"cell", "led"})
-        if (low.starts_with(word + " ") || low.starts_with(word + "="))
-            return type_goal(word, trimmed(line.substr(word.size())), design);
+    for (const BriefWord& word : brief_words)
+        if (const auto typed = after_name(line, word.name)) return brief_command(word, *typed, design);
+    auto goal = goal_command(line, design);
+    if (!goal) return goal.error();
+    if (goal.value()) return std::move(*goal.value());
     return Error{Fault::usage, "", "not understood: " + line,
                  "a station, an action, or a part such as r1 = 82"};
 }
@@ -332,25 +358,30 @@ std::vector<std::string> complete_command(const std::string& text, const Design&
         else if (!low.empty() && l.find(low) != std::string::npos)
             contains.push_back(line);
     };
-    for (const auto& s : station_names()) offer(s.label);
+    for (const auto& a : actions)
+        if (a.station) offer(a.label);
     for (const Part& part : design.circuit.parts) {
-        if (part.kind == "switch")
+        if (is(part, Role::stays))
             offer(part.designator + " on"), offer(part.designator + " off");
         else if (const PartKind* kind = part_kind(part.kind); kind && kind->param(kind->value_key))
             offer(part.designator + " = " + shown(part, *kind->param(kind->value_key)));
-        if (part.kind == "battery")
+        if (is(part, Role::cells))
             offer(part.designator + " count " + format_quantity(part.number("count"), Unit::count));
     }
-    if (design.light)
-        for (const auto& goal : goals())
-            if (goal.light)
-                offer(goal.name + " = " + format_quantity((*design.light).*(goal.light), goal.unit));
-    for (const auto& goal : goals())
-        if (goal.brief) offer(goal.name + " = " + format_quantity(design.brief.*(goal.brief), goal.unit));
+    for (const Block& block : design.blocks)
+        if (const Recipe* recipe = find_recipe(block.recipe)) {
+            const Goals goals = goals_of(design, block);
+            for (const GoalInfo& goal : recipe->goals)
+                if (std::holds_alternative<double>(goal.info.standard))
+                    offer(names_of(goal).front() + " = " + goal_text(goal, goals.values.at(goal.info.key)));
+        }
+    for (const BriefWord& word : brief_words)
+        offer(word.name + std::string(" = ") + format_quantity(design.brief.*(word.value), word.unit));
     for (const auto& line : circuit_completions(text, design)) offer(line);
     offer("battery 50 %");
     offer("temperature 21 °C");
-    for (const auto& a : actions) offer(a.label);
+    for (const auto& a : actions)
+        if (!a.station) offer(a.label);
     starts.insert(starts.end(), contains.begin(), contains.end());
     return starts;
 }

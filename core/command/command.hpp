@@ -14,6 +14,7 @@ namespace elkit {
 /// Something the window can do by name, offered by the do-anything line.
 struct ActionName {
     std::string id, label;
+    bool station = false;  ///< a place to go to
 };
 
 /// What a line of plain words means, and what it will do.
@@ -25,12 +26,10 @@ struct Command {
     std::optional<Conditions> conditions;  ///< for a condition
 };
 
-/// The stations that exist, in work order.
-const std::vector<ActionName>& station_names();
-
 /// Understands a station or action by name; `r1 = 82`, `r1 tolerance 1%`, `b1 = LR03`, `b1 count 4`, `l1 =
-/// red-5mm`; insertions and edits of the circuit (command/circuit_command.hpp); goals `current = 15mA`,
-/// `cells = 4`, `leds = 6`, `in series = 3`, `run time = 80`, `kits = 60`, `cell = LR03`, `led = red-5mm`;
+/// red-5mm`; insertions and edits of the circuit (command/circuit_command.hpp); goals of the
+/// design's blocks by their declared names, `current = 15mA`, `cells = 4`, `led = red-5mm`; `run time = 80`,
+/// `kits = 60`;
 /// conditions `battery 62 %`, `temperature 5`, `s1 on`, `s1 off`. Usage error that says what was expected.
 Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
                               const std::vector<ActionName>& actions = {});

@@ -10,6 +10,7 @@
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
 #include "formats/csv.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
@@ -143,7 +144,7 @@ Result<Design> with_parts_from_table(const Design& design, std::string_view text
         if (!with) return with.error();
         next = std::move(with).value();
     }
-    return next;
+    return with_circuit(design, next.circuit);
 }
 
 }  // namespace elkit

@@ -1,10 +1,11 @@
 #pragma once
+#include <map>
 #include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
 #include "circuit/part.hpp"
-#include "quantity/preferred.hpp"
 
 namespace elkit {
 
@@ -21,21 +22,16 @@ struct Brief {
     bool operator==(const Brief&) const = default;
 };
 
-/// The goals from which the steady-light recipe sizes its circuit; kept so that it can be run again.
-struct LightGoals {
-    std::string cell = "LR6";
-    double cells = 3;
-    std::string led = "amber-5mm";
-    double count = 4;        ///< LEDs in all
-    double per_string = 2;   ///< LEDs in series
-    double current = 0.012;  ///< A for each string, from fresh cells
-    Rounding rounding = Rounding::under;
-    Series series = Series::e24;
-    bool one_resistor = false;  ///< strings share one resistor
-    bool resistor = true;       ///< false: only the cell limits the current
-    bool has_switch = true;
+/// A recipe at work: its goals, what it owns, and what was set by hand since. recipes/blocks.hpp runs it.
+struct Block {
+    std::string recipe;                       ///< id
+    std::map<std::string, ParamValue> goals;  ///< but for those that parts say
+    std::map<std::string, std::string> parts;  ///< the recipe's name of a part → its designator here
+    std::map<std::string, std::string> uses;   ///< likewise, of parts that it builds on and does not own
+    std::map<std::string, std::string> nets;   ///< the recipe's name of a net → its name here
+    std::set<std::string> by_hand;             ///< "R1.value" and "R1:a", numbers and pins that a person set
     Extra extra;
-    bool operator==(const LightGoals&) const = default;
+    bool operator==(const Block&) const = default;
 };
 
 /// A fact from the bench: what was done, written or measured at a build step.
@@ -44,6 +40,8 @@ struct StepRecord {
     bool done = false;
     std::string note;
     std::optional<double> measured;  ///< SI unit of the step's check
+    double unit = 1;                 ///< which kit of the batch
+    std::string time;                ///< when, ISO 8601; may be empty
     Extra extra;
     bool operator==(const StepRecord&) const = default;
 };
@@ -56,6 +54,7 @@ struct Decision {
 };
 
 struct BoardChoices {
+    std::string method = "pad";  ///< how it is made, an id of board/method.hpp
     double columns = 0, rows = 0;  ///< holes; 0: as small as it gets
     Extra extra;
     bool operator==(const BoardChoices&) const = default;
@@ -69,10 +68,10 @@ struct BatchChoices {
 
 /// The whole document, a value: copied, compared, saved. Nothing in it is derived from anything else in it.
 struct Design {
-    int version = 1;
+    int version = 2;
     std::string name = "Untitled";
     Brief brief;
-    std::optional<LightGoals> light;  ///< the recipe's note; absent once a circuit is entered by hand
+    std::vector<Block> blocks;  ///< recipes at work in the circuit
     Circuit circuit;
     BoardChoices board;
     BatchChoices batch;
@@ -86,6 +85,6 @@ struct Design {
     bool operator==(const Design&) const = default;
 };
 
-inline constexpr int current_version = 1;
+inline constexpr int current_version = 2;
 
 }  // namespace elkit

@@ -7,6 +7,7 @@
 #include "circuit/part_kind.hpp"
 #include "design/file.hpp"
 #include "design/json_reader.hpp"
+#include "design/migrate.hpp"
 
 namespace elkit {
 namespace {
@@ -25,26 +26,36 @@ void read_brief(JsonReader& r, Brief& b) {
     b.extra = r.rest();
 }
 
-void read_light(JsonReader& r, LightGoals& g) {
-    g.cell = r.text("cell", g.cell);
-    g.cells = r.number("cells", g.cells, 1, 40);
-    g.led = r.text("led", g.led);
-    g.count = r.number("count", g.count, 1, 200);
-    g.per_string = r.number("per_string", g.per_string, 1, 40);
-    g.current = r.number("current", g.current, 1e-6, 10);
-    g.rounding = r.choice("rounding", "under", {"under", "nearest"}) == "nearest" ? Rounding::nearest
-                                                                                  : Rounding::under;
-    const std::string series = r.choice("series", "E24", {"E3", "E6", "E12", "E24", "E48", "E96", "E192"});
-    if (const auto parsed = parse_series(series)) g.series = parsed.value();
-    g.one_resistor = r.boolean("one_resistor", g.one_resistor);
-    g.resistor = r.boolean("resistor", g.resistor);
-    g.has_switch = r.boolean("switch", g.has_switch);
-    r.take("name");
-    g.extra = r.rest();
-    if (!built_in_catalogue().cell(g.cell))
-        r.error("cell", "unknown cell \"" + g.cell + "\"", "a cell of the catalogue, such as LR6");
-    if (!built_in_catalogue().led(g.led))
-        r.error("led", "unknown LED \"" + g.led + "\"", "an LED of the catalogue, such as red-5mm");
+/// The names that a recipe gave to parts or nets: an object of texts.
+std::map<std::string, std::string> read_names(JsonReader& r, const std::string& key) {
+    std::map<std::string, std::string> names;
+    r.object(key, [&](JsonReader& n) {
+        const Json& all = n.json();
+        for (const auto& [name, value] : all.items()) names[name] = n.text(name, "");
+    });
+    return names;
+}
+
+void read_block(JsonReader& r, Design& d) {
+    Block b;
+    r.require("recipe", "the id of a recipe, such as steady-light");
+    b.recipe = r.text("recipe", "");
+    r.object("goals", [&](JsonReader& g) {
+        const Json& all = g.json();
+        for (const auto& [key, value] : all.items())
+            if (value.is_number())
+                b.goals[key] = g.number(key, 0, -1e12, 1e12);
+            else
+                b.goals[key] = g.text(key, "");
+    });
+    b.parts = read_names(r, "parts"), b.uses = read_names(r, "uses"), b.nets = read_names(r, "nets");
+    if (const Json* list = r.take("by_hand"))
+        for (const Json& entry : *list) {
+            if (!entry.is_string()) r.error("by_hand", describe(entry), "texts such as R1.value");
+            if (entry.is_string()) b.by_hand.insert(entry.get<std::string>());
+        }
+    b.extra = r.rest();
+    d.blocks.push_back(std::move(b));
 }
 
 void read_points(JsonReader& r, const std::string& key, Part& part) {
@@ -138,6 +149,8 @@ void read_record(JsonReader& r, Design& d) {
     record.done = r.boolean("done", false);
     record.note = r.text("note", "");
     if (r.has("measured")) record.measured = r.number("measured", 0, -1e9, 1e9);
+    record.unit = r.number("unit", 1, 1, many);
+    record.time = r.text("time", "");
     record.extra = r.rest();
     d.records.push_back(std::move(record));
 }
@@ -146,19 +159,13 @@ void read_document(JsonReader& r, Design& d) {
     d.version = static_cast<int>(r.number("elkit", current_version, 1, 1000));
     d.name = r.text("name", d.name);
     r.object("brief", [&](JsonReader& b) { read_brief(b, d.brief); });
-    if (r.has("recipe")) {
-        d.light = LightGoals{};
-        r.object("recipe", [&](JsonReader& b) {
-            b.require("name", "the recipe's name");
-            b.choice("name", "steady-light", {"steady-light"});
-            read_light(b, *d.light);
-        });
-    }
+    r.list("blocks", [&](JsonReader& b) { read_block(b, d); });
     r.object("circuit", [&](JsonReader& c) {
         std::set<std::string> designators;
         c.list("parts", [&](JsonReader& p) { read_part(p, d.circuit, designators); });
     });
     r.object("board", [&](JsonReader& b) {
+        d.board.method = b.text("method", d.board.method);
         d.board.columns = b.number("columns", 0, 0, 200);
         d.board.rows = b.number("rows", 0, 0, 200);
         d.board.extra = b.rest();
@@ -175,9 +182,6 @@ void read_document(JsonReader& r, Design& d) {
     });
     d.extra = r.rest();
 }
-
-/// Brings an older document up to the current version, step by step. There is only version 1 so far.
-void migrate(Json& document) { (void)document; }
 
 Error syntax_error(std::string_view text, std::size_t byte) {
     std::size_t line = 1, column = 1;

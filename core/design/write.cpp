@@ -53,21 +53,18 @@ Json write_brief(const Brief& b) {
     return j;
 }
 
-Json write_light(const LightGoals& g) {
+Json write_block(const Block& b) {
     Json j;
-    j["name"] = "steady-light";
-    j["cell"] = g.cell;
-    j["cells"] = number(g.cells);
-    j["led"] = g.led;
-    j["count"] = number(g.count);
-    j["per_string"] = number(g.per_string);
-    j["current"] = number(g.current);
-    j["rounding"] = g.rounding == Rounding::under ? "under" : "nearest";
-    j["series"] = series_name(g.series);
-    j["one_resistor"] = g.one_resistor;
-    j["resistor"] = g.resistor;
-    j["switch"] = g.has_switch;
-    append(j, g.extra);
+    j["recipe"] = b.recipe;
+    j["goals"] = Json::object();
+    for (const auto& [key, value] : b.goals) j["goals"][key] = write_param(value);
+    const auto names = [&](const char* key, const std::map<std::string, std::string>& map) {
+        if (map.empty()) return;
+        for (const auto& [name, here] : map) j[key][name] = here;
+    };
+    names("parts", b.parts), names("uses", b.uses), names("nets", b.nets);
+    if (!b.by_hand.empty()) j["by_hand"] = b.by_hand;
+    append(j, b.extra);
     return j;
 }
 
@@ -77,6 +74,8 @@ Json write_record(const StepRecord& r) {
     j["done"] = r.done;
     if (!r.note.empty()) j["note"] = r.note;
     if (r.measured) j["measured"] = number(*r.measured);
+    if (r.unit != 1) j["unit"] = number(r.unit);
+    if (!r.time.empty()) j["time"] = r.time;
     append(j, r.extra);
     return j;
 }
@@ -88,9 +87,11 @@ std::string write_design(const Design& d) {
     j["elkit"] = d.version;
     j["name"] = d.name;
     j["brief"] = write_brief(d.brief);
-    if (d.light) j["recipe"] = write_light(*d.light);
+    if (!d.blocks.empty()) j["blocks"] = Json::array();
+    for (const Block& block : d.blocks) j["blocks"].push_back(write_block(block));
     j["circuit"]["parts"] = Json::array();
     for (const Part& part : d.circuit.parts) j["circuit"]["parts"].push_back(write_part(part));
+    j["board"]["method"] = d.board.method;
     j["board"]["columns"] = number(d.board.columns);
     j["board"]["rows"] = number(d.board.rows);
     append(j["board"], d.board.extra);

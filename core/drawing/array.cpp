@@ -61,13 +61,13 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
             SymbolState look;
             if (const auto g = glow.find(part.designator); g != glow.end()) look.glow = g->second;
             if (const LedType* type =
-                    part.kind == "led" ? built_in_catalogue().led(part.text("type")) : nullptr)
+                    is(part, Role::light) ? built_in_catalogue().led(part.text("type")) : nullptr)
                 look.light_rgb = static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16));
             add_symbol(d, part, x, y0, y1, middle, false, look);
-            if (part.kind == "resistor") add_bands(d, part, x, middle);
-            const double tx = x + (part.kind == "led" ? 28 : 16);
+            if (is(part, Role::resistor)) add_bands(d, part, x, middle);
+            const double tx = x + (is(part, Role::light) ? 28 : 16);
             const std::string value =
-                part.kind == "resistor" ? format_quantity(part.number("value"), Unit::ohm) : part.designator;
+                is(part, Role::resistor) ? format_quantity(part.number("value"), Unit::ohm) : part.designator;
             d.text(tx, middle - 2, value, 12.5, Ink::ink, true, Anchor::start, "part:" + part.designator);
             d.text(tx, middle + 13, format_quantity(op.part(part.designator).voltage, Unit::volt), 12,
                    Ink::muted, false, Anchor::start, "part:" + part.designator);

@@ -1,7 +1,6 @@
 #include "drawing/stave.hpp"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
@@ -17,8 +16,8 @@ namespace {
 enum class Shape { hanging, three_legs, body };
 
 Shape shape_of(const Part& part) {
-    static constexpr std::array three{"npn", "pnp", "nmos", "pmos", "potentiometer"};
-    if (std::find(three.begin(), three.end(), part.kind) != three.end() && part.pins.size() == 3)
+    const PartKind* kind = part_kind(part.kind);
+    if (kind && !kind->side_pin.empty() && part.pins.size() == 3 && part.pins[1].name == kind->side_pin)
         return Shape::three_legs;
     return part.pins.size() == 2 ? Shape::hanging : Shape::body;
 }
@@ -125,7 +124,7 @@ class StavePainter {
     /// Of designator and value, on one line or two, whatever a switch says; a current fits in any case.
     double caption_width(const Part& part) const {
         const double name = text_width(part.designator, 12, true),
-                     value = text_width(is_contact(part) ? "closed" : value_text(part), 12);
+                     value = text_width(is(part, Role::contact) ? "closed" : value_text(part), 12);
         return std::max(dense_ ? name + 5 + value : std::max(name, value), text_width("−888 mA", 12));
     }
 
@@ -157,7 +156,7 @@ class StavePainter {
     }
 
     std::string body_value(const Part& part) const {
-        if (is_contact(part)) return conditions_.closed(part) ? "moved" : "at rest";
+        if (is(part, Role::contact)) return conditions_.closed(part) ? "moved" : "at rest";
         return value_text(part);
     }
 
@@ -270,13 +269,12 @@ class StavePainter {
         const std::string ref = "part:" + part.designator;
         const PartState& state = op_.part(part.designator);
         std::string value = value_text(part);
-        if (is_contact(part))
-            value = part.kind == "changeover" ? (conditions_.closed(part) ? "at b" : "at a")
-                                              : (conditions_.closed(part) ? "closed" : "open");
+        if (is(part, Role::contact))
+            value = part_kind(part.kind)->states[conditions_.closed(part)];
         const std::string amps =
             state.pins.empty()
                 ? ""
-                : format_quantity(is_source(part) ? -state.current : state.current, Unit::ampere);
+                : format_quantity(is(part, Role::source) ? -state.current : state.current, Unit::ampere);
         const std::string value_ref = "value:" + part.designator;
         if (dense_) {  // designator and value share a line
             const double after = text_width(part.designator, 12, true) + 5;
@@ -332,7 +330,7 @@ class StavePainter {
         }
         add_symbol(d_, part, x, y0, y1, middle, ya > yb, look_of(part));
         dots(part);
-        captions(part, x + (part.kind == "led" || part.kind == "prewired_led" ? caption_gap : 23),
+        captions(part, x + (is(part, Role::light) ? caption_gap : 23),
                  middle + 6);
     }
 

@@ -5,6 +5,7 @@
 #include "circuit/connectivity.hpp"
 #include "circuit/part_kind.hpp"
 #include "drawing/stave.hpp"
+#include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
@@ -95,7 +96,8 @@ std::vector<std::size_t> shorten(const std::vector<Column>& columns, std::vector
     double best = line_length(columns, order, rows);
     for (bool better = true; better;) {
         better = false;
-        for (std::size_t from = fixed; from < order.size(); ++from)
+        for (std::size_t from = fixed; from < order.size(); ++from) {
+            stop_point();
             for (std::size_t to = fixed; to < order.size(); ++to) {
                 auto trial = order;
                 const std::size_t moved = trial[from];
@@ -106,6 +108,7 @@ std::vector<std::size_t> shorten(const std::vector<Column>& columns, std::vector
                     order = trial, best = length, better = true;
                 }
             }
+        }
     }
     return order;
 }
@@ -174,7 +177,7 @@ StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& referenc
                           [&](const auto& n) { return n != rail || level(n) > 0; });
     std::vector<Column> columns;
     for (const Part& part : circuit.parts)
-        if (is_source(part)) add_columns({&part}, part.pins[0].net, layout, columns);
+        if (is(part, Role::source)) add_columns({&part}, part.pins[0].net, layout, columns);
     const std::size_t sources = columns.size();
     for (const Part& part : circuit.parts) {
         if (part.pins.size() == 2 || part.pins.empty()) continue;

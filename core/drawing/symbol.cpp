@@ -1,7 +1,10 @@
 #include "drawing/symbol.hpp"
 
 #include <cmath>
+#include <map>
 #include <numbers>
+
+#include "circuit/part_kind.hpp"
 
 namespace elkit {
 namespace {
@@ -68,7 +71,196 @@ class Pen {
     const SymbolState& s_;
 };
 
+/// What a symbol is drawn with: the pen, the two leads, and how the part stands.
+struct Sketch {
+    Drawing& drawing;
+    Pen& pen;
+    const SymbolState& state;
+    double x, top, bottom, middle;
+    const std::string& ref;
+    void leads(double half) const {
+        drawing.add(Line{x, top, x, middle - half}, {Ink::ink, state.weight}, ref);
+        drawing.add(Line{x, middle + half, x, bottom}, {Ink::ink, state.weight}, ref);
+    }
+    void round(double r = 15) const {
+        leads(r);
+        pen.circle(0, r);
+    }
+    void track() const {  // a resistor's body
+        leads(17);
+        pen.box(14, 34);
+    }
+};
+
+void led(const Sketch& s) {
+    if (s.state.glow > 0) s.pen.glow();
+    s.leads(8);
+    s.pen.triangle(Ink::rgb, s.state.light_rgb);
+    s.pen.arrow(11, -3), s.pen.arrow(11, 5);
+}
+
+void diode(const Sketch& s) {
+    s.leads(8);
+    s.pen.triangle(Ink::card, 0);
+}
+
+void battery(const Sketch& s) {
+    s.leads(4);
+    s.pen.line(-13, -4, 13, -4, 1.6);
+    s.pen.line(-7, 4, 7, 4, 3.6);
+    s.pen.mark("+", -19, -9);
+}
+
+void supply(const Sketch& s) {
+    s.round();
+    s.pen.mark("+", 0, -7);
+    s.pen.mark("−", 0, 7);
+}
+
+void lever(const Sketch& s) {
+    s.leads(12);
+    s.pen.circle(-12, 2.6), s.pen.circle(12, 2.6);
+    if (s.state.closed)
+        s.pen.line(0, 10, 0, -10, 1.8);
+    else
+        s.pen.line(0, 10, 11, -9, 1.8);
+}
+
+void push(const Sketch& s) {
+    s.leads(12);
+    s.pen.circle(-12, 2.6), s.pen.circle(12, 2.6);
+    const double bar = s.state.closed ? 0 : 7;
+    s.pen.line(bar, -13, bar, 13, 1.8);
+    s.pen.line(bar, 0, bar + 8, 0, 1.2);
+}
+
+void plates(const Sketch& s) {
+    s.leads(4);
+    s.pen.line(-13, -4, 13, -4, 2.6);
+    s.pen.line(-13, 4, 13, 4, 2.6);
+}
+
+void polar_plates(const Sketch& s) {
+    plates(s);
+    s.pen.mark("+", -17, -9);
+}
+
+void coil(const Sketch& s) {
+    s.leads(18);
+    for (const double y : {-13.5, -4.5, 4.5, 13.5}) s.pen.bump(y, 4.5);
+}
+
+/// The lines common to transistors; `from` is where the two legs start.
+void transistor(const Sketch& s, double from) {
+    s.round(18);
+    s.pen.line(-8, -9, -8, 9, 2.6);
+    s.pen.line(from, -5, 0, -11), s.pen.line(0, -11, 0, -18);
+    s.pen.line(from, 5, 0, 11), s.pen.line(0, 11, 0, 18);
+}
+
+void bipolar(const Sketch& s, bool n) {
+    transistor(s, -8);
+    s.pen.head(-3.0, n ? 9.0 : 6.8, n);
+}
+
+void mosfet(const Sketch& s, bool n) {
+    transistor(s, -4);
+    s.pen.line(-4, -10, -4, 10, 2.0);
+    s.pen.head(-2.0, 6.8, !n);
+}
+
+void potentiometer(const Sketch& s) {
+    s.track();
+    s.pen.head(-7, 0, true, true);
+}
+
+void thermistor(const Sketch& s) {
+    s.track();
+    s.pen.line(-13, 15, 12, -13, 1.3);
+    s.pen.mark("ϑ", -17, 12);
+}
+
+void light_resistor(const Sketch& s) {
+    s.track();
+    s.pen.line(-13, 15, 12, -13, 1.3);
+    s.pen.light_in();
+}
+
+void fuse(const Sketch& s) {
+    s.track();
+    s.pen.line(0, -17, 0, 17, 1.2);
+}
+
+void phototransistor(const Sketch& s) {
+    s.round();
+    s.pen.line(-6, -8, -6, 8, 2.4), s.pen.line(-6, -4, 0, -9), s.pen.line(0, -9, 0, -15);
+    s.pen.line(-6, 4, 0, 9), s.pen.line(0, 9, 0, 15);
+    s.pen.light_in();
+}
+
+void source(const Sketch& s) {
+    s.round();
+    s.pen.mark("+", -19, -9);
+}
+
+void current_source(const Sketch& s) {
+    source(s);
+    s.pen.line(-15, 0, 15, 0, 1.3);
+}
+
+void lettered(const Sketch& s, const char* letter) {
+    s.round();
+    s.pen.mark(letter, 0, 0);
+}
+
+void boxed_led(const Sketch& s) {
+    if (s.state.glow > 0) s.pen.glow();
+    s.leads(17);
+    s.pen.box(26, 34);
+    s.pen.triangle(Ink::rgb, s.state.light_rgb);
+    s.pen.arrow(15, -3), s.pen.arrow(15, 5);
+}
+
+void box(const Sketch& s) {
+    s.leads(14);
+    s.pen.box(28, 28);
+}
+
+using Painter = void (*)(const Sketch&);
+const std::map<std::string_view, Painter>& painters() {
+    static const std::map<std::string_view, Painter> all{
+        {"led", led},
+        {"diode", diode},
+        {"battery", battery},
+        {"supply", supply},
+        {"switch", lever},
+        {"button", push},
+        {"capacitor", plates},
+        {"electrolytic", polar_plates},
+        {"inductor", coil},
+        {"resistor", [](const Sketch& s) { s.track(); }},
+        {"npn", [](const Sketch& s) { bipolar(s, true); }},
+        {"pnp", [](const Sketch& s) { bipolar(s, false); }},
+        {"nmos", [](const Sketch& s) { mosfet(s, true); }},
+        {"pmos", [](const Sketch& s) { mosfet(s, false); }},
+        {"potentiometer", potentiometer},
+        {"thermistor", thermistor},
+        {"ldr", light_resistor},
+        {"fuse", fuse},
+        {"phototransistor", phototransistor},
+        {"source", source},
+        {"current_source", current_source},
+        {"motor", [](const Sketch& s) { lettered(s, "M"); }},
+        {"buzzer", [](const Sketch& s) { lettered(s, "♪"); }},
+        {"boxed_led", boxed_led},
+        {"changeover", box},
+        {"box", box}};
+    return all;
+}
+
 }  // namespace
+
+bool has_symbol(std::string_view name) { return painters().contains(name); }
 
 void add_symbol(Drawing& drawing, const Part& part, double x, double top, double bottom, double middle,
                 bool flipped, const SymbolState& state) {
@@ -76,100 +268,9 @@ void add_symbol(Drawing& drawing, const Part& part, double x, double top, double
     if (state.lit)
         drawing.add(Rect{x - 16, middle - 24, 32, 48, 10}, {Ink::none, 0, Ink::rgb, 0.22, 0xd0902c}, ref);
     Pen pen(drawing, ref, x, middle, flipped, state);
-    const auto leads = [&](double half) {
-        drawing.add(Line{x, top, x, middle - half}, {Ink::ink, state.weight}, ref);
-        drawing.add(Line{x, middle + half, x, bottom}, {Ink::ink, state.weight}, ref);
-    };
-    if (part.kind == "resistor") {
-        leads(17);
-        pen.box(14, 34);
-    } else if (part.kind == "led" || part.kind == "diode") {
-        const bool led = part.kind == "led";
-        if (led && state.glow > 0) pen.glow();
-        leads(8);
-        pen.triangle(led ? Ink::rgb : Ink::card, state.light_rgb);
-        if (led) pen.arrow(11, -3), pen.arrow(11, 5);
-    } else if (part.kind == "battery") {
-        leads(4);
-        pen.line(-13, -4, 13, -4, 1.6);
-        pen.line(-7, 4, 7, 4, 3.6);
-        pen.mark("+", -19, -9);
-    } else if (part.kind == "supply") {
-        leads(15);
-        pen.circle(0, 15);
-        pen.mark("+", 0, -7);
-        pen.mark("−", 0, 7);
-    } else if (part.kind == "switch") {
-        leads(12);
-        pen.circle(-12, 2.6);
-        pen.circle(12, 2.6);
-        if (state.closed)
-            pen.line(0, 10, 0, -10, 1.8);
-        else
-            pen.line(0, 10, 11, -9, 1.8);
-    } else if (part.kind == "capacitor" || part.kind == "electrolytic") {
-        leads(4);
-        pen.line(-13, -4, 13, -4, 2.6);
-        pen.line(-13, 4, 13, 4, 2.6);
-        if (part.kind == "electrolytic") pen.mark("+", -17, -9);
-    } else if (part.kind == "inductor") {
-        leads(18);
-        for (const double y : {-13.5, -4.5, 4.5, 13.5}) pen.bump(y, 4.5);
-    } else if (part.kind == "npn" || part.kind == "pnp" || part.kind == "nmos" || part.kind == "pmos") {
-        leads(18);
-        pen.circle(0, 18);
-        const bool mos = part.kind.ends_with("mos");
-        pen.line(-8, -9, -8, 9, 2.6);
-        if (mos) pen.line(-4, -10, -4, 10, 2.0);
-        const double from = mos ? -4 : -8;
-        pen.line(from, -5, 0, -11), pen.line(0, -11, 0, -18);
-        pen.line(from, 5, 0, 11), pen.line(0, 11, 0, 18);
-        pen.head(mos ? -2.0 : -3.0, part.kind == "npn" ? 9.0 : 6.8,
-                 part.kind == "npn" || part.kind == "pmos");
-    } else if (part.kind == "potentiometer") {
-        leads(17);
-        pen.box(14, 34);
-        pen.head(-7, 0, true, true);
-    } else if (part.kind == "button" || part.kind == "jumper") {
-        leads(12);
-        pen.circle(-12, 2.6), pen.circle(12, 2.6);
-        const double bar = state.closed ? 0 : 7;
-        pen.line(bar, -13, bar, 13, 1.8);
-        pen.line(bar, 0, bar + 8, 0, 1.2);
-    } else if (part.kind == "thermistor" || part.kind == "ldr" || part.kind == "fuse") {
-        leads(17);
-        pen.box(14, 34);
-        if (part.kind == "fuse")
-            pen.line(0, -17, 0, 17, 1.2);
-        else
-            pen.line(-13, 15, 12, -13, 1.3);
-        if (part.kind == "thermistor") pen.mark("ϑ", -17, 12);
-        if (part.kind == "ldr") pen.light_in();
-    } else if (part.kind == "phototransistor") {
-        leads(15);
-        pen.circle(0, 15);
-        pen.line(-6, -8, -6, 8, 2.4), pen.line(-6, -4, 0, -9), pen.line(0, -9, 0, -15);
-        pen.line(-6, 4, 0, 9), pen.line(0, 9, 0, 15);
-        pen.light_in();
-    } else if (part.kind == "vsource" || part.kind == "isource") {
-        leads(15);
-        pen.circle(0, 15);
-        pen.mark("+", -19, -9);
-        if (part.kind == "isource") pen.line(-15, 0, 15, 0, 1.3);
-    } else if (part.kind == "motor" || part.kind == "buzzer") {
-        leads(15);
-        pen.circle(0, 15);
-        pen.mark(part.kind == "motor" ? "M" : "♪", 0, 0);
-    } else if (part.kind == "prewired_led" || part.kind == "strip") {
-        if (state.glow > 0) pen.glow();
-        leads(17);
-        pen.box(26, 34);
-        pen.triangle(Ink::rgb, state.light_rgb);
-        pen.arrow(15, -3), pen.arrow(15, 5);
-    } else {
-        leads(14);
-        pen.box(28, 28);
-    }
+    const PartKind* kind = part_kind(part.kind);
+    const auto painter = painters().find(kind ? kind->symbol : "box");
+    (painter == painters().end() ? box : painter->second)({drawing, pen, state, x, top, bottom, middle, ref});
 }
 
 }  // namespace elkit

@@ -16,6 +16,9 @@ struct SymbolState {
 /// Height the symbol takes on its vertical line, in stave units.
 inline constexpr double symbol_height = 36;
 
+/// True if there is a symbol of this name, as kinds.json gives it.
+bool has_symbol(std::string_view name);
+
 /// Adds the IEC 60617 symbol of a part between two nets: first pin at (x, top), second at (x, bottom), symbol
 /// centred at `middle`; of three pins the last at the bottom and the second at (x − 8, middle). `flipped` if
 /// the first pin is the lower one. All items carry the ref "part:<designator>".

@@ -1,6 +1,5 @@
 #include "engine/band.hpp"
 
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <atomic>
@@ -8,6 +7,7 @@
 
 #include "engine/measure.hpp"
 #include "engine/spread.hpp"
+#include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
@@ -37,7 +37,7 @@ Result<Bands> bands(const Circuit& circuit, const Catalogue& catalogue, const Co
     std::optional<Error> trouble;
     int done = 0;
     const auto go_on = [&](std::string_view, double) { return !stopped; };
-    tbb::parallel_for(0, builds, [&](int k) {
+    parallel(builds, [&](int k) {
         if (stopped) return;
         const Corner corner = random_build(circuit, seed, static_cast<std::uint64_t>(k));
         auto run = simulate(circuit, catalogue, conditions, request, corner, go_on);

@@ -22,7 +22,7 @@ struct Conditions {
     /// True if the contact conducts (of a changeover: joins b).
     bool closed(const Part& part) const {
         const auto found = switches.find(part.designator);
-        if (part.kind == "button")  // pressing turns its rest state over
+        if (is(part, Role::momentary))  // pressing turns its rest state over
             return closed_as_drawn(part) != (found != switches.end() && found->second);
         return found == switches.end() ? closed_as_drawn(part) : found->second;
     }
@@ -33,7 +33,7 @@ struct Conditions {
     /// What a supply or steady source gives [V or A]: as set here, else as in the design.
     double level(const Part& part) const {
         const auto found = levels.find(part.designator);
-        return found == levels.end() ? part.number(part.kind == "supply" ? "voltage" : "value")
+        return found == levels.end() ? part.number(part_kind(part.kind)->level)
                                      : found->second;
     }
     bool operator==(const Conditions&) const = default;
@@ -41,8 +41,14 @@ struct Conditions {
 
 /// True for a source whose level can be turned: a supply, or a voltage or current source that is steady.
 inline bool has_level(const Part& part) {
-    return part.kind == "supply" ||
-           ((part.kind == "vsource" || part.kind == "isource") && part.text("wave") == "dc");
+    const PartKind* kind = part_kind(part.kind);
+    return kind && !kind->level.empty() && !follows_waveform(part);
+}
+/// The unit of that level.
+inline Unit level_unit(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    const ParamInfo* info = kind ? kind->param(kind->level) : nullptr;
+    return info ? info->unit : Unit::none;
 }
 
 /// Amounts of light in tenths of a decade: step 20 is 100 lx, and back.

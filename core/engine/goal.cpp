@@ -10,6 +10,7 @@
 #include "engine/newton.hpp"
 #include "engine/probe.hpp"
 #include "quantity/format.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 
@@ -33,7 +34,7 @@ Result<Goal> goal_from_words(const Circuit& circuit, const std::string& words) {
 
 Result<double> evaluate(const Goal& goal, const Circuit& circuit, const Catalogue& catalogue,
                         const Conditions& conditions, const Corner& corner, const Steady* near) {
-    if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
+    if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
     auto system = System::build(circuit, catalogue, conditions, corner);
     if (!system) return system.error();
     Recorder recorder(circuit, catalogue, system.value());
@@ -83,9 +84,9 @@ Result<void> set_by_name(const std::string& name, double value, Circuit& circuit
     if (!part)
         return Error{Fault::usage, name, "there is nothing of that name to vary",
                      "battery, temperature, lux, infrared, a potentiometer, a switch, or PART.PARAMETER"};
-    if (dot == std::string::npos && part->kind == "potentiometer")
+    if (dot == std::string::npos && is_knob(*part))
         return within(0, 1) ? (c.knobs[part->designator] = value, Result<void>(success())) : outside(0, 1);
-    if (dot == std::string::npos && is_contact(*part)) {
+    if (dot == std::string::npos && is(*part, Role::contact)) {
         c.switches[part->designator] = value > 0.5;
         return success();
     }

@@ -135,16 +135,16 @@ Figure LongRun::mean_figure(const std::string& designator, const std::string& pi
 }
 
 bool may_move(const Circuit& circuit) {
-    const auto any = [&](std::initializer_list<const char*> kinds) {
-        return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& p) {
-            return std::any_of(kinds.begin(), kinds.end(), [&](const char* k) { return p.kind == k; });
-        });
-    };
-    const bool driven = std::any_of(circuit.parts.begin(), circuit.parts.end(), [](const Part& p) {
-        return (p.kind == "vsource" || p.kind == "isource") && p.text("wave") != "dc";
-    });
-    return driven || (any({"npn", "pnp", "nmos", "pmos", "timer", "comparator", "relay"}) &&
-                      any({"capacitor", "electrolytic", "inductor", "core", "relay"}));
+    return std::any_of(circuit.parts.begin(), circuit.parts.end(), follows_waveform) ||
+           (any(circuit, Role::gain) && any(circuit, Role::swings));
+}
+
+LongRun resting_run(const Circuit& circuit, OperatingPoint op) {
+    LongRun run;
+    run.mean_ = std::move(op);
+    run.steady_.cycle = moment(circuit, run.mean_);
+    run.steady_.mean_current = run.mean_.supply_current();
+    return run;
 }
 
 Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
@@ -160,10 +160,7 @@ Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, con
         auto op = may_move(circuit) ? Result<OperatingPoint>(run.steady_.cycle.end)
                                     : operating_point(circuit, catalogue, conditions, corner);
         if (!op) return op.error();
-        run.mean_ = std::move(op).value();
-        run.steady_.cycle = moment(circuit, run.mean_);
-        run.steady_.mean_current = run.mean_.supply_current();
-        return run;
+        return resting_run(circuit, std::move(op).value());
     }
     run.mean_ = averages(circuit, run.steady_.cycle);
     return run;

@@ -29,12 +29,16 @@ class LongRun {
     Figure mean_figure(const std::string& designator, const std::string& pin) const;
 
   private:
+    friend LongRun resting_run(const Circuit&, OperatingPoint);
     friend Result<LongRun> long_run(const Circuit&, const Catalogue&, const Conditions&, const Corner&,
                                     const LongRun*);
     const std::vector<double>* current(const std::string& designator, const std::string& pin) const;
     Steady steady_;  ///< its cycle has all nets, pins and powers; one sample at rest
     OperatingPoint mean_;
 };
+
+/// The long run of a circuit that rests at `op`.
+LongRun resting_run(const Circuit& circuit, OperatingPoint op);
 
 /// True if a circuit could move by itself: something with gain and something that stores, or a source that
 /// changes.

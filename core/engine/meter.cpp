@@ -145,7 +145,7 @@ Result<MeterReading> ohms(const Circuit& circuit, const Catalogue& catalogue, co
     if (p.red != p.black) {
         Circuit off;
         for (const Part& part : circuit.parts)
-            if (!is_source(part) && part.kind != "isource") off.parts.push_back(part);
+            if (!is(part, Role::energy)) off.parts.push_back(part);
         for (const double range_resistor : {100.0, 10e3, 1e6}) {
             Circuit with = off;
             Part meter{"meter", "vsource", {}, {{"+", p.red}, {"-", p.black}}, {}};

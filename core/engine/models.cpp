@@ -3,7 +3,10 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
+#include <map>
 
+#include "circuit/connectivity.hpp"
+#include "circuit/part_kind.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {
@@ -31,7 +34,7 @@ double lead_resistance(const Part& source, double celsius) {
 }
 
 std::optional<CellType> cell_of(const Part& battery, const Catalogue& catalogue) {
-    const CellType* type = battery.kind == "battery" ? catalogue.cell(battery.text("cell")) : nullptr;
+    const CellType* type = is(battery, Role::cells) ? catalogue.cell(battery.text("cell")) : nullptr;
     if (!type) return std::nullopt;
     CellType cell = *type;
     const auto scale = [&](Curve& curve, const char* key, double typical) {
@@ -52,7 +55,7 @@ Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, cons
                      "60 V DC at most; above that use a ready-made certified supply, wired by a licensed "
                      "electrician to the local code"};
     };
-    if (part.kind == "supply") {
+    if (!is(part, Role::cells)) {
         const double volts = conditions.level(part);
         if (volts > highest_supply) return refuse(volts);
         return Thevenin{volts, part.number("resistance") + leads};
@@ -69,12 +72,86 @@ Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, cons
         count * cell->resistance.at(charge) * cell->resistance_factor.at(conditions.celsius) + leads};
 }
 
+namespace {
+
+/// The most that a source gives, fresh [V].
+double most_volts(const Part& part, const Catalogue& catalogue, const Conditions& conditions) {
+    if (const auto cell = cell_of(part, catalogue)) return part.number("count") * cell->open_circuit.at(1);
+    if (has_level(part)) return conditions.level(part);
+    return std::max({std::abs(part.number("value")) + part.number("amplitude"), std::abs(part.number("high"))});
+}
+
+struct SourceEdge {
+    const Part* part;  ///< null for a contact
+    std::string from, to;
+    double volts;
+};
+
+std::vector<SourceEdge> source_edges(const Circuit& circuit, const Catalogue& catalogue,
+                                     const Conditions& conditions) {
+    std::vector<SourceEdge> edges;
+    for (const Part& part : circuit.parts) {
+        const PartKind* kind = part_kind(part.kind);
+        if (!kind) continue;
+        if (kind->is(Role::source))
+            edges.push_back({&part, part.net("-"), part.net("+"), most_volts(part, catalogue, conditions)});
+        if (kind->is(Role::contact))
+            for (const auto& [a, b] : kind->joined_closed) edges.push_back({nullptr, part.net(a), part.net(b), 0});
+        for (const auto& [a, b] : kind->joined) edges.push_back({nullptr, part.net(a), part.net(b), 0});
+    }
+    return edges;
+}
+
+}  // namespace
+
+std::optional<SupplySpan> supply_span(const Circuit& circuit, const Catalogue& catalogue,
+                                      const Conditions& conditions) {
+    const auto edges = source_edges(circuit, catalogue, conditions);
+    std::optional<SupplySpan> most;
+    for (const SourceEdge& start : edges) {
+        if (!start.part) continue;
+        // potentials of all nets that sources and contacts tie to this one, with the sources on the way
+        std::map<std::string, SupplySpan> reached{{start.from, {}}};
+        for (std::vector<std::string> front{start.from}; !front.empty();) {
+            const std::string here = front.back();
+            front.pop_back();
+            for (const SourceEdge& e : edges) {
+                if (e.from != here && e.to != here) continue;
+                const std::string& there = e.from == here ? e.to : e.from;
+                if (reached.contains(there)) continue;
+                SupplySpan span = reached[here];
+                span.volts += e.from == here ? e.volts : -e.volts;
+                if (e.part) span.parts.push_back(e.part->designator);
+                reached[there] = span;
+                front.push_back(there);
+            }
+        }
+        for (auto& [net, span] : reached) {
+            span.volts = std::abs(span.volts);
+            if (!span.parts.empty() && (!most || span.volts > most->volts)) most = span;
+        }
+    }
+    return most;
+}
+
+std::vector<Error> circuit_errors(const Circuit& circuit, const Catalogue& catalogue,
+                                  const Conditions& conditions) {
+    auto errors = connectivity_errors(circuit);
+    const auto span = supply_span(circuit, catalogue, conditions);
+    if (span && span->parts.size() > 1 && span->volts > highest_supply)
+        errors.push_back({Fault::design, "part " + span->parts.front(),
+                          "gives " + format_quantity(span->volts, Unit::volt) + " with " + span->parts[1],
+                          "60 V DC at most in all; above that use a ready-made certified supply, wired by a "
+                          "licensed electrician to the local code"});
+    return errors;
+}
+
 Result<Junction> junction_model(const Part& part, const Catalogue& catalogue, double celsius, double bin) {
     const auto named = [&](Error e) {
         e.place = "part " + part.designator;
         return e;
     };
-    if (part.kind == "diode") {
+    if (is(part, Role::blocks)) {
         const DiodeType* type = catalogue.diode(part.text("type"));
         if (!type)
             return named({Fault::design, "", "unknown diode \"" + part.text("type") + "\"",

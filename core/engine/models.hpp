@@ -1,5 +1,7 @@
 #pragma once
 #include <optional>
+#include <string>
+#include <vector>
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part.hpp"
@@ -15,6 +17,19 @@ struct Thevenin {
 /// Refused above `highest_supply`: such voltages are left to licensed practice.
 inline constexpr double highest_supply = 60;  // V DC
 Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, const Conditions& conditions);
+
+/// What sources in a row give between two nets, fresh.
+struct SupplySpan {
+    double volts = 0;
+    std::vector<std::string> parts;  ///< the sources of that row
+};
+/// The largest; closed contacts count as wire. Nothing without a source.
+std::optional<SupplySpan> supply_span(const Circuit& circuit, const Catalogue& catalogue,
+                                      const Conditions& conditions);
+/// Connectivity errors, and supplies that give more than `highest_supply` together: what is refused before
+/// anything is solved.
+std::vector<Error> circuit_errors(const Circuit& circuit, const Catalogue& catalogue,
+                                  const Conditions& conditions);
 
 /// The cell type of a battery with the part's own capacity, voltage and resistance where it sets them;
 /// nothing for another kind or an unknown cell.

@@ -1,5 +1,7 @@
 #include "engine/newton.hpp"
 
+#include "quantity/stop.hpp"
+
 #include <algorithm>
 #include <cmath>
 
@@ -16,6 +18,7 @@ class Newton {
         int balanced = 0;
         double change = 1;
         for (int round = 0; round <= budget; ++round) {
+            stop_point();
             const bool limited = s_.evaluate(x.data(), 0, 0, drive, gmin);
             residual = 0;
             for (std::size_t k = 1; k < step_.size(); ++k) {

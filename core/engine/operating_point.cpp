@@ -8,6 +8,7 @@
 #include "engine/newton.hpp"
 #include "engine/system.hpp"
 #include "engine/transient.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 namespace {
@@ -23,11 +24,10 @@ PartState part_state(const Part& part, const System& system, std::size_t k, cons
     for (std::size_t p = 0; p < part.pins.size(); ++p) {
         const auto wanted = static_cast<std::size_t>(system.main_pin(k));
         if (kind && wanted < kind->pins.size() && part.pins[p].name == kind->pins[wanted]) main = p;
-        if (part.pins[p].name == "gnd") against = p;
+        if (kind && !kind->against.empty() ? part.pins[p].name == kind->against : part.pins[p].name == "gnd")
+            against = p;
         state.taken += volts(p) * state.pins[p];
     }
-    if (part.kind == "core" || part.kind == "relay" || part.kind == "changeover")
-        against = std::min<std::size_t>(1, part.pins.size() - 1);
     state.main = main, state.against = against;
     state.current = state.pins[main];
     state.voltage = volts(main) - volts(against);
@@ -71,7 +71,7 @@ OperatingPoint readings_at(const Circuit& circuit, const System& system, const M
 Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue,
                                        const Conditions& conditions, const Corner& corner,
                                        const OperatingPoint* start) {
-    if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
+    if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
     auto system = System::build(circuit, catalogue, conditions, corner);
     if (!system) return system.error();
     std::vector<double> guess;
@@ -90,7 +90,7 @@ Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& 
 
 Result<std::vector<OperatingPoint>> operating_points(const Circuit& circuit, const Catalogue& catalogue,
                                                      const Conditions& conditions) {
-    if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
+    if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
     std::vector<OperatingPoint> found;
     const auto add = [&](OperatingPoint op) {
         for (const auto& known : found)

@@ -13,21 +13,18 @@
 
 #include "circuit/part_kind.hpp"
 #include "engine/long_run.hpp"
+#include "quantity/random.hpp"
+#include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
 
-/// SplitMix64 (Steele, Lea & Flood, OOPSLA 2014): any two numbers make a stream of their own.
+/// Any two numbers make a stream of their own.
 class Stream {
   public:
     Stream(std::uint64_t seed, std::uint64_t build)
-        : state_(seed * 0x9E3779B97F4A7C15ULL + build * 0xD1B54A32D192ED03ULL) {}
-    double uniform() {
-        std::uint64_t z = state_ += 0x9E3779B97F4A7C15ULL;
-        z = (z ^ (z >> 30)) * 0xBF58476D1CE4E5B9ULL;
-        z = (z ^ (z >> 27)) * 0x94D049BB133111EBULL;
-        return (static_cast<double>((z ^ (z >> 31)) >> 11) + 0.5) * 0x1p-53;
-    }
+        : random_(seed * 0x9E3779B97F4A7C15ULL + build * 0xD1B54A32D192ED03ULL) {}
+    double uniform() { return (static_cast<double>(random_.next() >> 11) + 0.5) * 0x1p-53; }
     /// A place −1…1: normal with σ = ½, those beyond the ends drawn again.
     double place() {
         for (;;) {
@@ -38,7 +35,7 @@ class Stream {
     }
 
   private:
-    std::uint64_t state_;
+    Random random_;
 };
 
 /// Correlation of the places of each part with the values.
@@ -77,10 +74,8 @@ std::vector<Influence> influences(const std::vector<std::string>& names,
 
 bool varies(const Part& part) {
     const PartKind* kind = part_kind(part.kind);
-    return part.kind == "led" || part.kind == "prewired_led" || part.kind == "strip" || part.kind == "rgb" ||
-           part.kind == "npn" || part.kind == "pnp" || part.kind == "nmos" || part.kind == "pmos" ||
-           (kind && kind->param("tolerance") &&
-            (part.kind != "diode" || part.text("type").starts_with("zener")));
+    const ParamInfo* tolerance = kind ? kind->param("tolerance") : nullptr;
+    return kind && (kind->is(Role::bins) || (tolerance && applies(part, *tolerance)));
 }
 
 Figure Influence::figure() const {
@@ -166,7 +161,9 @@ Result<std::vector<Spread>> spread(const Circuit& circuit, const Catalogue& cata
     std::mutex telling;
     std::string trouble;
     const std::size_t grain = may_move(circuit) ? 1 : 64;
+    const std::atomic<bool>* superseded = StopScope::current();
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, n, grain), [&](const auto& range) {
+        const StopScope scope(superseded);
         for (std::size_t k = range.begin(); k < range.end() && !stopped; ++k) {
             const Corner corner = random_build(circuit, seed, k);
             for (const auto& name : names) places[k].push_back(corner.parts.at(name));

@@ -14,6 +14,7 @@
 #include "engine/probe.hpp"
 #include "engine/section.hpp"
 #include "engine/stepper.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 namespace {
@@ -273,7 +274,7 @@ Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
 Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
                             const std::vector<std::string>& probes, const Accuracy& accuracy,
                             const Corner& corner, const Steady* near) {
-    if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
+    if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
     auto built = System::build(circuit, catalogue, conditions, corner);
     if (!built) return built.error();
     System& system = built.value();

@@ -1,4 +1,5 @@
 #include "engine/stepper.hpp"
+#include "quantity/stop.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -63,6 +64,7 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
     const double rate = 1 / a;
     double before = 0;
     for (int round = 0; round < 24; ++round) {
+        stop_point();
         const bool limited = system_.evaluate(x.data(), time, rate);
         ++evaluations;
         if (factored_rate_ != rate || !system_.linear()) {

@@ -1,7 +1,6 @@
 #include "engine/sweep.hpp"
 
 #include <fmt/format.h>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <atomic>
@@ -12,6 +11,7 @@
 #include "circuit/part_kind.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
+#include "quantity/stop.hpp"
 
 namespace elkit {
 
@@ -40,20 +40,22 @@ Result<SweepRange> range_from_words(const std::string& words) {
 std::vector<Variable> variables(const Circuit& circuit) {
     std::vector<Variable> all{{"battery", "battery fullness", Unit::none, 0.02, 1},
                               {"temperature", "temperature", Unit::celsius, -10, 50}};
-    const auto any = [&](const char* kind) {
-        return std::any_of(circuit.parts.begin(), circuit.parts.end(),
-                           [&](const Part& p) { return p.kind == kind; });
+    const auto read = [&](const char* condition) {
+        return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& p) {
+            const PartKind* kind = part_kind(p.kind);
+            return kind && kind->reads_condition(condition);
+        });
     };
-    if (any("ldr") || any("phototransistor")) all.push_back({"lux", "light, lx", Unit::none, 1, 10000, true});
-    if (any("phototransistor")) all.push_back({"infrared", "infrared, W/m²", Unit::none, 0, 20});
+    if (read("lux")) all.push_back({"lux", "light, lx", Unit::none, 1, 10000, true});
+    if (read("infrared")) all.push_back({"infrared", "infrared, W/m²", Unit::none, 0, 20});
     for (const Part& part : circuit.parts)
-        if (part.kind == "potentiometer")
+        if (is_knob(part))
             all.push_back({part.designator, part.designator + " position", Unit::none, 0, 1});
     for (const Part& part : circuit.parts)
         if (has_level(part)) {
             const double level = Conditions{}.level(part);
             all.push_back({part.designator, part.designator + " level",
-                           part.kind == "isource" ? Unit::ampere : Unit::volt, 0, 1.5 * level});
+                           level_unit(part), 0, 1.5 * level});
         }
     for (const Part& part : circuit.parts) {
         const PartKind* kind = part_kind(part.kind);
@@ -92,7 +94,7 @@ Result<Sweep> sweep(const Circuit& circuit, const Catalogue& catalogue, const Co
     std::atomic<int> done{0};
     std::atomic<bool> stopped{false};
     std::mutex telling;
-    tbb::parallel_for(std::size_t{0}, s.at.size(), [&](std::size_t k) {
+    parallel(s.at.size(), [&](std::size_t k) {
         if (stopped) return;
         Circuit trial = circuit;
         Conditions c = conditions;

@@ -12,6 +12,8 @@
 #include "engine/repetition.hpp"
 #include "engine/stepper.hpp"
 #include "quantity/format.hpp"
+#include "quantity/stop.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 namespace {
@@ -152,7 +154,7 @@ const Trace* Recording::trace(std::string_view probe) const {
 
 Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
                            const RunRequest& request, const Corner& corner, const Progress& progress) {
-    if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
+    if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
     if (!(request.until > 0))
         return Error{Fault::usage, "until", "found " + format_quantity(request.until, Unit::second),
                      "a time above zero"};
@@ -202,6 +204,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
     const bool may_copy = request.copy_cycles && request.frames == 0 && system.autonomous();
     const double frame_gap = request.frames > 0 ? request.until / request.frames : 0;
     while (stepper.time() < request.until) {
+        stop_point();
         while (next_change < request.changes.size() && request.changes[next_change].time <= stepper.time()) {
             const TimedChange& change = request.changes[next_change++];
             run.happenings.push_back({stepper.time(), change.what});

@@ -1,10 +1,9 @@
 #pragma once
 #include <array>
-#include <optional>
+#include <map>
 #include <vector>
 
-#include "design/design.hpp"
-#include "light/resistor.hpp"
+#include "engine/queries.hpp"
 #include "light/strings.hpp"
 #include "quantity/figure.hpp"
 
@@ -22,33 +21,34 @@ struct StringResult {
     double led_voltage = 0;  ///< V of one LED now
 };
 
-/// One way to round the resistor of the recipe.
-struct ResistorOption {
-    std::string label;  ///< "nearest", "never above", "in the drawer"
-    Figure resistance;  ///< Ω; 0 if this school finds none
-    Figure current;     ///< A from fresh cells, by the engine
-    bool chosen = false;
-    std::string note;  ///< "on target", "over target", "3 % under", or why there is none
-};
-
+/// Currents of the strings and the light they give.
 struct LightResult {
     std::vector<StringResult> strings;
-    /// Current [A] of the first string: rows low, typical, high forward voltage; columns fresh, half, nearly
-    /// flat.
-    std::array<std::array<Figure, 3>, 3> bins;
     Figure total;       ///< current from the cells now
-    Figure brightness;  ///< perceived now, % of fresh
-    std::vector<ResistorOption> options;
+    Figure brightness;  ///< perceived now, % of fresh and lit
+};
+
+/// What the lights of a circuit do under these conditions, and from fresh cells. Errors are those of the
+/// engine.
+struct LightQuery : Situated {
+    using Situated::Situated;
+    using Value = LightResult;
+    static constexpr std::string_view name = "light";
+    Result<Value> compute(const Ask& ask) const;
 };
 
 inline constexpr std::array<double, 3> bin_charges{1.0, 0.5, 0.1};
 
-/// Everything the Light station shows. `owned` are resistor values in the drawer [Ω]; may be empty.
-/// Errors are those of the engine.
-Result<LightResult> analyse_light(const Design& design, const Conditions& conditions,
-                                  const std::vector<double>& owned = {});
+/// Current [A] of the first string: rows low, typical, high forward voltage; columns fresh, half, nearly
+/// flat. Lit; the battery of the conditions does not matter. Design error without an LED.
+struct BinsQuery : Situated {
+    BinsQuery(const Keyed<Circuit>& of, const Conditions& under) : Situated(of, fresh(*of, under)) {}
+    using Value = std::array<std::array<Figure, 3>, 3>;
+    static constexpr std::string_view name = "bins";
+    Result<Value> compute(const Ask& ask) const;
+};
 
-/// Conditions with every switch of the circuit closed: the light is on.
-Conditions lit(const Circuit& circuit, Conditions conditions);
+/// Perceived brightness 0…1 of each light at these readings, against half the current its type is tested at.
+std::map<std::string, double> glow_of(const Circuit& circuit, const OperatingPoint& op);
 
 }  // namespace elkit

@@ -1,3 +1,4 @@
+#include "circuit/part_kind.hpp"
 #include "light/strings.hpp"
 
 #include <algorithm>
@@ -8,11 +9,11 @@ std::vector<LedString> led_strings(const Circuit& circuit) {
     std::vector<LedString> strings;
     const auto all = chains(circuit);
     for (const Chain& chain : all) {
-        if (chain.count("led") == 0) continue;
+        if (chain.count(Role::diode_light) == 0) continue;
         LedString s{{}, nullptr, nullptr, chain.from, chain.to};
         for (const Part* part : chain.parts) {
-            if (part->kind == "led") s.leds.push_back(part);
-            if (part->kind == "resistor" && !s.resistor) s.resistor = part;
+            if (is(*part, Role::diode_light)) s.leds.push_back(part);
+            if (is(*part, Role::resistor) && !s.resistor) s.resistor = part;
         }
         strings.push_back(std::move(s));
     }
@@ -24,10 +25,10 @@ std::vector<LedString> led_strings(const Circuit& circuit) {
             }) > 1;
         if (!parallel) continue;
         for (const Chain& chain : all)
-            if (chain.count("led") == 0 && chain.count("resistor") > 0 &&
+            if (chain.count(Role::diode_light) == 0 && chain.count(Role::resistor) > 0 &&
                 (chain.to == s.from || chain.from == s.from || chain.to == s.to || chain.from == s.to))
                 s.shared = *std::find_if(chain.parts.begin(), chain.parts.end(),
-                                         [](const Part* p) { return p->kind == "resistor"; });
+                                         [](const Part* p) { return is(*p, Role::resistor); });
     }
     return strings;
 }
@@ -35,7 +36,7 @@ std::vector<LedString> led_strings(const Circuit& circuit) {
 double total_intensity(const Circuit& circuit, const Catalogue& catalogue, const OperatingPoint& op) {
     double sum = 0;
     for (const Part& part : circuit.parts) {
-        if (part.kind != "led") continue;
+        if (!is(part, Role::light)) continue;
         const LedType* type = catalogue.led(part.text("type"));
         if (type)
             sum += std::max(type->intensity, 1e-3) * std::max(0.0, op.part(part.designator).current) /

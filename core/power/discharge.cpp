@@ -1,17 +1,15 @@
 #include "power/discharge.hpp"
 
 #include <fmt/format.h>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <limits>
 
-#include "engine/long_run.hpp"
+#include "circuit/part_kind.hpp"
 #include "engine/models.hpp"
 #include "light/brightness.hpp"
-#include "light/light.hpp"
 #include "light/strings.hpp"
 #include "power/standby.hpp"
 #include "power/supply_range.hpp"
@@ -76,17 +74,24 @@ namespace {
 /// a latch keeps its side; over a steady cycle where it moves.
 class Follower {
   public:
-    Follower(const Circuit& circuit, const Corner& corner) : circuit_(circuit), corner_(corner) {}
-    Result<void> start(const Conditions& c) {
-        auto run = long_run(circuit_, built_in_catalogue(), c, corner_, moves() ? &run_ : nullptr);
+    explicit Follower(const Situated& at) : at_(at) {}
+    /// From the long run with fresh cells, which others ask for too.
+    Result<void> start(const Ask& ask) {
+        const auto run = ask(RunQuery(at_.circuit, at_.conditions, at_.corner));
         if (!run) return run.error();
-        run_ = std::move(run).value();
+        run_ = *run;
         now_ = run_.mean();
         return success();
     }
     Result<void> follow(const Conditions& c) {
-        if (moves()) return start(c);
-        auto op = operating_point(circuit_, built_in_catalogue(), c, corner_, &now_);
+        if (moves()) {
+            auto run = long_run(*at_.circuit, built_in_catalogue(), c, at_.corner, &run_);
+            if (!run) return run.error();
+            run_ = std::move(run).value();
+            now_ = run_.mean();
+            return success();
+        }
+        auto op = operating_point(*at_.circuit, built_in_catalogue(), c, at_.corner, &now_);
         if (!op) return op.error();
         now_ = std::move(op).value();
         return success();
@@ -95,8 +100,7 @@ class Follower {
     const OperatingPoint& now() const { return now_; }
 
   private:
-    const Circuit& circuit_;
-    const Corner& corner_;
+    const Situated& at_;
     LongRun run_;
     OperatingPoint now_;
 };
@@ -115,62 +119,93 @@ struct Ending {
 
 }  // namespace
 
-Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end_brightness,
-                            const Corner& corner) {
-    Conditions c = lit(circuit, conditions);
+Digest DischargeQuery::key() const {
+    Digester d;
+    d << Situated::key() << end_brightness;
+    return d.digest();
+}
+
+namespace {
+
+/// What ends a run between the last sample and this one: too little light, empty cells, a chip that stops.
+class EndWatch {
+  public:
+    EndWatch(const Circuit& circuit, const CellType& cell, double cells, double end_brightness)
+        : chips_(supply_ranges(circuit)),
+          volts_(chips_.size()),
+          cutoff_(cells * cell.cutoff),
+          end_brightness_(end_brightness),
+          end_light_(luminance_for(end_brightness)) {}
+
+    Ending look(const DischargeSample* last, const DischargeSample& s, const OperatingPoint& op, bool lights) {
+        Ending ending;
+        if (last) {
+            ending.consider(lights && s.light < end_light_, last->light, s.light, end_light_,
+                            fmt::format("light below {:.0f} % of fresh", 100 * end_brightness_));
+            ending.consider(s.volts < cutoff_, last->volts, s.volts, cutoff_, "cells empty");
+        }
+        for (std::size_t i = 0; i < chips_.size(); ++i) {
+            const SupplyRange& chip = chips_[i];
+            const double volts = op.voltage(chip.plus) - op.voltage(chip.minus);
+            if (last && chip.stops && volts_[i] >= chip.low)
+                ending.consider(
+                    volts < chip.low, volts_[i], volts, chip.low,
+                    fmt::format("{} below its {}", chip.designator, format_quantity(chip.low, Unit::volt)),
+                    chip.designator);
+            volts_[i] = volts;
+        }
+        return ending;
+    }
+
+  private:
+    std::vector<SupplyRange> chips_;
+    std::vector<double> volts_;
+    double cutoff_, end_brightness_, end_light_;
+};
+
+/// A supply that does not empty: one sample, for ever.
+Discharge for_ever(DischargeSample s) {
     Discharge d;
-    const Part* source = circuit.source();
+    d.samples.push_back(s);
+    d.hours = endless, d.charge_left = 1, d.energy_left = 1, d.average_light = 1, d.ended_by = "it does not empty";
+    return d;
+}
+
+}  // namespace
+
+Result<Discharge> DischargeQuery::compute(const Ask& ask) const {
+    const Part* source = circuit->source();
     const auto cell = source ? emptying_cell(*source) : std::nullopt;
-    const double cells = cell ? source->number("count") : 1;
-    const double end_light = luminance_for(end_brightness);
-    const auto chips = supply_ranges(circuit);
-    std::vector<double> chip_volts(chips.size());
-    Follower circuit_at(circuit, corner);
-    double fresh_light = 0, rate_before = 0;
-    int steps = steps_at_rest;
+    Follower at(*this);
+    if (auto solved = at.start(ask); !solved) return solved.error();
+    const double fresh_light = total_intensity(*circuit, built_in_catalogue(), at.now());
+    const auto sample = [&](double charge) {
+        const OperatingPoint& op = at.now();
+        const double intensity = total_intensity(*circuit, built_in_catalogue(), op);
+        return DischargeSample{0, charge, op.part(op.source).voltage, std::max(op.supply_current(), 1e-9),
+                               fresh_light > 0 ? intensity / fresh_light : 0};
+    };
+    if (!cell) return for_ever(sample(1));
+    Discharge d;
+    EndWatch watch(*circuit, *cell, source->number("count"), end_brightness);
+    const int steps = at.moves() ? steps_moving : steps_at_rest;
+    double rate_before = 0;
+    Conditions c = conditions;
     for (int k = 0; k <= steps; ++k) {
+        ask.tell("discharging the cells", double(k) / steps);
         c.battery = 1.0 - double(k) / steps;
-        if (auto solved = k ? circuit_at.follow(c) : circuit_at.start(c); !solved) {
-            if (!k || !circuit_at.moves()) return solved.error();
+        if (auto solved = k ? at.follow(c) : Result<void>(success()); !solved) {
+            if (!at.moves()) return solved.error();
             d.ended_by = "it no longer runs steadily: " + solved.error().text();
             summarise(d, *cell, d.samples.back().charge);
             return d;
         }
-        if (k == 0 && circuit_at.moves()) steps = steps_moving;
-        const OperatingPoint& op = circuit_at.now();
-        const double intensity = total_intensity(circuit, built_in_catalogue(), op);
-        if (k == 0) fresh_light = intensity;
-        const double amps = std::max(op.supply_current(), 1e-9);
-        DischargeSample s{0, c.battery, op.part(op.source).voltage, amps,
-                          fresh_light > 0 ? intensity / fresh_light : 0};
-        if (!cell) {
-            d.samples.push_back(s);
-            d.hours = endless, d.charge_left = 1, d.energy_left = 1, d.average_light = 1,
-            d.ended_by = "it does not empty";
-            return d;
-        }
-        const double rate = cell->usable_charge(amps, c.celsius) * (1 + 0.1 * corner.capacity) /
-                            amps;  // h for all of the charge
+        DischargeSample s = sample(c.battery);
+        const double rate = cell->usable_charge(s.amps, c.celsius) * (1 + 0.1 * corner.capacity) /
+                            s.amps;  // h for all of the charge
         if (k > 0) s.hours = d.samples.back().hours + (rate + rate_before) / 2 / steps;
         rate_before = rate;
-        Ending ending;
-        if (k > 0) {
-            const auto& last = d.samples.back();
-            ending.consider(fresh_light > 0 && s.light < end_light, last.light, s.light, end_light,
-                            fmt::format("light below {:.0f} % of fresh", 100 * end_brightness));
-            ending.consider(s.volts < cells * cell->cutoff, last.volts, s.volts, cells * cell->cutoff,
-                            "cells empty");
-        }
-        for (std::size_t i = 0; i < chips.size(); ++i) {
-            const SupplyRange& chip = chips[i];
-            const double volts = op.voltage(chip.plus) - op.voltage(chip.minus);
-            if (k > 0 && chip.stops && chip_volts[i] >= chip.low)
-                ending.consider(
-                    volts < chip.low, chip_volts[i], volts, chip.low,
-                    fmt::format("{} below its {}", chip.designator, format_quantity(chip.low, Unit::volt)),
-                    chip.designator);
-            chip_volts[i] = volts;
-        }
+        const Ending ending = watch.look(k ? &d.samples.back() : nullptr, s, at.now(), fresh_light > 0);
         if (!ending.why.empty()) {
             d.ended_by = ending.why, d.ended_part = ending.part;
             d.samples.push_back(between(d.samples.back(), s, ending.at));
@@ -186,7 +221,7 @@ Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions
 
 namespace {
 
-Figure standby_figures(const Design& design, const Conditions& conditions, const LongRun& off,
+Figure standby_figures(const Circuit& circuit, const Conditions& conditions, const LongRun& off,
                        Figure& current) {
     current = {"power.standby_current",
                "current with everything off",
@@ -194,11 +229,11 @@ Figure standby_figures(const Design& design, const Conditions& conditions, const
                Unit::ampere,
                {},
                {},
-               {off_text(design.circuit) + ", fresh cells"}};
+               {off_text(circuit) + ", fresh cells"}};
     if (off.moves()) current.working.push_back("it still moves then: the average over one cycle");
-    for (const auto& [part, amps] : takers(design.circuit, off.mean()))
+    for (const auto& [part, amps] : takers(circuit, off.mean()))
         current.working.push_back(fmt::format("through {}: {}", part, format_quantity(amps, Unit::ampere)));
-    const Part* source = design.circuit.source();
+    const Part* source = circuit.source();
     const auto cell = emptying_cell(*source);
     Figure f{"power.standby", "standby life, switched off", endless, Unit::year, {}, {}, {}};
     if (!cell) return f;
@@ -209,7 +244,7 @@ Figure standby_figures(const Design& design, const Conditions& conditions, const
                  fmt::format("  = 1 / ({:.2g} + {:.2g}) = {}", cell->self_discharge_per_year, drain,
                              format_quantity(computed, Unit::year))};
     if (computed > shelf_life) f.working.push_back("more than a cell keeps on the shelf: shown as 10 years");
-    if (!can_be_off(design.circuit)) f.working.push_back("there is no switch: it is never off");
+    if (!can_be_off(circuit)) f.working.push_back("there is no switch: it is never off");
     return f;
 }
 
@@ -250,29 +285,35 @@ Figure supply_voltage(const Circuit& circuit, const Conditions& conditions, cons
     return f;
 }
 
-Result<PowerResult> analyse_power(const Design& design, const Conditions& conditions) {
+Digest PowerQuery::key() const {
+    Digester d;
+    d << Situated::key() << end_brightness;
+    return d.digest();
+}
+
+Result<PowerResult> PowerQuery::compute(const Ask& ask) const {
     PowerResult r;
-    const double end = design.brief.end_brightness;
-    auto typical = discharge(design.circuit, conditions, end);
+    const auto typical = ask(DischargeQuery(circuit, conditions, end_brightness));
     if (!typical) return typical.error();
-    r.typical = std::move(typical).value();
+    r.typical = *typical;
     double shortest = r.typical.hours, longest = r.typical.hours;
-    std::array<Result<Discharge>, 2> bins{Discharge{}, Discharge{}};
-    tbb::parallel_for(0, 2, [&](int k) {
+    std::array<Answer<Discharge>, 2> bins;
+    parallel(2, [&](int k) {
         const double bin = k == 0 ? -1.0 : 1.0;
-        bins[static_cast<std::size_t>(k)] = discharge(design.circuit, conditions, end, {bin, bin, 0});
+        bins[static_cast<std::size_t>(k)] =
+            ask(DischargeQuery(circuit, conditions, end_brightness, {bin, bin, 0}));
     });
     for (const auto& bin : bins) {
         if (!bin) return bin.error();
         for (const double capacity : {0.9, 1.1}) {  // of the cells: it stretches time and nothing else
-            Discharge d = bin.value();
+            Discharge d = *bin;
             for (auto& sample : d.samples) sample.hours *= capacity;
             d.hours *= capacity, d.delivered *= capacity;
             shortest = std::min(shortest, d.hours), longest = std::max(longest, d.hours);
             r.corners.push_back(std::move(d));
         }
     }
-    const auto cell = emptying_cell(*design.circuit.source());
+    const auto cell = emptying_cell(*circuit->source());
     r.run_time = {"power.run_time",
                   "run time from fresh cells",
                   r.typical.hours,
@@ -298,10 +339,10 @@ Result<PowerResult> analyse_power(const Design& design, const Conditions& condit
                             {},
                             {},
                             {"mean of CIE lightness over the run time, fresh = 100 %"}};
-    auto off = long_run(design.circuit, built_in_catalogue(), switched_off(design.circuit, conditions));
+    const auto off = ask(RunQuery(circuit, switched_off(*circuit, conditions)));
     if (!off) return off.error();
-    r.drains = takers(design.circuit, off.value().mean());
-    r.standby = standby_figures(design, conditions, off.value(), r.standby_current);
+    r.drains = takers(*circuit, off->mean());
+    r.standby = standby_figures(*circuit, conditions, *off, r.standby_current);
     return r;
 }
 

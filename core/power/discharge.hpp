@@ -4,9 +4,7 @@
 #include <vector>
 
 #include "catalogue/catalogue.hpp"
-#include "design/design.hpp"
-#include "engine/conditions.hpp"
-#include "engine/operating_point.hpp"
+#include "engine/queries.hpp"
 #include "quantity/figure.hpp"
 
 namespace elkit {
@@ -37,8 +35,15 @@ struct Discharge {
 /// state of charge s the engine solves the circuit, on average over a steady cycle where it moves; time
 /// follows from  ds/dt = −I / Q(I, T),  with the cell's rate loss in Q; trapezoids over 120 steps in s (20
 /// where it moves). Errors are those of the engine.
-Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end_brightness,
-                            const Corner& corner = {});
+struct DischargeQuery : Situated {
+    DischargeQuery(const Keyed<Circuit>& of, const Conditions& under, double end, Corner at = {})
+        : Situated(of, fresh(*of, under), std::move(at)), end_brightness(end) {}
+    double end_brightness;
+    using Value = Discharge;
+    static constexpr std::string_view name = "discharge";
+    Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
 
 struct PowerResult {
     Discharge typical;
@@ -50,7 +55,15 @@ struct PowerResult {
 /// Voltage at the source's leads in `op`, with its working; `conditions` are those of `op`.
 Figure supply_voltage(const Circuit& circuit, const Conditions& conditions, const OperatingPoint& op);
 
-/// Everything the Power station shows but the comparison. Errors are those of the engine.
-Result<PowerResult> analyse_power(const Design& design, const Conditions& conditions);
+/// Run time, what is left, and what it takes with everything off. Errors are those of the engine.
+struct PowerQuery : Situated {
+    PowerQuery(const Keyed<Circuit>& of, const Conditions& under, double end)
+        : Situated(of, fresh(*of, under)), end_brightness(end) {}
+    double end_brightness;
+    using Value = PowerResult;
+    static constexpr std::string_view name = "run time";
+    Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
 
 }  // namespace elkit

@@ -2,39 +2,39 @@
 
 #include <algorithm>
 
+#include "circuit/part_kind.hpp"
+
 namespace elkit {
 namespace {
 
 constexpr double daylight = 10'000;  // lx, an overcast noon
 
-bool has(const Circuit& circuit, std::initializer_list<const char*> kinds) {
-    return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& p) {
-        return std::any_of(kinds.begin(), kinds.end(), [&](const char* k) { return p.kind == k; });
+/// A contact that stays and can be open.
+bool has_switch(const Circuit& c) {
+    return std::any_of(c.parts.begin(), c.parts.end(), [](const Part& p) {
+        return is(p, Role::stays) && part_kind(p.kind)->joined_open.empty();
     });
 }
-bool has_switch(const Circuit& c) { return has(c, {"switch", "double_switch"}); }
-bool has_button(const Circuit& c) { return has(c, {"button"}); }
-bool has_sensor(const Circuit& c) { return has(c, {"ldr", "phototransistor"}); }
 
 }  // namespace
 
 bool can_be_off(const Circuit& circuit) {
-    return has_switch(circuit) || has_button(circuit) || has_sensor(circuit);
+    return has_switch(circuit) || any(circuit, Role::momentary) || any(circuit, Role::light_sensor);
 }
 
 Conditions switched_off(const Circuit& circuit, Conditions c) {
     c.battery = 1;
     for (const Part& part : circuit.parts)
-        if (part.kind == "switch" || part.kind == "double_switch" || part.kind == "button")
+        if (is(part, Role::momentary) || (is(part, Role::stays) && part_kind(part.kind)->joined_open.empty()))
             c.switches[part.designator] = false;
-    if (!has_switch(circuit) && has_sensor(circuit)) c.lux = daylight;
+    if (!has_switch(circuit) && any(circuit, Role::light_sensor)) c.lux = daylight;
     return c;
 }
 
 std::string off_text(const Circuit& circuit) {
     if (has_switch(circuit)) return "every switch open";
-    if (has_sensor(circuit)) return "in daylight (10 000 lx)";
-    return has_button(circuit) ? "no button pressed" : "as it stands";
+    if (any(circuit, Role::light_sensor)) return "in daylight (10 000 lx)";
+    return any(circuit, Role::momentary) ? "no button pressed" : "as it stands";
 }
 
 std::vector<std::pair<std::string, double>> takers(const Circuit& circuit, const OperatingPoint& op) {

@@ -4,10 +4,12 @@
 
 #include <cmath>
 
-#include "engine/operating_point.hpp"
+#include "circuit/part_kind.hpp"
+#include "design/content.hpp"
+#include "engine/models.hpp"
 #include "light/brightness.hpp"
-#include "light/light.hpp"
-#include "recipes/steady_light.hpp"
+#include "light/strings.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
@@ -19,15 +21,6 @@ struct Candidate {
 constexpr Candidate usual[]{{"LR6", 2},      {"LR6", 3},       {"LR6", 4},    {"LR03", 3},
                             {"6LR61", 1},    {"CR2032", 1},    {"CR2450", 1}, {"NiMH-AA", 3},
                             {"NiMH-AAA", 3}, {"Li-ion-1S", 1}, {"USB", 1},    {"Lead-12V", 1}};
-
-/// Only the battery changes; everything else stays as it is.
-Design same_circuit(const Design& design, const Candidate& c) {
-    Design out = design;
-    for (Part& part : out.circuit.parts)
-        if (part.kind == "battery")
-            part.params["cell"] = std::string(c.cell), part.params["count"] = double(c.count);
-    return out;
-}
 
 /// The row's figures: from the engine's fresh operating point and the discharge.
 void fill_figures(SupplyRow& row, const Discharge& run, const OperatingPoint& fresh, const CellType& cell,
@@ -43,11 +36,11 @@ void fill_figures(SupplyRow& row, const Discharge& run, const OperatingPoint& fr
                       std::move(working)};
     };
     const auto lightness = [](double r) {
-        return fmt::format("CIE lightness of {:.3f} of the target light: {:.0f} %", r, 100 * perceived(r));
+        return fmt::format("CIE lightness of {:.3f} of this design's fresh light: {:.0f} %", r, 100 * perceived(r));
     };
     const double last = ratio * run.samples.back().light;
     row.start = figure("start", "brightness fresh", 100 * perceived(ratio), Unit::percent,
-                       {"light of all LEDs fresh ÷ light at the target current", lightness(ratio)});
+                       {"light of all LEDs fresh ÷ light of this design from fresh cells", lightness(ratio)});
     row.end = figure("end", "brightness at the end", 100 * perceived(last), Unit::percent,
                      {"the run ends at: " + run.ended_by, lightness(last)});
     row.run_time =
@@ -64,31 +57,41 @@ void fill_figures(SupplyRow& row, const Discharge& run, const OperatingPoint& fr
               : std::string("nothing is used up")});
 }
 
-void measure(SupplyRow& row, const Design& design, const Conditions& conditions, const CellType& cell,
-             double target_light) {
-    const Circuit& circuit = design.circuit;
-    auto run = discharge(circuit, conditions, design.brief.end_brightness);
-    Conditions fresh = lit(circuit, conditions);
-    fresh.battery = 1;
-    auto op = operating_point(circuit, built_in_catalogue(), fresh);
-    if (!run || !op) {
-        row.reason = (run ? op.error() : run.error()).text();
+/// The highest share of its rating that a light of this circuit gets, and whose it is.
+std::pair<double, const Part*> hardest_driven(const Circuit& circuit, const OperatingPoint& op) {
+    std::pair<double, const Part*> worst{0, nullptr};
+    for (const Part& part : circuit.parts) {
+        if (!is(part, Role::diode_light)) continue;
+        const double limit = part.number("max_current"), current = op.part(part.designator).current;
+        if (limit > 0 && current / limit > worst.first) worst = {current / limit, &part};
+    }
+    return worst;
+}
+
+void measure(const Ask& ask, SupplyRow& row, const Keyed<Circuit>& circuit, const SuppliesQuery& query,
+             const CellType& cell, double reference) {
+    const double end = query.design.brief.end_brightness;
+    const auto run = ask(DischargeQuery(circuit, query.conditions, end));
+    const auto full = ask(RunQuery(circuit, fresh(*circuit, query.conditions)));
+    if (!run || !full) {
+        row.reason = (run ? full.error() : run.error()).text();
         return;
     }
-    const auto strings = led_strings(circuit);
+    const OperatingPoint& op = full->mean();
+    const auto strings = led_strings(*circuit);
     if (!strings.empty()) {
         const LedString& s = strings[0];
-        const PartState& led = op.value().part(s.leds.front()->designator);
+        const PartState& led = op.part(s.leds.front()->designator);
         row.current = {"supply." + row.name + ".current",
                        "current of a string, fresh, " + row.name,
                        led.current,
                        Unit::ampere,
                        {},
                        {},
-                       {fmt::format("the engine's operating point from fresh {}: {} across each LED",
-                                    row.name, format_quantity(led.voltage, Unit::volt))}};
+                       {fmt::format("the engine's answer with fresh {}: {} across each LED", row.name,
+                                    format_quantity(led.voltage, Unit::volt))}};
         if (s.resistor) {
-            const PartState& r = op.value().part(s.resistor->designator);
+            const PartState& r = op.part(s.resistor->designator);
             row.resistor = {"supply." + row.name + ".resistor",
                             "series resistor, " + row.name,
                             s.resistor->number("value"),
@@ -99,55 +102,71 @@ void measure(SupplyRow& row, const Design& design, const Conditions& conditions,
                                          format_quantity(r.current, Unit::ampere))}};
         }
     }
-    const double ratio = total_intensity(circuit, built_in_catalogue(), op.value()) / target_light;
-    const LedType& led = *built_in_catalogue().led(design.light->led);
-    if (row.current.value > led.max_current) {
-        row.reason = fmt::format("{} through an LED that may have {}", row.current.text(),
-                                 format_quantity(led.max_current, Unit::ampere));
+    const double light = total_intensity(*circuit, built_in_catalogue(), op);
+    const double ratio = reference > 0 ? light / reference : 1;
+    if (const auto [share, led] = hardest_driven(*circuit, op); share > 1 && !full->moves()) {
+        row.reason = fmt::format("{} through {}, which may have {}",
+                                 format_quantity(op.part(led->designator).current, Unit::ampere), led->designator,
+                                 format_quantity(led->number("max_current"), Unit::ampere));
         return;
     }
     row.possible = true;
-    fill_figures(row, run.value(), op.value(), cell, ratio, design.brief.end_brightness);
-    const double total = op.value().supply_current();
+    fill_figures(row, *run, op, cell, ratio, end);
+    const double total = op.supply_current();
     if (total > cell.max_current * 1.0001)
         row.reason = fmt::format("{} is above the {} it can give", format_quantity(total, Unit::ampere),
                                  format_quantity(cell.max_current, Unit::ampere));
-    else if (row.start.value < 50)
+    else if (reference > 0 && row.start.value < 50)
         row.reason = "too dim from the start";
+}
+
+/// The design with another supply and nothing else changed.
+Result<Design> same_parts(const Design& design, const std::string& cell, int count) {
+    Design bare = design;
+    bare.blocks.clear();
+    return with_supply(bare, cell, count);
 }
 
 }  // namespace
 
-Result<Design> with_supply(const Design& design, const std::string& cell, int count) {
-    if (!design.light)
-        return Error{Fault::design, "/recipe", "there are no goals to size from",
-                     "a design made by the steady-light recipe"};
-    LightGoals goals = *design.light;
-    goals.cell = cell, goals.cells = count;
-    if (const CellType* type = built_in_catalogue().cell(cell); type && !type->limits_itself)
-        goals.resistor = true;
-    return apply_steady_light(design, goals);
+SuppliesQuery::SuppliesQuery(const Design& of, const Conditions& under, SupplyPolicy how)
+    : conditions(as_seen(of.circuit, fresh(of.circuit, under))), policy(how) {
+    design.circuit = of.circuit, design.blocks = of.blocks;
+    design.brief.end_brightness = of.brief.end_brightness;
+    conditions.celsius = under.celsius;  // any cell reads it
 }
 
-Result<std::vector<SupplyRow>> compare_supplies(const Design& design, const Conditions& conditions,
-                                                ResistorPolicy policy) {
-    if (!design.light)
-        return Error{Fault::design, "/recipe", "there are no goals to size from",
-                     "a design made by the steady-light recipe"};
-    const LightGoals& goals = *design.light;
-    const LedType& led = *built_in_catalogue().led(goals.led);
-    const double target_light =
-        goals.count * std::max(led.intensity, 1e-3) * goals.current / led.test_current;
-    std::vector<SupplyRow> rows;
-    std::vector<Candidate> candidates{{goals.cell.c_str(), static_cast<int>(goals.cells)}};
+Digest SuppliesQuery::key() const {
+    Digester d;
+    d << content_digest(design.circuit) << content_digest(design.blocks) << content_digest(conditions)
+      << design.brief.end_brightness << static_cast<int>(policy);
+    return d.digest();
+}
+
+Result<std::vector<SupplyRow>> SuppliesQuery::compute(const Ask& ask) const {
+    const Part* source = design.circuit.source();
+    if (!source) return Error{Fault::design, "circuit", "nothing feeds it", "a battery or a supply"};
+    const Keyed<Circuit> own(design.circuit);
+    const auto now = ask(RunQuery(own, fresh(*own, conditions)));
+    if (!now) return now.error();
+    const double reference = total_intensity(*own, built_in_catalogue(), now->mean());
+    const auto own_cell = cell_of(*source, built_in_catalogue());
+    const std::string own_id = own_cell ? own_cell->id : "";
+    const int own_count = own_cell ? static_cast<int>(source->number("count")) : 1;
+    std::vector<Candidate> candidates;
+    if (own_cell) candidates.push_back({own_id.c_str(), own_count});
     for (const Candidate& c : usual)
-        if (c.cell != goals.cell || c.count != static_cast<int>(goals.cells)) candidates.push_back(c);
-    for (const Candidate& c : candidates) {
-        const CellType& cell = *built_in_catalogue().cell(c.cell);
-        SupplyRow row;
+        if (c.cell != own_id || c.count != own_count) candidates.push_back(c);
+    std::vector<SupplyRow> rows(candidates.size());
+    for (std::size_t k = 0; k < rows.size(); ++k) {
+        stop_point();
+        ask.tell("comparing supplies", double(k) / static_cast<double>(rows.size()));
+        const Candidate& c = candidates[k];
+        SupplyRow& row = rows[k];
         row.cell = c.cell, row.count = c.count,
         row.name = c.count > 1 ? fmt::format("{} × {}", c.count, c.cell) : c.cell;
-        row.present = rows.empty();
+        row.present = own_cell && k == 0;
+        const CellType& cell = row.present ? *own_cell : *built_in_catalogue().cell(c.cell);
         row.mass = {"supply." + row.name + ".mass",
                     "mass of the cells, " + row.name,
                     c.count * cell.mass,
@@ -155,13 +174,13 @@ Result<std::vector<SupplyRow>> compare_supplies(const Design& design, const Cond
                     {},
                     {},
                     {fmt::format("{} × {} g", c.count, format_plain(cell.mass))}};
-        auto variant = row.present || policy == ResistorPolicy::same ? Result<Design>(same_circuit(design, c))
-                                                                     : with_supply(design, c.cell, c.count);
+        auto variant = row.present                             ? Result<Design>(design)
+                       : policy == SupplyPolicy::same_parts ? same_parts(design, c.cell, c.count)
+                                                               : with_supply(design, c.cell, c.count);
         if (variant)
-            measure(row, variant.value(), conditions, cell, target_light);
+            measure(ask, row, row.present ? own : Keyed<Circuit>(variant.value().circuit), *this, cell, reference);
         else
             row.reason = variant.error().found;
-        rows.push_back(std::move(row));
     }
     return rows;
 }

@@ -2,6 +2,7 @@
 #include <string>
 #include <vector>
 
+#include "design/design.hpp"
 #include "power/discharge.hpp"
 #include "quantity/figure.hpp"
 
@@ -17,21 +18,26 @@ struct SupplyRow {
     std::string reason;    ///< why not, or a caution such as a rate above the cell's; empty if fine
     Figure resistor;       ///< of the first string; 0 without one
     Figure current;        ///< through one string, fresh
-    Figure start, end;     ///< perceived brightness, % of the light at the target current
+    Figure start, end;     ///< perceived brightness, % of this design's light from fresh cells
     Figure run_time;       ///< infinity if it does not empty
     Figure cost_per_hour;  ///< workshop's currency
     Figure mass;           ///< g, of the cells
 };
 
-/// Which resistor the other supplies get.
-enum class ResistorPolicy { rechosen, same };
+/// Whether recipes size their parts anew for another supply, or everything stays as it is.
+enum class SupplyPolicy { sized_anew, same_parts };
 
-/// Compares the usual supplies for the design's light, its own first. Needs the recipe's goals: design error
-/// without.
-Result<std::vector<SupplyRow>> compare_supplies(const Design& design, const Conditions& conditions,
-                                                ResistorPolicy policy);
-
-/// The design fed by `count` × `cell`, resistors re-chosen. Errors as apply_steady_light().
-Result<Design> with_supply(const Design& design, const std::string& cell, int count);
+/// The usual supplies for a design, its own first: as it would be with each. Design error without a source;
+/// those of the engine with its own.
+struct SuppliesQuery {
+    SuppliesQuery(const Design& of, const Conditions& under, SupplyPolicy how);
+    Design design;  ///< of which circuit, blocks and the end of the light matter
+    Conditions conditions;
+    SupplyPolicy policy;
+    using Value = std::vector<SupplyRow>;
+    static constexpr std::string_view name = "supplies";
+    Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
 
 }  // namespace elkit

@@ -1,22 +1,19 @@
 #include "power/supply_range.hpp"
 
+#include "circuit/part_kind.hpp"
+
 namespace elkit {
 
 std::vector<SupplyRange> supply_ranges(const Circuit& circuit) {
     std::vector<SupplyRange> ranges;
-    for (const Part& p : circuit.parts) {
-        if (p.kind == "timer" || p.kind == "comparator")
-            ranges.push_back({p.designator, p.net("vcc"), p.net("gnd"), p.number("lowest_supply"),
-                              p.number("highest_supply"), true});
-        if (p.kind == "regulator")
-            ranges.push_back({p.designator, p.net("in"), p.net("gnd"),
-                              p.number("voltage") + p.number("dropout"), p.number("highest_supply"), false});
-        if (p.kind == "buzzer" || p.kind == "motor")
-            ranges.push_back(
-                {p.designator, p.net("+"), p.net("-"), p.number("low"), p.number("high"), false});
-        if (p.kind == "prewired_led")
-            ranges.push_back(
-                {p.designator, p.net("a"), p.net("k"), p.number("low"), p.number("high"), false});
+    for (const Part& part : circuit.parts) {
+        const PartKind* kind = part_kind(part.kind);
+        if (!kind || !kind->supply) continue;
+        const SupplyPins& pins = *kind->supply;
+        double low = 0;
+        for (const std::string& key : pins.low) low += part.number(key);
+        ranges.push_back({part.designator, part.net(pins.plus), part.net(pins.minus), low,
+                          part.number(pins.high), pins.stops});
     }
     return ranges;
 }

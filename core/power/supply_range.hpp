@@ -13,7 +13,7 @@ struct SupplyRange {
     bool stops = false;                   ///< below `low` it stops working, rather than working worse
 };
 
-/// Of every timer, comparator, regulator, buzzer, motor and LED with a resistor inside.
+/// Of every part whose kind states a supply (kinds.json).
 std::vector<SupplyRange> supply_ranges(const Circuit& circuit);
 
 }  // namespace elkit

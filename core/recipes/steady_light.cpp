@@ -3,69 +3,102 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <cmath>
 
 #include "catalogue/catalogue.hpp"
-#include "circuit/part_kind.hpp"
 #include "engine/models.hpp"
+#include "recipes/series_resistor.hpp"
 
 namespace elkit {
 namespace {
 
-Part battery_part(const LightGoals& goals) {
+Part battery_part(const Goals& goals) {
     Part part{"B1", "battery", {}, {{"+", "V+"}, {"-", "GND"}}, {}};
-    part.params["cell"] = goals.cell;
-    part.params["count"] = goals.cells;
+    part.params["cell"] = goals.text("cell");
+    part.params["count"] = goals.number("cells");
     return part;
 }
 
-/// Makes `wanted` the part of that designator, keeping what the old one knew about itself.
-void place(Circuit& circuit, const Circuit& before, Part wanted) {
-    if (const Part* old = before.find(wanted.designator); old && old->kind == wanted.kind) {
-        const auto type_of = [](const Part& p) { return p.text("type"); };
-        for (const auto& [key, value] : old->params)
-            if (key != "points" || type_of(*old) == type_of(wanted)) wanted.params.emplace(key, value);
-        wanted.extra = old->extra;
-    }
-    circuit.parts.push_back(std::move(wanted));
+std::vector<int> lengths_of(const Goals& g) {
+    return string_lengths(static_cast<int>(g.number("count")), static_cast<int>(g.number("per_string")));
+}
+
+/// What the recipe asks of one resistor, with the cells' sag and the LEDs' own curve at 21 °C.
+Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environment& environment) {
+    const Catalogue& catalogue = built_in_catalogue();
+    auto source = source_model(battery_part(goals), catalogue, {});
+    if (!source) return source.error();
+    Part led{"L1", "led", {}, {}, {}};
+    led.params["type"] = goals.text("led");
+    auto junction = junction_model(led, catalogue, 21, 0);
+    if (!junction) return junction.error();
+    const double current = goals.number("current"),
+                 total = current * static_cast<double>(lengths_of(goals).size());
+    const double contact =
+        goals.text("switch") == "yes" ? Part{"S1", "switch", {}, {}, {}}.number("on_resistance") : 0;
+    const Thevenin& cells = source.value();
+    auto series = parse_series(goals.text("series"));
+    if (!series) return series.error();
+    ResistorQuestion q;
+    q.supply = cells.voltage - total * (cells.resistance + contact);
+    q.leds_voltage = leds * junction.value().voltage_at(current);
+    q.current = goals.text("limiter") == "shared" ? total : current;
+    q.series = series.value(), q.owned = environment.owned;
+    q.rounding = goals.text("rounding") == "nearest" ? Rounding::nearest : Rounding::under;
+    auto answer = choose_resistor(q);
+    if (!answer) return answer;
+    auto& working = answer.value().working;
+    working.insert(
+        working.begin(),
+        {fmt::format("V supply, fresh and loaded = {} − {} × {} = {}",
+                     format_quantity(cells.voltage, Unit::volt), format_quantity(total, Unit::ampere),
+                     format_quantity(cells.resistance + contact, Unit::ohm),
+                     format_quantity(q.supply, Unit::volt)),
+         fmt::format("V LEDs = {} × {} at {}, from the LED's own curve", leds,
+                     format_quantity(q.leds_voltage / leds, Unit::volt),
+                     format_quantity(current, Unit::ampere))});
+    return answer;
 }
 
 class Builder {
   public:
-    Builder(const Design& design, const LightGoals& goals) : before_(design.circuit), goals_(goals) {}
+    Builder(const Goals& goals, const Environment& environment) : goals_(goals), environment_(environment) {}
 
-    Result<Circuit> build() {
-        place(out_, before_, battery_part(goals_));
+    Result<Sized> build() {
+        out_.parts.push_back(battery_part(goals_));
         std::string feed = "V+";
-        if (goals_.has_switch) {
-            place(out_, before_, {"S1", "switch", {}, {{"a", "V+"}, {"b", "LAMP"}}, {}});
+        if (goals_.text("switch") == "yes") {
+            out_.parts.push_back({"S1", "switch", {}, {{"a", "V+"}, {"b", "LAMP"}}, {}});
             feed = "LAMP";
         }
-        const auto lengths = string_lengths(goals_);
-        if (goals_.resistor && goals_.one_resistor) {
+        const auto lengths = lengths_of(goals_);
+        if (goals_.text("limiter") == "shared") {
             if (auto added = add_resistor(lengths.front(), feed, "LEDS"); !added) return added.error();
             feed = "LEDS";
         }
         for (std::size_t s = 0; s < lengths.size(); ++s)
             if (auto added = add_string(static_cast<int>(s) + 1, lengths[s], feed); !added)
                 return added.error();
-        return out_;
+        return std::move(out_);
     }
 
   private:
     Result<void> add_resistor(int leds, const std::string& from, const std::string& to) {
-        auto sized = size_resistor(goals_, leds);
+        auto sized = size_resistor(goals_, leds, environment_);
         if (!sized) return sized.error();
-        Part r{fmt::format("R{}", ++resistors_), "resistor", {}, {{"a", from}, {"b", to}}, {}};
-        r.params["value"] = sized.value().value;
-        if (sized.value().rating > 0.25) r.params["rating"] = sized.value().rating;
-        place(out_, before_, std::move(r));
+        const ResistorAnswer& a = sized.value();
+        const std::string name = fmt::format("R{}", ++resistors_);
+        Part r{name, "resistor", {}, {{"a", from}, {"b", to}}, {}};
+        r.params["value"] = a.value;
+        if (a.rating > 0.25) r.params["rating"] = a.rating;
+        out_.figures[name + ".value"] = {
+            "recipe." + name, "series resistor " + name, a.value, Unit::ohm, {}, {}, a.working};
+        out_.parts.push_back(std::move(r));
         return success();
     }
 
     Result<void> add_string(int index, int leds, const std::string& feed) {
         std::string net = feed;
-        if (goals_.resistor && !goals_.one_resistor) {
+        if (goals_.text("limiter") == "string") {
             net = fmt::format("A{}", index);
             if (auto added = add_resistor(leds, feed, net); !added) return added.error();
         }
@@ -75,83 +108,66 @@ class Builder {
                           : fmt::format("M{}{}", index,
                                         leds > 2 ? std::string(1, static_cast<char>('a' + k - 1)) : "");
             Part led{fmt::format("L{}", ++leds_), "led", {}, {{"a", net}, {"k", next}}, {}};
-            led.params["type"] = goals_.led;
-            place(out_, before_, std::move(led));
+            led.params["type"] = goals_.text("led");
+            out_.parts.push_back(std::move(led));
             net = next;
         }
         return success();
     }
 
-    const Circuit& before_;
-    const LightGoals& goals_;
-    Circuit out_;
+    const Goals& goals_;
+    const Environment& environment_;
+    Sized out_;
     int resistors_ = 0, leds_ = 0;
 };
 
+/// Every string gets the goal's current, to what rounding and the cells' and LEDs' models leave: an E24 step
+/// is 10 %, and as much again is bench practice.
+std::vector<Expectation> expect(const Goals& g) {
+    std::vector<Expectation> all;
+    const auto lengths = lengths_of(g);
+    const bool unequal = g.text("limiter") == "shared" && lengths.front() != lengths.back();
+    if (g.text("limiter") == "none" || unequal) return all;
+    const double target = g.number("current");
+    int led = 1, index = 1;
+    for (const int length : lengths) {
+        all.push_back({fmt::format("current of string {}", index++), fmt::format("L{}", led), target,
+                       0.8 * target, 1.2 * target});
+        led += length;
+    }
+    return all;
+}
+
+std::vector<Variant> variants(const Goals& g) {
+    if (g.text("limiter") == "none") return {};
+    std::vector<Variant> all{{"nearest", g, false}, {"never above", g, false}, {"in the drawer", g, true}};
+    all[0].goals.values["rounding"] = std::string("nearest");
+    all[1].goals.values["rounding"] = std::string("under");
+    return all;
+}
+
+/// A cell that does not limit itself wants a resistor.
+Goals suited(Goals g) {
+    const CellType* cell = built_in_catalogue().cell(g.text("cell"));
+    if (cell && !cell->limits_itself && g.text("limiter") == "none") g.values["limiter"] = std::string("string");
+    return g;
+}
+
 }  // namespace
 
-std::vector<int> string_lengths(const LightGoals& goals) {
-    const int count = std::max(1, static_cast<int>(goals.count));
-    const int per = std::clamp(static_cast<int>(goals.per_string), 1, count);
-    std::vector<int> lengths(static_cast<std::size_t>(count / per), per);
-    if (count % per) lengths.push_back(count % per);
+std::vector<int> string_lengths(int count, int per_string) {
+    const int per = std::clamp(per_string, 1, std::max(1, count));
+    std::vector<int> lengths(static_cast<std::size_t>(std::max(1, count) / per), per);
+    if (std::max(1, count) % per) lengths.push_back(std::max(1, count) % per);
     return lengths;
 }
 
-Result<ResistorAnswer> size_resistor(const LightGoals& goals, int leds, const std::vector<double>& owned) {
-    const Catalogue& catalogue = built_in_catalogue();
-    auto source = source_model(battery_part(goals), catalogue, {});
-    if (!source) return source.error();
-    Part led{"L1", "led", {}, {}, {}};
-    led.params["type"] = goals.led;
-    auto junction = junction_model(led, catalogue, 21, 0);
-    if (!junction) return junction.error();
-    const double strings = static_cast<double>(string_lengths(goals).size());
-    const double contact = goals.has_switch
-                               ? part_kind("switch")->param("on_resistance")
-                                     ? std::get<double>(part_kind("switch")->param("on_resistance")->standard)
-                                     : 0
-                               : 0;
-    const double total = goals.current * strings;
-    ResistorQuestion q;
-    q.supply = source.value().voltage - total * (source.value().resistance + contact);
-    q.leds_voltage = leds * junction.value().voltage_at(goals.current);
-    q.current = goals.one_resistor ? total : goals.current;
-    q.series = goals.series, q.rounding = goals.rounding, q.owned = owned;
-    auto answer = choose_resistor(q);
-    if (answer)
-        answer.value().working.insert(
-            answer.value().working.begin(),
-            {fmt::format("V supply, fresh and loaded = {} − {} × {} = {}",
-                         format_quantity(source.value().voltage, Unit::volt),
-                         format_quantity(total, Unit::ampere),
-                         format_quantity(source.value().resistance + contact, Unit::ohm),
-                         format_quantity(q.supply, Unit::volt)),
-             fmt::format("V LEDs = {} × {} at {}, from the LED's own curve", leds,
-                         format_quantity(q.leds_voltage / leds, Unit::volt),
-                         format_quantity(goals.current, Unit::ampere))});
-    return answer;
-}
-
-Design new_light() {
-    Design d;
-    d.name = "New light";
-    return apply_steady_light(d, {}).value();
-}
-
-Result<Design> apply_steady_light(const Design& design, const LightGoals& goals) {
-    auto built = Builder(design, goals).build();
-    if (!built) return built.error();
-    Design out = design;
-    out.circuit = std::move(built).value();
-    out.light = goals;
-    for (const Part& part :
-         design.circuit.parts) {  // parts of kinds the recipe does not place are the user's own
-        const bool ours =
-            part.kind == "battery" || part.kind == "switch" || part.kind == "resistor" || part.kind == "led";
-        if (!ours) out.circuit.parts.push_back(part);
-    }
-    return out;
+Recipe steady_light() {
+    Recipe r = declared_recipe("steady-light").value();
+    r.size = [](const Goals& g, const Environment& e) { return Builder(g, e).build(); };
+    r.expect = expect, r.variants = variants, r.suited = suited;
+    r.works_at = [](const Goals& g) { return g.text("limiter") != "none"; };
+    return r;
 }
 
 }  // namespace elkit

@@ -3,7 +3,11 @@
 #include <string>
 #include <vector>
 
-#include "review/survey.hpp"
+#include "batch/parts_list.hpp"
+#include "build/steps.hpp"
+#include "design/design.hpp"
+#include "engine/queries.hpp"
+#include "power/discharge.hpp"
 
 namespace elkit {
 
@@ -17,33 +21,71 @@ struct Remedy {
 
 /// One sentence with numbers, why it matters, and what can be done.
 struct Finding {
-    std::string id;  ///< "rule" or "rule:R1"; decisions refer to it
+    std::string id;  ///< "rule", "rule:R1" or "rule:R1:aspect"; decisions refer to it
     std::string rule;
     Severity severity = Severity::warning;
     std::string title, detail;
     std::string station;  ///< "light", "power", …
     std::string ref;      ///< "part:R1" or "field:run_time"; may be empty
+    std::string aspect;   ///< what of it, where a rule can have several findings on one ref
     std::vector<Remedy> remedies;
     std::string known;  ///< the designer's reason, if decided
 };
 
-/// All a rule may look at. `deep` may be null while it is being computed.
-struct Evidence {
+/// What a rule may look at, and asks for as it goes.
+class Evidence {
+  public:
+    Evidence(const Design& design_in, const Keyed<Circuit>& circuit_in, const Conditions& conditions,
+             const Keyed<std::vector<DrawerItem>>& drawer, const Ask& ask_in);
     const Design& design;
-    const Conditions& conditions;
-    const LiveSurvey& live;
-    const DeepSurvey* deep;
+    const Keyed<Circuit>& circuit;
+    const Conditions fresh;  ///< lit, from fresh cells
+    const Ask& ask;
+
+    /// At rest from fresh cells, at a corner of the spread; nothing for a circuit that moves or cannot be
+    /// solved.
+    Answer<OperatingPoint> rest(const Corner& corner = {}) const;
+    Answer<LongRun> run() const;       ///< the long run from fresh cells
+    Answer<LongRun> flat_run() const;  ///< at the end of the discharge; nothing if that has no end
+    Answer<PowerResult> power() const;
+    Answer<Board> board() const;
+    Answer<std::vector<BuildStep>> steps() const;
+    Answer<PartsList> parts() const;
+
+  private:
+    const Keyed<std::vector<DrawerItem>>& drawer_;
 };
+
+/// What a rule's findings depend on besides the circuit; what is not named here does not make it run again.
+enum class On { conditions, brief, blocks, board, batch, readings };
 
 /// A rule is data and one function.
 struct Rule {
     std::string id, title, why, source;
+    std::vector<On> on;
     std::function<void(const Evidence&, std::vector<Finding>&)> find;
 };
 const std::vector<Rule>& rules();
 
-/// Runs every rule: most serious first, decided ones last with their reason.
-std::vector<Finding> review(const Evidence& evidence);
+/// What one rule finds. Its ids are its own.
+struct JudgementQuery {
+    const Rule* rule;
+    const Design* design;
+    Keyed<Circuit> circuit;
+    Conditions conditions;
+    Keyed<std::vector<DrawerItem>> drawer;
+    using Value = std::vector<Finding>;
+    static constexpr std::string_view name = "judgement";
+    Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
+
+/// Puts the designer's reasons in and sorts: most serious first, decided ones last.
+std::vector<Finding> settled(std::vector<Finding> findings, const Design& design);
+
+/// Runs every rule.
+std::vector<Finding> review(const Ask& ask, const Design& design, const Conditions& conditions,
+                            const Keyed<std::vector<DrawerItem>>& drawer);
 
 /// docs/rules.md, from the table.
 std::string rules_markdown();

@@ -4,31 +4,30 @@
 
 #include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
+#include "power/discharge.hpp"
+#include "recipes/blocks.hpp"
 #include "review/rules.hpp"
 
 namespace elkit {
 namespace {
 
-/// Current from the source [A], everything on and fresh cells; rms over a cycle where the circuit moves, 0
-/// while that is being computed.
+constexpr double most_lost_in_leads = 0.03;  // of the supply; bench practice
+
+/// Current from the source [A], everything on and fresh cells; rms over a cycle where the circuit moves.
 double fresh_current(const Evidence& e) {
-    const Part* source = e.design.circuit.source();
-    if (const LongRun* run = fresh_run(e); run && source)
-        return run->moves() ? run->rms(source->designator, "+") : run->mean().supply_current();
-    if (may_move(e.design.circuit)) return 0;
-    Conditions c = lit(e.design.circuit, e.conditions);
-    c.battery = 1;
-    auto op = operating_point(e.design.circuit, built_in_catalogue(), c);
-    return op ? op.value().supply_current() : 0;
+    const Part* source = e.circuit->source();
+    const auto run = e.run();
+    if (!run || !source) return 0;
+    return run->moves() ? run->rms(source->designator, "+") : run->mean().supply_current();
 }
 
 void cell_rate(const Evidence& e, std::vector<Finding>& out) {
-    const Part* source = e.design.circuit.source();
+    const Part* source = e.circuit->source();
     if (!source) return;
     const auto cell = cell_of(*source, built_in_catalogue());
     const double limit = cell ? cell->max_current : source->number("max_current");
     const double asked = fresh_current(e);
-    if (asked <= limit) return;
+    if (!(limit > 0) || asked <= limit) return;
     const std::string name = cell ? cell->id : source->designator;
     auto& f = add_finding(
         out, cell && cell->limits_itself ? Severity::warning : Severity::error, "power",
@@ -39,38 +38,38 @@ void cell_rate(const Evidence& e, std::vector<Finding>& out) {
                           format_quantity(cell->usable_charge(asked, 21), Unit::ampere_hour),
                           format_quantity(cell->capacity.points.front().y, Unit::ampere_hour))
             : "Above its rating it heats up or switches off.");
-    if (e.design.light && cell && cell->limits_itself)
-        f.remedies.push_back(goals_remedy(
-            "Feed it from 3 × LR03", [](LightGoals& g) { g.cell = "LR03", g.cells = 3, g.resistor = true; }));
+    if (cell && cell->limits_itself) add_goal_remedies(e, "cell-rate", source->designator, f);
 }
 
-/// The largest current that reaches the wanted run time, to 2 %.
-Result<Design> slow_down(const Design& design, double celsius) {
-    if (!design.light)
-        return Error{Fault::design, "/recipe", "there are no goals to size from",
-                     "a design made by the steady-light recipe"};
-    double low = 1e-4, high = design.light->current;
+/// The highest value of a block's effort that reaches the wanted run time, to 2 %.
+Result<Design> slow_down(const Design& design, std::size_t block, const std::string& goal,
+                         const Conditions& conditions) {
+    if (block >= design.blocks.size())
+        return Error{Fault::design, "/blocks", "there are no goals to size from", "a block of a recipe"};
+    Store store;
+    const Ask ask(store);
+    const double now = goals_of(design, design.blocks[block]).number(goal);
+    double low = 1e-2 * now, high = now;
     std::optional<Design> best;
     for (int i = 0; i < 9; ++i) {
-        LightGoals goals = *design.light;
-        goals.current = std::sqrt(low * high);
-        auto trial = apply_steady_light(design, goals);
-        const auto run = trial
-                             ? discharge(trial.value().circuit, {1, celsius, {}}, design.brief.end_brightness)
-                             : Result<Discharge>(trial.error());
-        if (run && run.value().hours >= design.brief.run_time)
-            low = goals.current, best = std::move(trial).value();
+        const double middle = std::sqrt(low * high);
+        auto trial = with_goal(design, block, goal, std::round(middle * 1e5) / 1e5);
+        const auto run = trial ? ask(DischargeQuery(Keyed<Circuit>(trial.value().circuit), conditions,
+                                                    design.brief.end_brightness))
+                               : Answer<Discharge>();
+        if (run && run->hours >= design.brief.run_time)
+            low = middle, best = std::move(trial).value();
         else
-            high = goals.current;
+            high = middle;
     }
-    if (!best) return Error{Fault::design, "run time", "no current is low enough", "a larger cell"};
-    best->light->current = std::round(best->light->current * 1e4) / 1e4;
+    if (!best) return Error{Fault::design, "run time", "no " + goal + " is low enough", "a larger cell"};
     return *best;
 }
 
 void run_time(const Evidence& e, std::vector<Finding>& out) {
-    if (!e.deep || !e.deep->power) return;
-    const Figure& f = e.deep->power->run_time;
+    const auto power = e.power();
+    if (!power) return;
+    const Figure& f = power->run_time;
     const double wanted = e.design.brief.run_time;
     const double low = f.low.value_or(f.value);
     if (low >= wanted) return;
@@ -80,43 +79,28 @@ void run_time(const Evidence& e, std::vector<Finding>& out) {
         sure ? fmt::format("It runs {}, the brief asks for {}", f.text(), format_quantity(wanted, Unit::hour))
              : fmt::format("Some units run {} only, the brief asks for {}", format_quantity(low, Unit::hour),
                            format_quantity(wanted, Unit::hour)),
-        fmt::format("Ended by: {}; {:.0f} % of the energy is still in the cells then.",
-                    e.deep->power->typical.ended_by, e.deep->power->energy_left.value));
-    if (e.design.light && e.design.light->resistor && sure)
+        fmt::format("Ended by: {}; {:.0f} % of the energy is still in the cells then.", power->typical.ended_by,
+                    power->energy_left.value));
+    for (std::size_t k = 0; sure && k < e.design.blocks.size(); ++k) {
+        const Recipe* recipe = find_recipe(e.design.blocks[k].recipe);
+        const GoalInfo* effort = recipe ? recipe->goal(recipe->effort) : nullptr;
+        if (!effort || (recipe->works_at && !recipe->works_at(goals_of(e.design, e.design.blocks[k])))) continue;
         finding.remedies.push_back(
-            {"Lower the current until it lasts",
-             [celsius = e.conditions.celsius](const Design& d) { return slow_down(d, celsius); }});
-    if (e.design.light && e.design.light->per_string > 1)
-        finding.remedies.push_back(
-            goals_remedy("One LED fewer a string", [](LightGoals& g) { g.per_string -= 1; }));
-}
-
-void switch_rating(const Evidence& e, std::vector<Finding>& out) {
-    for (const Part& part : e.design.circuit.parts) {
-        if (part.kind != "switch") continue;
-        const double current = fresh_run(e) ? fresh_run(e)->rms(part.designator, "a") : fresh_current(e);
-        if (current > part.number("rating"))
-            add_finding(out, Severity::error, "power", "part:" + part.designator,
-                        fmt::format("{} carries {}, its contact is rated {}", part.designator, amps(current),
-                                    amps(part.number("rating"))),
-                        "Contacts burn and stick above their rating: use a larger switch, or let it drive a "
-                        "transistor.");
+            {fmt::format("Lower the {} until it lasts", effort->info.label),
+             [k, key = effort->info.key, c = e.fresh](const Design& d) { return slow_down(d, k, key, c); }});
     }
+    add_goal_remedies(e, "run-time", "", finding);
 }
 
 void wire_rating(const Evidence& e, std::vector<Finding>& out) {
-    const Part* source = e.design.circuit.source();
+    const Part* source = e.circuit->source();
     if (!source) return;
     const double current = fresh_current(e), area = source->number("lead_area");
     const Catalogue& catalogue = built_in_catalogue();
     const WireType& wire = catalogue.wire_at_least(area);
-    const auto thicker = [&](double wanted) -> Remedy {
-        return {fmt::format("Use {} mm² leads", format_quantity(wanted, Unit::none)),
-                [d = source->designator, wanted](const Design& design) -> Result<Design> {
-                    Design next = design;
-                    if (Part* p = next.circuit.find(d)) p->params["lead_area"] = wanted;
-                    return next;
-                }};
+    const auto thicker = [&](double wanted) {
+        return set_param(fmt::format("Use {} mm² leads", format_quantity(wanted, Unit::none)), source->designator,
+                         "lead_area", wanted);
     };
     if (current > wire.max_current) {
         auto& f =
@@ -131,39 +115,33 @@ void wire_rating(const Evidence& e, std::vector<Finding>& out) {
             }
         return;
     }
-    auto model = source_model(*source, catalogue, {1, e.conditions.celsius, {}});
+    auto model = source_model(*source, catalogue, e.fresh);
     if (!model) return;
-    const double drop = current * lead_resistance(*source, e.conditions.celsius);
-    if (drop <= 0.03 * model.value().voltage) return;
+    const double drop = current * lead_resistance(*source, e.fresh.celsius);
+    if (drop <= most_lost_in_leads * model.value().voltage) return;
     auto& f = add_finding(out, Severity::warning, "power", "part:" + source->designator,
                           fmt::format("The leads lose {} of {}", format_quantity(drop, Unit::volt),
                                       format_quantity(model.value().voltage, Unit::volt)),
                           "More than 3 % stays in the wire: shorten it or take a thicker one.");
     for (const auto& w : catalogue.wires)
-        if (w.area >= area * drop / (0.03 * model.value().voltage)) {
+        if (w.area >= area * drop / (most_lost_in_leads * model.value().voltage)) {
             f.remedies.push_back(thicker(w.area));
             break;
         }
 }
 
 void supply_limit(const Evidence& e, std::vector<Finding>& out) {
-    for (const Part& part : e.design.circuit.parts) {
-        if (part.kind != "battery" && part.kind != "supply") continue;
-        const auto cell = cell_of(part, built_in_catalogue());
-        const double volts = part.kind == "supply"
-                                 ? part.number("voltage")
-                                 : (cell ? part.number("count") * cell->open_circuit.at(1) : 0);
-        if (volts <= highest_supply) continue;
-        add_finding(out, Severity::error, "power", "part:" + part.designator,
-                    fmt::format("{} gives {}: refused above 60 V DC", part.designator,
-                                format_quantity(volts, Unit::volt)),
-                    "Such voltages can kill. Use a ready-made certified supply and leave the wiring to a "
-                    "licensed electrician and the local code.");
-    }
+    const auto span = supply_span(*e.circuit, built_in_catalogue(), {});
+    if (!span || span->volts <= highest_supply) return;
+    add_finding(out, Severity::error, "power", "part:" + span->parts.front(),
+                fmt::format("{} gives {}: refused above 60 V DC", fmt::format("{}", fmt::join(span->parts, " with ")),
+                            format_quantity(span->volts, Unit::volt)),
+                "Such voltages can kill. Use a ready-made certified supply and leave the wiring to a licensed "
+                "electrician and the local code.");
 }
 
 void coin_caution(const Evidence& e, std::vector<Finding>& out) {
-    const Part* source = e.design.circuit.source();
+    const Part* source = e.circuit->source();
     const auto cell = source ? cell_of(*source, built_in_catalogue()) : std::nullopt;
     if (!cell) return;
     const std::string ref = "part:" + source->designator;
@@ -182,18 +160,18 @@ void coin_caution(const Evidence& e, std::vector<Finding>& out) {
 
 std::vector<Rule> power_rules() {
     return {
-        {"supply-limit", "a supply above 60 V DC", "it can kill; only low voltage is handled here",
-         "open-circuit voltage, fresh", supply_limit},
+        {"supply-limit", "supplies above 60 V DC, alone or in a row", "it can kill; only low voltage is handled here",
+         "open-circuit voltages, fresh; 60 V DC is the limit of extra-low voltage in IEC 61140", {}, supply_limit},
         {"cell-rate", "a cell or supply asked for more than it can give",
-         "it sags, loses capacity or switches off", "operating point, fresh cells", cell_rate},
+         "it sags, loses capacity or switches off", "long run, fresh cells",
+         {On::conditions, On::blocks}, cell_rate},
         {"run-time", "a run time under the brief", "the gadget goes dark too early",
-         "discharge of the cells through the circuit", run_time},
-        {"switch-rating", "a switch over its rating", "contacts burn and stick",
-         "operating point, fresh cells", switch_rating},
+         "discharge of the cells through the circuit", {On::conditions, On::brief, On::blocks}, run_time},
         {"wire-rating", "leads over their rating, or more than 3 % of the supply lost in them",
-         "thin leads get warm and lose volts", "operating point and copper's resistance", wire_rating},
+         "thin leads get warm and lose volts", "long run and copper's resistance; 3 % is bench practice",
+         {On::conditions}, wire_rating},
         {"cell-caution", "cells that need care", "swallowed coin cells and shorted lithium cells injure",
-         "the cell's chemistry", coin_caution},
+         "the cell's chemistry", {On::brief}, coin_caution},
     };
 }
 

@@ -227,12 +227,12 @@ TEST_F(Cli, ShowsTheOtherStateOfALatch) {
 
 TEST_F(Cli, SchemaAndPartsInTheRepositoryAreWhatItPrints) {
     std::stringstream text;
-    text << std::ifstream(std::string(ELKIT_SOURCE) + "/data/schema/elkit-design-1.schema.json").rdbuf();
+    text << std::ifstream(std::string(ELKIT_SOURCE) + "/data/schema/elkit-design-2.schema.json").rdbuf();
     std::stringstream parts;
     parts << std::ifstream(std::string(ELKIT_SOURCE) + "/docs/parts.md").rdbuf();
     EXPECT_EQ(cli("parts").out, parts.str()) << "run: elkit-cli parts > docs/parts.md";
     EXPECT_EQ(cli("schema").out, text.str())
-        << "run: elkit-cli schema > data/schema/elkit-design-1.schema.json";
+        << "run: elkit-cli schema > data/schema/elkit-design-2.schema.json";
 }
 
 }  // namespace

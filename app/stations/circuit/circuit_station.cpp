@@ -226,7 +226,7 @@ void CircuitStation::refresh() {
         const Part& part = parts[static_cast<std::size_t>(r)];
         const bool editable = part_kind(part.kind) && !part_kind(part.kind)->value_key.empty();
         const QString value =
-            QString::fromStdString(part.kind == "battery" ? part.text("cell") : value_text(part));
+            QString::fromStdString(editable_value(part));
         const QStringList cells{
             QString::fromStdString(part.designator), QString::fromStdString(part_kind(part.kind)->name),
             value, QString::fromStdString(part.pins.empty() ? std::string() : part.pins.front().net),

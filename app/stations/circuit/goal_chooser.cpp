@@ -1,3 +1,4 @@
+#include "circuit/part_kind.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 
 #include <QComboBox>
@@ -45,7 +46,7 @@ void GoalChooser::rebuild() {
     const Circuit& circuit = session_.design().circuit;
     QStringList names;
     for (const Part& part : circuit.parts)
-        if (part.kind == "led" || part.kind == "prewired_led" || part.kind == "strip")
+        if (is(part, Role::light))
             names << QString::fromStdString(part.designator);
     if (circuit.source()) names << QString::fromStdString(circuit.source()->designator);
     for (const auto& net : circuit.nets())
@@ -54,7 +55,7 @@ void GoalChooser::rebuild() {
         const QString name = QString::fromStdString(part.designator);
         if (!names.contains(name)) names << name;
         names << name + QStringLiteral(".p");
-        if (part.kind == "led") names << name + QStringLiteral(".light");
+        if (is(part, Role::light)) names << name + QStringLiteral(".light");
     }
     probe_->clear();
     probe_->addItems(names);

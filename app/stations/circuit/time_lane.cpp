@@ -1,3 +1,4 @@
+#include "circuit/part_kind.hpp"
 #include "app/stations/circuit/time_lane.hpp"
 
 #include <qcustomplot.h>
@@ -95,12 +96,13 @@ void TimeLane::chooseProbes() {
             probes_.push_back(probe);
     };
     const auto& parts = session_.design().circuit.parts;
+    for (const Role role : {Role::chip, Role::transistor})
+        for (const Part& p : parts)
+            if (is(p, role))
+                for (const std::string& trace : part_kind(p.kind)->traces)
+                    add("net:" + p.net(trace.substr(trace.find(':') + 1)));
     for (const Part& p : parts)
-        if (p.kind == "timer") add("net:" + p.net("thr")), add("net:" + p.net("out"));
-    for (const Part& p : parts)
-        if (p.kind == "npn" || p.kind == "pnp") add("net:" + p.net("c"));
-    for (const Part& p : parts)
-        if (p.kind == "led") add("part:" + p.designator);
+        if (is(p, Role::light)) add("part:" + p.designator);
     for (const auto& net : session_.design().circuit.nets()) add("net:" + net);
     std::erase_if(probes_, [](const std::string& p) { return p == "net:"; });
 }

@@ -99,9 +99,9 @@ using Made = Result<std::unique_ptr<Device>>;
 
 Made simple(const Making& m) {
     auto j = junction_model(m.part, m.catalogue, m.conditions.celsius,
-                            m.part.kind == "led" ? m.corner.of(m.part, m.corner.led_vf) : 0);
+                            is(m.part, Role::light) ? m.corner.of(m.part, m.corner.led_vf) : 0);
     if (!j) return j.error();
-    const DiodeType* type = m.part.kind == "diode" ? m.catalogue.diode(m.part.text("type")) : nullptr;
+    const DiodeType* type = is(m.part, Role::blocks) ? m.catalogue.diode(m.part.text("type")) : nullptr;
     double vz = m.part.number("vz");
     if (type && !(vz > 0)) vz = type->breakdown;
     if (type && vz > 0)

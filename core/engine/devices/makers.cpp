@@ -22,7 +22,7 @@ const Makers& makers() {
 
 Result<std::unique_ptr<Device>> make_device(const Part& part, const Catalogue& catalogue,
                                             const Conditions& conditions, const Corner& corner) {
-    if (part.kind == "connector" || part.kind == "testpoint") return std::unique_ptr<Device>();
+    if (is(part, Role::no_current)) return std::unique_ptr<Device>();
     const auto maker = makers().find(part.kind);
     if (maker == makers().end())
         return Error{Fault::design, "part " + part.designator, "unknown kind \"" + part.kind + "\"",

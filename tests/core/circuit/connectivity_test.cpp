@@ -45,10 +45,10 @@ TEST(Chains, FollowPartsInARow) {
     std::size_t strings = 0, parts = 0;
     for (const Chain& chain : chains(lantern.circuit)) {
         parts += chain.parts.size();
-        if (chain.count("led") == 2) {
+        if (chain.count(Role::light) == 2) {
             ++strings;
             EXPECT_EQ(chain.parts.size(), 3u);
-            EXPECT_EQ(chain.count("resistor"), 1u);
+            EXPECT_EQ(chain.count(Role::resistor), 1u);
             EXPECT_EQ(chain.to, "GND");
         }
     }

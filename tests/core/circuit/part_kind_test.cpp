@@ -102,9 +102,9 @@ TEST(PartKinds, KnowContactsAndSources) {
     const Circuit c = circuit({"switch S1 a=V b=X on=0", "button S2 a=V b=X normally=closed",
                                "jumper JP1 a=V b=X", "changeover S3 common=V a=X b=0", "resistor R1 a=V b=0",
                                "vsource VS1 +=V -=0", "battery B1 +=V -=0", "isource IS1 +=V -=0"});
-    for (const char* name : {"S1", "S2", "JP1", "S3"}) EXPECT_TRUE(is_contact(*c.find(name))) << name;
-    for (const char* name : {"VS1", "B1"}) EXPECT_TRUE(is_source(*c.find(name))) << name;
-    for (const char* name : {"R1", "S1"}) EXPECT_FALSE(is_source(*c.find(name))) << name;
+    for (const char* name : {"S1", "S2", "JP1", "S3"}) EXPECT_TRUE(is(*c.find(name), Role::contact)) << name;
+    for (const char* name : {"VS1", "B1"}) EXPECT_TRUE(is(*c.find(name), Role::source)) << name;
+    for (const char* name : {"R1", "S1"}) EXPECT_FALSE(is(*c.find(name), Role::source)) << name;
     EXPECT_FALSE(closed_as_drawn(*c.find("S1")));
     EXPECT_TRUE(closed_as_drawn(*c.find("S2")));
     EXPECT_TRUE(closed_as_drawn(*c.find("JP1")));

@@ -4,7 +4,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "light/brightness.hpp"
-#include "light/resistor.hpp"
+#include "recipes/series_resistor.hpp"
 #include "recipes/steady_light.hpp"
 #include "support/designs.hpp"
 

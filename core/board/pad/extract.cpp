@@ -3,7 +3,7 @@
 #include <map>
 #include <set>
 
-#include "board/pad_board.hpp"
+#include "board/pad/layout.hpp"
 
 namespace elkit {
 namespace {

@@ -1,37 +1,21 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <cstdint>
 #include <limits>
 
-#include "board/pad_board.hpp"
+#include "board/pad/layout.hpp"
 #include "circuit/connectivity.hpp"
 #include "circuit/part_kind.hpp"
+#include "quantity/random.hpp"
+#include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
 
-/// SplitMix64 (Steele, Lea & Flood 2014): the same numbers on every machine.
-class Random {
-  public:
-    explicit Random(std::uint64_t seed) : state_(seed) {}
-    std::uint64_t next() {
-        std::uint64_t z = (state_ += 0x9E3779B97F4A7C15U);
-        z = (z ^ (z >> 30)) * 0xBF58476D1CE4E5B9U;
-        z = (z ^ (z >> 27)) * 0x94D049BB133111EBU;
-        return z ^ (z >> 31);
-    }
-    int below(int n) { return static_cast<int>(next() % static_cast<std::uint64_t>(n)); }
-    double unit() { return static_cast<double>(next() >> 11) * 0x1.0p-53; }
-
-  private:
-    std::uint64_t state_;
-};
-
 /// One part as the annealer moves it: where its pins and body are now.
 struct Piece {
     const Part* part;
-    Footprint footprint;
+    GridFootprint footprint;
     Placement placement;
     std::vector<Hole> holes;
     std::vector<int> nets;  // index of each hole's net, −1 without one
@@ -45,7 +29,7 @@ class Placer {
         const auto names = circuit.nets();
         members_.resize(names.size());
         for (const Part& part : circuit.parts) {
-            Piece piece{&part, footprint(part), {part.designator, {}, 0}, {}, {}, {}};
+            Piece piece{&part, on_grid(footprint(part)), {part.designator, {}, 0}, {}, {}, {}};
             for (const auto& [pin, offset] : piece.footprint.pins) {
                 const auto at = std::find(names.begin(), names.end(), part.net(pin));
                 piece.nets.push_back(pin.empty() ? -1 : static_cast<int>(at - names.begin()));
@@ -58,7 +42,7 @@ class Placer {
                     members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
         for (Piece& p : pieces_) {
             scatter(p);
-            if (p.part->kind == "led") lights_.push_back(&p);
+            if (is(*p.part, Role::diode_light)) lights_.push_back(&p);
         }
     }
 
@@ -68,6 +52,7 @@ class Placer {
         double best = std::numeric_limits<double>::infinity();
         auto kept = placements();
         for (int m = 0; m < moves; ++m) {
+            if (m % 64 == 0) stop_point();
             const double heat = 12.0 * std::pow(1 - double(m) / moves, 2) + 0.02;
             const auto index = static_cast<std::size_t>(random_.below(static_cast<int>(pieces_.size())));
             Piece& piece = pieces_[index];
@@ -254,7 +239,7 @@ PadLayout collect(const Circuit& circuit, std::vector<Placement> placements, int
 double needed_area(const Circuit& circuit) {
     double area = 0;
     for (const Part& part : circuit.parts) {
-        const Box b = footprint(part).body;
+        const Box b = on_grid(footprint(part)).body;
         area += (b.x1 - b.x0 + 0.3) * (b.y1 - b.y0 + 0.3);
     }
     return area;
@@ -267,9 +252,10 @@ void crop(PadLayout& layout, const Circuit& circuit, bool columns, bool rows) {
         used = {std::min(used.x0, x0), std::min(used.y0, y0), std::max(used.x1, x1), std::max(used.y1, y1)};
     };
     for (const Part& part : circuit.parts) {
-        const Box b = placed_body(footprint(part), *layout.placement(part.designator));
+        const GridFootprint shape = on_grid(footprint(part));
+        const Box b = placed_body(shape, *layout.placement(part.designator));
         // the body may stand over the rim by its own overhang, not further
-        const double over = footprint(part).edge ? 0.9 : 0.2;
+        const double over = shape.edge ? 0.9 : 0.2;
         include(b.x0 + over, b.y0 + over, b.x1 - over, b.y1 - over);
     }
     for (const auto& pin : layout.pins) include(pin.hole.column, pin.hole.row, pin.hole.column, pin.hole.row);
@@ -297,19 +283,9 @@ bool better(const PadLayout& a, const PadLayout& b) {
 
 }  // namespace
 
-bool has_footprint(const std::string& kind) {
-    static constexpr std::array known{"battery", "supply", "switch", "resistor", "led", "diode"};
-    return std::find(known.begin(), known.end(), kind) != known.end();
-}
-
 Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices,
                                 const Progress& progress) {
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
-    for (const Part& part : circuit.parts)
-        if (!has_footprint(part.kind))
-            return Error{Fault::design, "part " + part.designator,
-                         "there is no pad-board footprint yet for: " + part_kind(part.kind)->name,
-                         "batteries, supplies, switches, resistors, LEDs and diodes"};
     const double area = needed_area(circuit);
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
     const int moves = std::clamp(7000 * static_cast<int>(circuit.parts.size()), 20000, 120000);

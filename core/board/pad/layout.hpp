@@ -5,7 +5,8 @@
 #include <string>
 #include <vector>
 
-#include "circuit/part.hpp"
+#include "board/board.hpp"
+#include "board/footprint.hpp"
 #include "design/design.hpp"
 #include "drawing/drawing.hpp"
 #include "quantity/figure.hpp"
@@ -24,16 +25,15 @@ struct Hole {
 /// "C4": column letter, row number, as printed beside the board; "AB12" from the 27th column on.
 std::string hole_name(Hole hole);
 
-/// What a part needs of the board, lying with its first pin at (0, 0). Body in hole units.
-struct Footprint {
+/// A footprint on the grid of holes: pads at whole holes, body in hole units.
+struct GridFootprint {
     std::vector<std::pair<std::string, Hole>> pins;  ///< pin name (empty for a lead without a net) and hole
     Box body{};
     double height = 0;  ///< mm above the board
     bool edge = false;  ///< belongs at the edge: leads, switch
+    std::string picture;
 };
-/// True for the kinds that the pad board can hold so far.
-bool has_footprint(const std::string& kind);
-Footprint footprint(const Part& part);
+GridFootprint on_grid(const Footprint& footprint);
 
 struct Placement {
     std::string designator;
@@ -69,19 +69,15 @@ struct PadLayout {
     double width() const { return columns * pad_pitch; }  ///< mm
     double height() const { return rows * pad_pitch; }
     const Placement* placement(std::string_view designator) const;
-    /// True if it goes into a room of this size [mm], turned if need be; a size of 0 sets no limit.
-    bool fits(double room_width, double room_height) const {
-        return room_width <= 0 || room_height <= 0 || (width() <= room_width && height() <= room_height) ||
-               (height() <= room_width && width() <= room_height);
-    }
-    Figure width_figure() const;   ///< m
-    Figure height_figure() const;  ///< m
 };
 
 /// Holes of a placed part, and the box its body takes, in hole units.
 std::vector<PinHole> placed_pins(const Part& part, const Placement& placement);
 Hole placed_hole(Hole offset, const Placement& placement);
-Box placed_body(const Footprint& footprint, const Placement& placement);
+Box placed_body(const GridFootprint& footprint, const Placement& placement);
+
+/// The pad board as a method of making boards.
+BoardMethod pad_method();
 
 /// Places the parts (simulated annealing, fixed seed), then joins their pads with solder bridges and, where
 /// there is no way through, insulated wire jumpers. Errors: connectivity errors; board choices too small for

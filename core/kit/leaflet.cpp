@@ -1,9 +1,13 @@
-#include "formats/leaflet.hpp"
+#include "kit/leaflet.hpp"
 
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
+#include "drawing/layout_query.hpp"
+#include "light/light.hpp"
+#include "power/discharge.hpp"
 #include "quantity/preferred.hpp"
 
 namespace elkit {
@@ -68,16 +72,16 @@ void title(PageWriter& w, const Design& design) {
         w.paragraph("To be built and handled with a grown-up.", 0, 3.3, Ink::attention, true);
 }
 
-void circuit(PageWriter& w, const Drawing& stave) {
+void stave(PageWriter& w, const Drawing& picture) {
     w.heading("The circuit");
     w.paragraph(
         "Each line is a net; the higher it lies, the higher its voltage from fresh cells. Parts hang between "
         "their nets.",
         0, 3.1, Ink::muted);
     w.gap(2);
-    const double scale = std::min((right - left) / stave.width, 85 / stave.height);
-    w.place(stave, left, scale);
-    w.gap(stave.height * scale + 2);
+    const double scale = std::min((right - left) / picture.width, 85 / picture.height);
+    w.place(picture, left, scale);
+    w.gap(picture.height * scale + 2);
 }
 
 void band_picture(PageWriter& w, double x, double y, const std::string& marking) {
@@ -103,7 +107,7 @@ void parts(PageWriter& w, const PartsList& list) {
         w.page().text(left + 13, w.y() + 2.8, count, 3.3, Ink::ink, true, Anchor::end);
         w.page().text(left + 15, w.y() + 2.8, line.name, 3.3);
         w.page().text(left + 84, w.y() + 2.8, line.designators, 3.3, Ink::muted);
-        if (line.key.starts_with("resistor/")) {
+        if (line.bands) {
             band_picture(w, left + 118, w.y(), line.marking);
             w.page().text(left + 138, w.y() + 2.8, line.marking, 3, Ink::muted);
         } else {
@@ -113,47 +117,66 @@ void parts(PageWriter& w, const PartsList& list) {
     }
 }
 
-void boards(PageWriter& w, const PadLayout& layout, const Circuit& circuit) {
-    const Drawing front = draw_component_side(layout, circuit), back = draw_solder_side(layout, circuit);
-    w.room(front.height + 24);
+void boards(PageWriter& w, const Board& board) {
+    double widest = 0, highest = 0, all = 0;
+    for (const BoardSide& side : board.sides)
+        widest = std::max(widest, side.picture.width), highest = std::max(highest, side.picture.height),
+        all += side.picture.width + 8;
+    w.room(highest + 24);
     w.heading("The board, at 1:1");
-    w.paragraph(
-        fmt::format("{} × {} holes, {:.1f} × {:.1f} mm. Lay the board on the picture to check the print.",
-                    layout.columns, layout.rows, layout.width(), layout.height()),
-        0, 3.1, Ink::muted);
+    w.paragraph(fmt::format("{}, {:.1f} × {:.1f} mm. Lay the board on the picture to check the print.", board.size,
+                            board.width, board.height),
+                0, 3.1, Ink::muted);
     w.gap(2);
-    const bool beside = front.width + back.width + 8 <= right - left;
-    w.page().text(left, w.y() + 3, "from the component side", 3, Ink::muted);
-    if (beside)
-        w.page().text(left + front.width + 8, w.y() + 3, "from the solder side (mirrored)", 3, Ink::muted);
-    w.gap(5);
-    w.place(front, left, 1);
-    if (beside) {
-        w.place(back, left + front.width + 8, 1);
-        w.gap(front.height + 3);
-        return;
+    const bool beside = all - 8 <= right - left;
+    double x = left;
+    for (const BoardSide& side : board.sides) {
+        if (!beside) w.room(side.picture.height + 6);
+        w.page().text(x, w.y() + 3, side.title, 3, Ink::muted);
+        if (beside) {
+            x += side.picture.width + 8;
+            continue;
+        }
+        w.gap(5);
+        w.place(side.picture, left, std::min(1.0, (right - left) / side.picture.width));
+        w.gap(side.picture.height + 3);
     }
-    w.gap(front.height + 3);
-    w.room(back.height + 6);
-    w.page().text(left, w.y() + 3, "from the solder side (mirrored)", 3, Ink::muted);
+    if (!beside) return;
     w.gap(5);
-    w.place(back, left, 1);
-    w.gap(back.height + 3);
+    x = left;
+    for (const BoardSide& side : board.sides) {
+        w.place(side.picture, x, 1);
+        x += side.picture.width + 8;
+    }
+    w.gap(highest + 3);
 }
 
-/// Both sides again, large enough to read hole names and bands.
-void large_boards(PageWriter& w, const PadLayout& layout, const Circuit& circuit) {
-    const Drawing pictures[]{draw_component_side(layout, circuit), draw_solder_side(layout, circuit)};
-    const double scale = std::min({3.0, (right - left) / pictures[0].width, 110 / pictures[0].height});
+/// The sides again, large enough to read hole names and bands.
+void large_boards(PageWriter& w, const Board& board) {
+    if (board.sides.empty()) return;
+    const Drawing& first = board.sides.front().picture;
+    const double scale = std::min({3.0, (right - left) / first.width, 110 / first.height});
     if (scale < 1.2) return;
     w.heading("Large, to work from");
-    for (const Drawing& picture : pictures) {
-        w.room(picture.height * scale + 8);
-        w.page().text(left, w.y() + 3, picture.title, 3.2, Ink::muted);
+    for (const BoardSide& side : board.sides) {
+        w.room(side.picture.height * scale + 8);
+        w.page().text(left, w.y() + 3, side.title, 3.2, Ink::muted);
         w.gap(5);
-        w.place(picture, left, scale);
-        w.gap(picture.height * scale + 3);
+        w.place(side.picture, left, scale);
+        w.gap(side.picture.height * scale + 3);
     }
+}
+
+/// How long it lasts, as the user of the kit wants to know it.
+void run_time(PageWriter& w, const PowerResult& power) {
+    w.heading("How long it lasts");
+    w.paragraph(std::isfinite(power.run_time.value)
+                    ? fmt::format("{} from fresh cells, lit without a pause ({}). It ends by: {}.",
+                                  power.run_time.text(), power.run_time.spread_text(), power.typical.ended_by)
+                    : "As long as it is plugged in: the supply does not empty.",
+                0, 3.3);
+    if (std::isfinite(power.standby.value))
+        w.paragraph(fmt::format("Switched off, the cells keep {}.", power.standby.text()), 0, 3.3);
 }
 
 std::string expectation(const Check& c) {
@@ -186,15 +209,36 @@ void steps(PageWriter& w, const std::vector<BuildStep>& all) {
 
 }  // namespace
 
-std::vector<Drawing> leaflet_pages(const Design& design, const Drawing& stave, const PadLayout& layout,
-                                   const std::vector<BuildStep>& all_steps, const PartsList& list) {
+Digest LeafletQuery::key() const {
+    Digester d;
+    d << design.name << design.brief.purpose << content_digest(design.brief) << content_digest(design.circuit)
+      << content_digest(design.board) << content_digest(design.batch) << drawer.digest();
+    return d.digest();
+}
+
+Result<std::vector<Drawing>> LeafletQuery::compute(const Ask& ask) const {
+    const Keyed<Circuit> circuit(design.circuit);
+    const Conditions on = fresh(*circuit, {});
+    const auto op = ask(RunQuery(circuit, on));
+    if (!op) return op.error();
+    const auto layout = ask(StaveLayoutQuery{circuit, {}});
+    const auto board = ask(BoardQuery{circuit, design.board});
+    if (!board) return board.error();
+    const auto all_steps = ask(StepsQuery{circuit, design.board, design.brief.for_children});
+    if (!all_steps) return all_steps.error();
+    const auto list = ask(parts_query(design, drawer));
+    if (!list) return list.error();
+    const auto power = ask(PowerQuery(circuit, on, design.brief.end_brightness));
     PageWriter w(design.name);
     title(w, design);
-    circuit(w, stave);
-    parts(w, list);
-    boards(w, layout, design.circuit);
-    large_boards(w, layout, design.circuit);
-    steps(w, all_steps);
+    StaveView view;
+    view.glow = glow_of(*circuit, op->mean());
+    stave(w, draw_stave(*circuit, *layout, op->mean(), on, view));
+    if (power) run_time(w, *power);
+    parts(w, *list);
+    boards(w, *board);
+    large_boards(w, *board);
+    steps(w, *all_steps);
     return w.finish();
 }
 

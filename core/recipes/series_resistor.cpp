@@ -1,4 +1,4 @@
-#include "light/resistor.hpp"
+#include "recipes/series_resistor.hpp"
 
 #include <fmt/format.h>
 

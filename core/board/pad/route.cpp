@@ -3,7 +3,8 @@
 #include <numeric>
 #include <queue>
 
-#include "board/pad_board.hpp"
+#include "board/pad/layout.hpp"
+#include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
@@ -83,6 +84,7 @@ Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads,
     Attempt out;
     std::vector<Mark> marks(grid.size());
     for (const std::size_t net : order) {
+        stop_point();
         std::fill(marks.begin(), marks.end(), Mark::none);
         for (const Hole h : pads[net]) marks[grid.index(h)] = Mark::wanted;
         marks[grid.index(pads[net].front())] = Mark::joined;

@@ -1,0 +1,63 @@
+#include "board/board.hpp"
+
+#include <fmt/format.h>
+
+#include "board/pad/layout.hpp"
+
+namespace elkit {
+namespace {
+
+Figure side(const char* id, const char* label, double mm, const std::string& size) {
+    Figure f{id, label, mm / 1000, Unit::metre, {}, {}, {}};
+    f.working = {fmt::format("{}: {}", size, f.text())};
+    return f;
+}
+
+}  // namespace
+
+Figure Board::width_figure() const { return side("board.width", "board width", width, size); }
+Figure Board::height_figure() const { return side("board.height", "board height", height, size); }
+
+bool Board::fits(double room_width, double room_height) const {
+    return room_width <= 0 || room_height <= 0 || (width <= room_width && height <= room_height) ||
+           (height <= room_width && width <= room_height);
+}
+
+const PlacedPin* Board::pin_of(std::string_view designator, std::string_view pin) const {
+    for (const PlacedPin& p : pins)
+        if (p.designator == designator && p.pin == pin) return &p;
+    return nullptr;
+}
+
+std::string Board::probe(std::string_view net) const {
+    for (const PlacedPin& p : pins)
+        if (p.net == net) return fmt::format("{} ({} {})", p.place, p.designator, p.pin);
+    return std::string(net);
+}
+
+const std::vector<BoardMethod>& board_methods() {
+    static const std::vector<BoardMethod> all{pad_method()};
+    return all;
+}
+
+const BoardMethod* find_board_method(std::string_view id) {
+    for (const BoardMethod& m : board_methods())
+        if (m.id == id) return &m;
+    return nullptr;
+}
+
+Digest BoardQuery::key() const {
+    Digester d;
+    d << circuit.digest() << content_digest(choices);
+    return d.digest();
+}
+
+Result<Board> BoardQuery::compute(const Ask& ask) const {
+    const BoardMethod* method = find_board_method(choices.method);
+    if (!method)
+        return Error{Fault::design, "/board/method", "unknown method \"" + choices.method + "\"",
+                     "one of the board methods, such as pad"};
+    return method->make(*circuit, choices, ask.progress());
+}
+
+}  // namespace elkit

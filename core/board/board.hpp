@@ -1,0 +1,89 @@
+#pragma once
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "board/footprint.hpp"
+#include "circuit/part_kind.hpp"
+#include "design/content.hpp"
+#include "drawing/drawing.hpp"
+#include "quantity/figure.hpp"
+#include "store/store.hpp"
+
+namespace elkit {
+
+/// Where a pin of a part ended up.
+struct PlacedPin {
+    std::string designator, pin, net;  ///< pin and net empty for a leg that leads nowhere
+    std::string place;                 ///< "C4", as printed beside the board
+};
+
+/// Work that making this board asks for, in the words of the bench.
+struct BoardWork {
+    enum class When { first, join, wire } when = When::join;
+    std::string id, title, text, caution, ref;
+};
+
+/// Two nets that lie side by side, and where.
+struct Neighbours {
+    std::string a, b;
+    std::vector<std::string> places;
+};
+
+/// What the board itself adds to the parts list.
+struct BoardMaterial {
+    std::string key, name, marking;
+    double amount = 1;  ///< of what one buys
+};
+
+/// A side of the board to look at.
+struct BoardSide {
+    std::string title;
+    Drawing picture;  ///< mm; refs part:D, net:N, hole:PLACE
+};
+
+/// A finished board, whatever made it. Stations, findings, steps and leaflet know this and no method.
+struct Board {
+    std::string method;  ///< id
+    double width = 0, height = 0;  ///< mm
+    std::string size;              ///< "18 × 12 holes"
+    std::vector<PlacedPin> pins;
+    std::vector<std::string> on_wires;             ///< parts beside the board, joined by wires
+    std::vector<std::vector<std::string>> groups;  ///< pins that the finished board joins, read back from it
+    std::vector<std::string> differences;          ///< from the circuit, in words; empty: the board is the circuit
+    std::vector<Neighbours> neighbours;            ///< nets between which solder must not flow
+    std::vector<BoardSide> sides;
+    std::vector<BoardWork> works;
+    std::vector<BoardMaterial> materials;
+    std::string summary;  ///< "23 joints, 1 jumper, 4 gaps to keep clear"
+
+    Figure width_figure() const;   ///< m
+    Figure height_figure() const;  ///< m
+    /// True if it goes into a room of this size [mm], turned if need be; a size of 0 sets no limit.
+    bool fits(double room_width, double room_height) const;
+    const PlacedPin* pin_of(std::string_view designator, std::string_view pin) const;  ///< nullptr if none
+    /// A place to hold a probe on this net: "C4 (R1 a)"; the net's name if no pin is on the board.
+    std::string probe(std::string_view net) const;
+};
+
+/// A way to make a board: registered in board_methods().
+struct BoardMethod {
+    std::string id, name, about;
+    std::vector<ParamInfo> choices;  ///< keys of BoardChoices that it reads
+    std::function<Result<Board>(const Circuit&, const BoardChoices&, const Progress&)> make;
+};
+const std::vector<BoardMethod>& board_methods();
+const BoardMethod* find_board_method(std::string_view id);  ///< nullptr if unknown
+
+/// The board of a circuit. Errors: unknown method; what the method says.
+struct BoardQuery {
+    Keyed<Circuit> circuit;
+    BoardChoices choices;
+    using Value = Board;
+    static constexpr std::string_view name = "board";
+    static constexpr std::size_t weight = 60;
+    Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
+
+}  // namespace elkit

@@ -1,0 +1,101 @@
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "build/contributions.hpp"
+#include "engine/models.hpp"
+#include "power/standby.hpp"
+
+namespace elkit {
+namespace {
+
+std::string at(const PlacedPin& p) { return fmt::format("{} ({} {})", p.place, p.designator, p.pin); }
+
+/// A hand can open something between cells and lights.
+bool has_switch(const Circuit& circuit) { return any(circuit, Role::stays); }
+
+std::string cell_caution(const Part& source) {
+    const auto cell = cell_of(source, built_in_catalogue());
+    if (!cell) return "";
+    if (cell->chemistry == "lithium-ion")
+        return "Lithium cell: never short, puncture or heat it; charge only in a charger with protection, never "
+               "unattended.";
+    if (cell->chemistry == "lithium coin" || cell->chemistry == "alkaline button")
+        return "Coin and button cells are deadly if swallowed: keep them from children, close the compartment with "
+               "a screw.";
+    return "Do not short the cells; a cell that gets warm comes out at once.";
+}
+
+void add_neighbours(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps) {
+    for (const Neighbours& n : board.neighbours) {
+        if (n.b.empty()) continue;
+        auto& g = add_step(steps, fmt::format("silent.{}.{}", n.a, n.b), Phase::unpowered, 2,
+                           fmt::format("{} and {} must not beep", n.a.empty() ? "free pin" : n.a, n.b),
+                           fmt::format("They lie side by side at {}: look there for a whisker of solder.",
+                                       fmt::join(n.places, ", ")));
+        for (const Part& part : circuit.parts)
+            if (is(part, Role::resistor) &&
+                std::minmax(part.pins[0].net, part.pins[1].net) == std::minmax(n.a, n.b))
+                g.text += fmt::format(" {} sits between them: {} on the ohms range is right.", part.designator,
+                                      format_quantity(part.number("value"), Unit::ohm));
+        const std::string& place = n.places.front();
+        g.check = Check{CheckKind::silent, place.substr(0, place.find('|')), place.substr(place.find('|') + 1), {}};
+    }
+}
+
+}  // namespace
+
+void add_unpowered_checks(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps) {
+    for (const std::string& net : circuit.nets()) {
+        std::vector<const PlacedPin*> pins;
+        for (const PlacedPin& p : board.pins)
+            if (p.net == net) pins.push_back(&p);
+        if (pins.size() < 2) continue;
+        auto& s = add_step(steps, "beep." + net, Phase::unpowered, 0, fmt::format("{} must beep", net),
+                           pins.size() > 2
+                               ? fmt::format("Hold one probe on {} and touch the other {} joints of {}.",
+                                             pins.front()->place, pins.size() - 1, net)
+                               : "Both joints are one net.");
+        s.check = Check{CheckKind::beep, at(*pins.front()), at(*pins.back()), {}};
+        s.ref = "net:" + net;
+    }
+    if (const Part* source = circuit.source()) {
+        auto& s = add_step(steps, "silent.supply", Phase::unpowered, 1, "Supply must not beep",
+                           std::string(has_switch(circuit) ? "Switch closed, cells out." : "Cells out.") +
+                               " A beep here is a short that would heat the cells.");
+        s.check = Check{CheckKind::silent, board.probe(source->net("+")), board.probe(source->net("-")), {}};
+    }
+    add_neighbours(circuit, board, steps);
+}
+
+void add_powered_checks(const Circuit& circuit, const Board& board, const Readings& readings,
+                        std::vector<BuildStep>& steps) {
+    const Part* source = circuit.source();
+    if (!source) return;
+    const std::string &plus = source->net("+"), &minus = source->net("-");
+    auto& first = add_step(steps, "volts.supply", Phase::powered, 0,
+                           has_switch(circuit) ? "Put the cells in, switch on" : "Put the cells in",
+                           std::string(has_switch(circuit) ? "Polarity first, then the switch." : "Polarity first.") +
+                               (may_move(circuit) ? "" : " All lights come on at once."));
+    first.check = Check{CheckKind::volts, board.probe(plus), board.probe(minus),
+                        readings.between(plus, minus, "build.volts.supply", "battery voltage under load")};
+    first.caution = cell_caution(*source);
+    first.ref = "part:" + source->designator;
+    auto& amps = add_step(steps, "amps.supply", Phase::powered, 1, "Current from the cells",
+                          "Meter in series with the red lead, mA range.");
+    amps.check =
+        Check{CheckKind::amps, "red lead", board.probe(plus), readings.supply_current("build.amps.supply")};
+    amps.ref = "part:" + source->designator;
+    for (const Part& part : circuit.parts) {
+        const PartKind* kind = part_kind(part.kind);
+        if (!kind || !kind->build.check || part.pins.size() < 2) continue;
+        const std::string &a = part.pins[0].net, &b = part.pins[1].net;
+        auto& s = add_step(steps, "volts." + part.designator, Phase::powered, 2,
+                           fmt::format("Voltage across {}", part.designator), kind->build.hint);
+        s.check = Check{CheckKind::volts, board.probe(a), board.probe(b),
+                        readings.between(a, b, "build.volts." + part.designator, "voltage across " + part.designator)};
+        s.ref = "part:" + part.designator;
+    }
+}
+
+}  // namespace elkit

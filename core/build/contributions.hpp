@@ -1,0 +1,22 @@
+#pragma once
+#include "build/readings.hpp"
+#include "build/steps.hpp"
+
+/// What goes into the steps. Each adds its own; steps.cpp puts them in order.
+namespace elkit {
+
+void add_board_steps(const Board& board, std::vector<BuildStep>& steps);
+/// Measuring, soldering, leads, and what is plugged in last, in the words of each part's kind.
+void add_part_steps(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps);
+/// Continuity: what must beep and what must not.
+void add_unpowered_checks(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps);
+/// Voltages and currents of a good unit.
+void add_powered_checks(const Circuit& circuit, const Board& board, const Readings& readings,
+                        std::vector<BuildStep>& steps);
+void add_closing(bool for_children, std::vector<BuildStep>& steps);
+
+/// A step of this id, to be filled further.
+BuildStep& add_step(std::vector<BuildStep>& steps, std::string id, Phase phase, double rank, std::string title,
+                    std::string text);
+
+}  // namespace elkit

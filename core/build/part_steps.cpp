@@ -1,0 +1,164 @@
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "build/contributions.hpp"
+#include "catalogue/catalogue.hpp"
+#include "circuit/part_words.hpp"
+#include "quantity/preferred.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double heat_rank = 100;  // mm of height that one grade of sensitivity to heat counts for
+
+/// Pads of one part, in its own order.
+std::vector<const PlacedPin*> pads_of(const Board& board, const std::string& designator) {
+    std::vector<const PlacedPin*> pads;
+    for (const PlacedPin& p : board.pins)
+        if (p.designator == designator) pads.push_back(&p);
+    return pads;
+}
+
+class PartSteps {
+  public:
+    PartSteps(const Part& part, const Board& board, std::vector<BuildStep>& steps)
+        : part_(part), kind_(*part_kind(part.kind)), pads_(pads_of(board, part.designator)), steps_(steps) {}
+
+    void add() {
+        if (kind_.is(Role::bench)) return leads();
+        if (!kind_.build.prepare.empty() || !kind_.build.measure.empty()) prepare();
+        if (kind_.is(Role::on_leads))
+            leads();
+        else
+            solder();
+        if (!kind_.build.last.empty()) last();
+    }
+
+  private:
+    /// Patterns of the kind, with holes for pins.
+    std::string words(const std::string& pattern) const {
+        return fill_words(pattern, part_, [&](const std::string& word) -> std::string {
+            for (const PlacedPin* pad : pads_)
+                if (pad->pin == word) return pad->place;
+            if (word == "span") return std::to_string(span());
+            if (word == "bands") {
+                const auto bands = colour_bands(part_.number("value"), part_.number("tolerance"));
+                return bands ? fmt::format("{}", fmt::join(bands.value().names, ", ")) : "";
+            }
+            if (word == "common_pin")
+                for (const PlacedPin* pad : pads_)
+                    if (pad->pin == "common") return pad->place;
+            return "";
+        });
+    }
+
+    /// Holes from the first leg to the last, both counted.
+    int span() const {
+        const Footprint f = footprint(part_);
+        return f.pads.empty() ? 0 : static_cast<int>(std::abs(f.pads.back().x - f.pads.front().x) / 2.54 + 1.5);
+    }
+
+    std::string named() const {
+        const std::string value = value_text(part_);
+        return value == kind_.name ? value : value + " " + kind_.name;
+    }
+
+    BuildStep& step(const char* verb, Phase phase, double rank, std::string title, std::string text) {
+        BuildStep& s = add_step(steps_, fmt::format("{}.{}", verb, part_.designator), phase, rank,
+                                std::move(title), std::move(text));
+        s.ref = "part:" + part_.designator;
+        return s;
+    }
+
+    void prepare() {
+        const BuildWords& w = kind_.build;
+        const ParamInfo* info = kind_.param(kind_.value_key);
+        BuildStep& s = step(w.measure.empty() ? "prepare" : "measure", Phase::prepare, 1,
+                            fmt::format("Sort out {}: {}", part_.designator, value_text(part_)), words(w.prepare));
+        if (w.measure.empty() || !info) return;
+        const double value = part_.number(kind_.value_key), tolerance = part_.number("tolerance");
+        const std::string legs = w.measure_pins.size() == 2
+                                     ? fmt::format("leg {}|leg {}", w.measure_pins[0], w.measure_pins[1])
+                                     : "one leg|other leg";
+        s.check = Check{CheckKind::ohms, legs.substr(0, legs.find('|')), legs.substr(legs.find('|') + 1),
+                        Figure{"build." + s.id,
+                               "resistance of " + part_.designator,
+                               value,
+                               Unit::ohm,
+                               value * (1 - tolerance),
+                               value * (1 + tolerance),
+                               {fmt::format("{} ± {:.0f} %", format_quantity(value, Unit::ohm), 100 * tolerance)}}};
+    }
+
+    void solder() {
+        const BuildWords& w = kind_.build;
+        std::string text = words(w.solder);
+        if (text.empty()) {
+            std::string where;
+            const bool two = pads_.size() == 2 && !kind_.polarised;
+            for (const PlacedPin* pad : pads_) {
+                if (pad->pin.empty()) continue;
+                where += where.empty() ? "" : two ? " and " : ", ";
+                where += two ? pad->place : pad->pin + " into " + pad->place;
+            }
+            text = fmt::format("{} {}. Tack one pin, press flush, then the {}.", two ? "Legs into" : "Pins:", where,
+                               pads_.size() > 2 ? "rest" : "other");
+        }
+        std::string free;
+        for (const PlacedPin* pad : pads_)
+            if (pad->pin.empty()) free += (free.empty() ? "" : ", ") + pad->place;
+        if (!free.empty()) text += fmt::format(" What sits in {} stays free.", free);
+        BuildStep& s = step("solder", Phase::solder, footprint(part_).height + heat_rank * w.heat,
+                            fmt::format("Solder {}: {}", part_.designator, named()), std::move(text));
+        s.polarity = words(w.polarity);
+        s.caution = w.caution;
+        const LedType* type = kind_.is(Role::light) ? built_in_catalogue().led(part_.text("type")) : nullptr;
+        if (type) s.caution = type->caution;
+    }
+
+    void leads() {
+        if (pads_.size() < 2) return;
+        const double area = part_.number("lead_area") > 0 ? part_.number("lead_area") : 0.14,
+                     length = part_.number("lead_length") > 0 ? part_.number("lead_length") : 0.12;
+        const bool source = kind_.is(Role::source);
+        BuildStep& s =
+            step("wire", Phase::wire, source ? 10 : 5, fmt::format("Solder the {} leads", kind_.name),
+                 fmt::format("Cut two leads of {} mm² to {:.0f} mm, strip 4 mm, tin. Red into {}, black into {}.{}",
+                             format_quantity(area, Unit::none), length * 1000, pads_[0]->place, pads_[1]->place,
+                             source ? " Leave the cells out." : ""));
+        s.polarity = words(kind_.build.polarity);
+    }
+
+    void last() {
+        BuildStep& s = step("plug", Phase::wire, 20,
+                            fmt::format("Plug in {}: {}", part_.designator, value_text(part_)),
+                            words(kind_.build.last));
+        s.caution = kind_.build.caution;
+        s.polarity = words(kind_.build.polarity);
+    }
+
+    const Part& part_;
+    const PartKind& kind_;
+    std::vector<const PlacedPin*> pads_;
+    std::vector<BuildStep>& steps_;
+};
+
+}  // namespace
+
+void add_part_steps(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps) {
+    for (const Part& part : circuit.parts)
+        if (part_kind(part.kind)) PartSteps(part, board, steps).add();
+    const auto first = std::min_element(steps.begin(), steps.end(), [](const BuildStep& a, const BuildStep& b) {
+        return std::pair(a.phase != Phase::solder, a.rank) < std::pair(b.phase != Phase::solder, b.rank);
+    });
+    if (first != steps.end() && first->phase == Phase::solder && first->caution.empty())
+        first->caution =
+            "The iron is at 350 °C and the fumes irritate: stand it in its holder, air the room, wash hands after.";
+    add_step(steps, "trim", Phase::solder, 1e6, "Cut the legs",
+             "Cut each leg just above its joint, then look at every joint through a magnifier: shiny, concave, no "
+             "bridge that is not in the plan.")
+        .caution = "Cut legs fly: wear glasses, hold the leg while cutting.";
+}
+
+}  // namespace elkit

@@ -1,0 +1,18 @@
+#include "drawing/layout_query.hpp"
+
+#include "engine/queries.hpp"
+
+namespace elkit {
+
+Digest StaveLayoutQuery::key() const {
+    Digester d;
+    d << circuit.digest() << before.rows << before.columns;
+    return d.digest();
+}
+
+Result<StaveLayout> StaveLayoutQuery::compute(const Ask& ask) const {
+    const auto op = ask(RestQuery(circuit, fresh(*circuit, {})));
+    return lay_out_stave(*circuit, op ? *op : OperatingPoint{}, before.rows.empty() ? nullptr : &before);
+}
+
+}  // namespace elkit

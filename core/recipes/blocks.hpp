@@ -1,0 +1,69 @@
+#pragma once
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "design/design.hpp"
+#include "recipes/recipe.hpp"
+
+/// Recipes at work in a design: each block owns the parts that its recipe placed. Running one again touches
+/// only these and keeps what was set by hand.
+namespace elkit {
+
+/// The goals of a block as they stand: those that parts say are read from the parts.
+Goals goals_of(const Design& design, const Block& block);
+
+/// The design with the block's recipe run for these goals. Errors: no such block or recipe; those of sizing;
+/// a goal outside its declared range or choices.
+Result<Design> with_goals(const Design& design, std::size_t block, const Goals& goals,
+                          const Environment& environment = {});
+/// One goal changed. Errors as with_goals().
+Result<Design> with_goal(const Design& design, std::size_t block, const std::string& key, const ParamValue& value);
+
+/// A design with one more block, its recipe run. A supply that the design has is used, not doubled.
+Result<Design> with_block(const Design& design, std::string_view recipe, const Goals& goals);
+
+/// A design to start from: the first recipe with its standard goals.
+Design new_design();
+
+/// The design with another circuit, as a person edited it: a goal that a part says is changed for its whole
+/// block, another number of a recipe's part is known as set by hand from now on, what is gone is given up,
+/// what was renamed keeps its owner. Every edit of a circuit goes through here.
+Design with_circuit(const Design& design, Circuit circuit);
+
+/// A number of a part that differs from what the goals of its block ask for.
+struct Difference {
+    std::size_t block = 0;
+    std::string designator, param;
+    ParamValue is, wanted;
+    bool by_hand = false;                ///< known as set by hand
+    std::optional<std::string> mirrors;  ///< the goal that it would be
+};
+std::vector<Difference> differences(const Design& design);
+/// Takes the goals' value back. Design error if the block is gone or cannot be sized.
+Result<Design> settle_to_goals(const Design& design, const Difference& difference);
+/// Makes the part's value the goal. Usage error where no goal stands for it.
+Result<Design> settle_to_part(const Design& design, const Difference& difference);
+
+/// The number that a recipe chose for a part's parameter, with its working; nothing if no recipe did, or
+/// another is in its place.
+std::optional<Figure> chosen_figure(const Design& design, const std::string& designator,
+                                    const std::string& param);
+
+/// Changes that the recipe of the block with `part` declares for findings of a rule; of every block if `part`
+/// is empty. Only those that change something and stay in range.
+struct GoalChange {
+    std::size_t block;
+    std::string label;
+    Goals goals;
+};
+std::vector<GoalChange> declared_remedies(const Design& design, const std::string& rule, const std::string& part);
+
+/// The block that owns or uses a part; nothing if none does.
+std::optional<std::size_t> block_of(const Design& design, std::string_view designator);
+
+/// The design fed by `count` × `cell` in place of its first source; blocks that it feeds are sized anew as they
+/// would be for it. Design error without a source; those of sizing.
+Result<Design> with_supply(const Design& design, const std::string& cell, int count);
+
+}  // namespace elkit

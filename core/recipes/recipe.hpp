@@ -1,0 +1,92 @@
+#pragma once
+#include <functional>
+#include <map>
+#include <string>
+#include <vector>
+
+#include "circuit/part_kind.hpp"
+#include "quantity/figure.hpp"
+#include "quantity/result.hpp"
+
+namespace elkit {
+
+/// A goal's value by its key.
+class Goals {
+  public:
+    double number(const std::string& key) const;
+    std::string text(const std::string& key) const;
+    bool operator==(const Goals&) const = default;
+    std::map<std::string, ParamValue> values;
+};
+
+/// What a recipe wants to know, declared in data/catalogue/recipes.json like a part's parameters.
+struct GoalInfo {
+    ParamInfo info;
+    std::vector<std::string> words;   ///< other names in the do-anything line
+    std::vector<std::string> labels;  ///< of the choices, for people
+    /// Parts say it: those whose name in the recipe starts with `mirror_parts` have it as `mirror_param`.
+    /// Then the value is kept there and nowhere else.
+    std::string mirror_parts, mirror_param;
+    std::string station;  ///< where it is asked for, if not on the recipe's own station
+    bool wide = false;    ///< its card gives it a row of its own
+    bool mirrored() const { return !mirror_parts.empty(); }
+    std::string label_of(const std::string& choice) const;
+};
+
+/// A change of goals that settles findings of some rules.
+struct GoalRemedy {
+    std::vector<std::string> rules;
+    std::string label;
+    std::map<std::string, ParamValue> set;
+    std::map<std::string, double> add, at_most;
+};
+
+/// What a recipe builds on.
+struct Environment {
+    std::vector<double> owned;  ///< resistors in the drawer [Ω]; empty: any preferred value
+};
+
+/// A circuit that meets goals, under the recipe's own names for parts and nets.
+struct Sized {
+    std::vector<Part> parts;
+    std::map<std::string, Figure> figures;  ///< "R1.value" → the number chosen, with its working
+};
+
+/// What the engine should find in a circuit that a recipe sized.
+struct Expectation {
+    std::string label;
+    std::string part;  ///< in the recipe's names: its current, lit, from fresh cells [A]
+    double target = 0, low = 0, high = 0;
+};
+
+/// Another way to meet the same goals, to choose from.
+struct Variant {
+    std::string label;
+    Goals goals;
+    bool from_drawer = false;  ///< its values come from the drawer: a choice of this design, not of its goals
+};
+
+/// A way from goals to a circuit. Registered in recipes(); everything else knows it by this only.
+struct Recipe {
+    std::string id, name, intent;
+    std::string station;  ///< that shows its goals
+    std::string effort;   ///< the goal that costs run time; empty if there is none
+    std::vector<GoalInfo> goals;
+    std::vector<GoalRemedy> remedies;
+    std::function<Result<Sized>(const Goals&, const Environment&)> size;
+    std::function<std::vector<Expectation>(const Goals&)> expect;
+    std::function<std::vector<Variant>(const Goals&)> variants;
+    std::function<bool(const Goals&)> works_at;  ///< whether the effort changes anything
+    std::function<Goals(Goals)> suited;  ///< as one would have them once the supply is another
+
+    const GoalInfo* goal(std::string_view key) const;
+    Goals standard() const;
+};
+
+const std::vector<Recipe>& recipes();
+const Recipe* find_recipe(std::string_view id);  ///< nullptr if unknown
+
+/// The declarations of one recipe, without its functions; file error if the table has none of that id.
+Result<Recipe> declared_recipe(std::string_view id);
+
+}  // namespace elkit
