@@ -8,7 +8,15 @@
 #include "app/shell/main_window.hpp"
 #include "app/shell/shots.hpp"
 #include "app/theme/theme.hpp"
+#include "design/demo.hpp"
 #include "render/fonts.hpp"
+
+/// Every demo by name.
+static QString demo_help() {
+    QStringList names;
+    for (const elkit::Demo& demo : elkit::demos()) names << QString::fromStdString(demo.id);
+    return QStringLiteral("open a demo design: ") + names.join(QStringLiteral(", "));
+}
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
@@ -23,7 +31,7 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument(QStringLiteral("files"), QStringLiteral("design files to open"),
                                  QStringLiteral("[files…]"));
     parser.addOptions(
-        {{QStringLiteral("demo"), QStringLiteral("open a demo design: pier-lantern or coat-badge"),
+        {{QStringLiteral("demo"), demo_help(),
           QStringLiteral("name")},
          {QStringLiteral("shots"), QStringLiteral("write a picture of each view to this folder and end"),
           QStringLiteral("folder")},

@@ -1,6 +1,14 @@
 #include <CLI/CLI.hpp>
 
 #include "cli/commands.hpp"
+#include "design/demo.hpp"
+
+/// What FILE may be, with every demo by name.
+static std::string file_help() {
+    std::string text = "design file, or a demo:";
+    for (const elkit::Demo& demo : elkit::demos()) text += " demo:" + demo.id;
+    return text;
+}
 
 int main(int argc, char** argv) {
     using namespace elkit::cli;
@@ -15,8 +23,7 @@ int main(int argc, char** argv) {
     const auto on_design = [&](const char* name, const char* help) {
         CLI::App* sub = app.add_subcommand(name, help);
         sub->add_option("FILE", o.file,
-                        "design file, or a demo: demo:pier-lantern, demo:coat-badge, demo:harbour-dimmer, "
-                        "demo:twin-blinker, demo:firefly-jar")
+                        file_help())
             ->required();
         sub->add_flag("--json", o.json, "JSON on stdout");
         return sub;

@@ -1,5 +1,7 @@
 #pragma once
 #include <filesystem>
+#include <functional>
+#include <string>
 #include <vector>
 
 #include "batch/drawer.hpp"
@@ -16,11 +18,21 @@ struct KitSource {
     Keyed<std::vector<DrawerItem>> drawer;
 };
 
-/// Writes leaflet, stave, board and parts list into a folder, made if missing; the files written. Errors: of
-/// the engine and the board; a file that cannot be written. Safe on any thread.
+/// One thing that can be written from a design.
+struct Export {
+    std::string id, label;              ///< "leaflet", "Kit leaflet (PDF)"
+    std::string file;                   ///< its usual name, "leaflet.pdf"
+    std::string kind, pattern;          ///< for people, "PDF", and what its files are called, "*.pdf"
+    std::string keys;                   ///< shortcut; may be empty
+    /// Errors: of the engine and the board; a file that cannot be written. Safe on any thread.
+    std::function<Result<void>(const Ask&, const KitSource&, const std::filesystem::path&)> write;
+};
+/// All of them; the window's menu, the command line and export_kit() go over this list.
+const std::vector<Export>& exports();
+const Export* find_export(std::string_view id);  ///< nullptr if unknown
+
+/// Writes every export into a folder, made if missing; the files written. Errors as of the exports.
 Result<std::vector<std::filesystem::path>> export_kit(const Ask& ask, const KitSource& kit,
                                                       const std::filesystem::path& directory);
-Result<void> export_leaflet(const Ask& ask, const KitSource& kit, const std::filesystem::path& path);
-Result<void> export_parts(const Ask& ask, const KitSource& kit, const std::filesystem::path& path);
 
 }  // namespace elkit

@@ -8,32 +8,36 @@
 #include <memory>
 
 #include "quantity/progress.hpp"
+#include "quantity/stop.hpp"
 
 namespace elkit {
 
-/// Runs work on another thread; newer work supersedes older, whose result is dropped. Lives and is used on
-/// the interface's thread.
+/// Runs work that no query stands for (a recording, an export) on another thread; newer work supersedes older,
+/// which stops at its next stop_point(). Lives and is used on the interface's thread.
 class Background {
   public:
-    Background() : generation_(std::make_shared<std::atomic<int>>(0)) {}
+    Background() = default;
     ~Background() { stop(); }
     Background(const Background&) = delete;
     Background& operator=(const Background&) = delete;
 
-    void stop() { ++*generation_, running_ = false; }
-    bool running() const { return running_; }
+    void stop() {
+        if (superseded_) *superseded_ = true;
+        superseded_.reset();
+    }
+    bool running() const { return superseded_ != nullptr; }
 
     /// `work(progress)` runs elsewhere; `then(result)` here, unless stopped or superseded; `told(fraction)`
     /// here, about every tenth of a second.
     template <class Work, class Then>
     void start(Work work, Then then, std::function<void(double)> told = {}) {
-        const int mine = ++*generation_;
-        running_ = true;
-        QThreadPool::globalInstance()->start([this, mine, generation = generation_, work = std::move(work),
+        stop();
+        superseded_ = std::make_shared<std::atomic<bool>>(false);
+        QThreadPool::globalInstance()->start([this, superseded = superseded_, work = std::move(work),
                                               then = std::move(then), told = std::move(told)] {
             const auto here = [&](auto what) {
-                QMetaObject::invokeMethod(qApp, [mine, generation, what = std::move(what)] {
-                    if (generation->load() == mine) what();
+                QMetaObject::invokeMethod(qApp, [superseded, what = std::move(what)] {
+                    if (!*superseded) what();
                 });
             };
             QElapsedTimer since;
@@ -43,19 +47,22 @@ class Background {
                     since.restart();
                     here([told, fraction] { told(fraction); });
                 }
-                return generation->load() == mine;
+                return !*superseded;
             };
-            auto result = std::make_shared<decltype(work(progress))>(work(progress));
-            here([this, then, result] {
-                running_ = false;
-                then(std::move(*result));
-            });
+            try {
+                const StopScope scope(superseded.get());
+                auto result = std::make_shared<decltype(work(progress))>(work(progress));
+                here([this, then, result] {
+                    superseded_.reset();
+                    then(std::move(*result));
+                });
+            } catch (const Stopped&) {  // nobody waits for it any more
+            }
         });
     }
 
   private:
-    std::shared_ptr<std::atomic<int>> generation_;  // outlives this while work is going on
-    bool running_ = false;
+    std::shared_ptr<std::atomic<bool>> superseded_;  // outlives this while work is going on
 };
 
 }  // namespace elkit

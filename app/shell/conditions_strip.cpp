@@ -145,7 +145,8 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
         session_.setConditions(c);
     });
     connect(&session_, &Session::designChanged, this, &ConditionsStrip::rebuildSwitches);
-    connect(&session_, &Session::liveChanged, this, &ConditionsStrip::refresh);
+    connect(&session_, &Session::changed, this, &ConditionsStrip::refresh);
+    connect(&session_, &Session::arrived, this, &ConditionsStrip::refresh);
     rebuildSwitches();
 }
 
@@ -278,10 +279,9 @@ void ConditionsStrip::refresh() {
     warmth_->setValue(qRound(c.celsius));
     QString volts;
     if (const Part* source = session_.design().circuit.source())
-        if (!session_.live().error)
-            volts =
-                QStringLiteral(" · ") + QString::fromStdString(format_quantity(
-                                            session_.live().op.part(source->designator).voltage, Unit::volt));
+        if (const auto op = session_.ask(session_.restQuery(), Urgency::in_view, "now"))
+            volts = QStringLiteral(" · ") +
+                    QString::fromStdString(format_quantity(op->part(source->designator).voltage, Unit::volt));
     battery_value_->setText(QStringLiteral("%1 %").arg(qRound(100 * c.battery)) + volts);
     warmth_value_->setText(QString::fromStdString(format_quantity(c.celsius, Unit::celsius)));
     for (const auto& [name, toggle] : toggles_)

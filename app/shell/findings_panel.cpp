@@ -49,7 +49,7 @@ FindingsPanel::FindingsPanel(Session& session, QWidget* parent) : QWidget(parent
     list_->setSpacing(10);
     scroll->setWidget(inside);
     column->addWidget(scroll, 1);
-    for (auto signal : {&Session::liveChanged, &Session::deepChanged})
+    for (auto signal : {&Session::changed, &Session::arrived})
         connect(&session_, signal, this, &FindingsPanel::refresh);
 }
 
@@ -60,8 +60,12 @@ void FindingsPanel::refresh() {
         now.push_back(f.id + f.title + f.detail + f.known);
         (f.known.empty() ? (f.severity == Severity::note ? known : open) : known) += 1;
     }
-    count_->setText(open ? tr("%1 to settle · %2 noted").arg(open).arg(known)
-                         : tr("nothing to settle · %1 noted").arg(known));
+    if (!session_.findingsCurrent())
+        count_->setText(tr("reviewing …"));
+    else
+        count_->setText(open ? tr("%1 to settle · %2 noted").arg(open).arg(known)
+                             : tr("nothing to settle · %1 noted").arg(known));
+    now.push_back(session_.findingsCurrent() ? "current" : "computing");
     if (now == shown_) return;  // nothing moved: no widget is rebuilt while a slider runs
     shown_ = std::move(now);
     while (QLayoutItem* item = list_->takeAt(0)) {
@@ -72,7 +76,7 @@ void FindingsPanel::refresh() {
         delete item;
     }
     for (const Finding& f : session_.findings()) list_->addWidget(card(f));
-    if (session_.findings().empty())
+    if (session_.findings().empty() && session_.findingsCurrent())
         list_->addWidget(
             wrapped(tr("Everything checked holds. The review runs again with every change."), "muted"));
     list_->addStretch(1);
@@ -110,11 +114,7 @@ QWidget* FindingsPanel::card(const Finding& f) {
         bool first = true;
         for (const Remedy& remedy : f.remedies) {
             add(QString::fromStdString(remedy.label), first ? "primary" : "", [this, remedy] {
-                auto next = remedy.apply(session_.design());
-                if (next)
-                    session_.edit(std::move(next).value(), QString::fromStdString(remedy.label));
-                else
-                    session_.reportError(QString::fromStdString(next.error().text()));
+                session_.edit(remedy.apply(session_.design()), QString::fromStdString(remedy.label));
             });
             first = false;
         }

@@ -18,19 +18,12 @@
 #include "app/shell/progress_strip.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/shell/workline.hpp"
-#include "app/stations/batch/batch_station.hpp"
-#include "app/stations/board/board_station.hpp"
-#include "app/stations/brief/brief_station.hpp"
-#include "app/stations/build/build_station.hpp"
-#include "app/stations/circuit/circuit_station.hpp"
-#include "app/stations/light/light_station.hpp"
-#include "app/stations/power/power_station.hpp"
+#include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
-#include "formats/svg.hpp"
-#include "recipes/steady_light.hpp"
+#include "recipes/blocks.hpp"
 #include "render/export.hpp"
 
 namespace elkit {
@@ -45,7 +38,7 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
         setWindowTitle(QStringLiteral("%1[*] – Elkit").arg(QString::fromStdString(session_.design().name)));
         setWindowModified(session_.modified());
     };
-    connect(&session_, &Session::liveChanged, this, title);
+    connect(&session_, &Session::changed, this, title);
     connect(&session_, &Session::errorReported, this, [this](const QString& text) { banner(text); });
     connect(&session_, &Session::figureFocused, this, [this](const Figure& f) {
         working_->show_figure(f);
@@ -60,7 +53,7 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
                  }},
                 {tr("Keep mine"), [] {}}});
     });
-    session_.startNew(new_light());
+    session_.startNew(new_design());
     showStation(QStringLiteral("light"));
     bench_->setFocusPolicy(Qt::ClickFocus);
     bench_->setFocus();
@@ -75,7 +68,8 @@ void MainWindow::buildFrame() {
     auto* across = new QHBoxLayout(root);
     across->setContentsMargins(0, 0, 0, 0);
     across->setSpacing(0);
-    workline_ = new Workline(session_);
+    for (const StationInfo& info : stations()) stations_[info.id] = info.make(session_);
+    workline_ = new Workline(session_, stations_);
     across->addWidget(workline_);
     auto* right = new QVBoxLayout;
     right->setSpacing(0);
@@ -83,6 +77,8 @@ void MainWindow::buildFrame() {
     auto* strip = new ConditionsStrip(session_);
     right->addWidget(strip);
     std::vector<ActionName> names;
+    for (const StationInfo& info : stations())
+        names.push_back({info.id.toStdString(), info.title.toStdString(), true});
     for (const auto& [id, a] : actions_)
         if (!id.startsWith(QLatin1String("station-")) && id != QLatin1String("do"))
             names.push_back({id.toStdString(), a->text().remove(QChar(0x2026)).toStdString()});
@@ -114,31 +110,16 @@ void MainWindow::buildFrame() {
     right->addWidget(new ProgressStrip(session_));
     working_ = new WorkingDrawer;
     right->addWidget(working_);
-    const auto place = [this](const char* id, Station* station) {
+    for (const StationInfo& info : stations()) {
+        Station* station = stations_.at(info.id);
         auto* scroll = new QScrollArea;
         scroll->setFrameShape(QFrame::NoFrame);
         scroll->setWidgetResizable(true);
         scroll->setWidget(station);
         scroll->setFocusPolicy(Qt::NoFocus);
-        stations_[QLatin1String(id)] = station;
         bench_->addWidget(scroll);
-    };
-    place("brief", new BriefStation(session_));
-    place("light", new LightStation(session_));
-    place("circuit", new CircuitStation(session_));
-    place("power", new PowerStation(session_));
-    auto* board = new BoardStation(session_);
-    place("board", board);
-    place("build", new BuildStation(session_));
-    auto* batch = new BatchStation(session_);
-    place("batch", batch);
-    const auto trigger = [this](const char* id) {
-        return [this, id] { action(QLatin1String(id))->trigger(); };
-    };
-    connect(board, &BoardStation::exportAsked, this, trigger("kit"));
-    connect(batch, &BatchStation::leafletAsked, this, trigger("leaflet"));
-    connect(batch, &BatchStation::partsAsked, this, trigger("parts"));
-    connect(batch, &BatchStation::folderAsked, this, trigger("kit"));
+        connect(station, &Station::actionAsked, this, [this](const QString& id) { action(id)->trigger(); });
+    }
     connect(workline_, &Workline::chosen, this, &MainWindow::showStation);
     connect(do_line_, &DoLine::stationAsked, this, &MainWindow::showStation);
     connect(do_line_, &DoLine::actionAsked, this, [this](const QString& id) {
@@ -159,18 +140,7 @@ void MainWindow::buildFrame() {
     menu_button->setPopupMode(QToolButton::InstantPopup);
     menu_button->setStyleSheet(QStringLiteral("QToolButton::menu-indicator { image: none; }"));
     auto* menu = new QMenu(menu_button);
-    for (const char* id :
-         {"new",     "open",    "demos", "",        "save",  "save-as", "",      "undo",  "redo",
-          "",        "leaflet", "print", "stave",   "parts", "kit",     "",      "theme", "findings",
-          "working", "do",      "stop",  "compute", "",      "window",  "close", "quit"}) {
-        if (QLatin1String(id) == QLatin1String("demos"))
-            for (const Demo& demo : demos())
-                menu->addAction(action(QString::fromStdString("demo-" + demo.id)));
-        else if (*id)
-            menu->addAction(action(QLatin1String(id)));
-        else
-            menu->addSeparator();
-    }
+    fillMenu(menu);
     auto* recent = new QMenu(tr("Open recent"), menu);
     menu->insertMenu(action(QString::fromStdString("demo-" + demos().front().id)), recent);
     connect(recent, &QMenu::aboutToShow, this, [this, recent] { fillRecent(recent); });
@@ -264,28 +234,31 @@ bool MainWindow::saveTo(const std::filesystem::path& path) {
     return reported(saved, {});
 }
 
-bool MainWindow::writeLeaflet(const std::filesystem::path& path) {
-    return reported(export_leaflet(session_.design(), session_.drawerItems(), path),
-                    tr("Leaflet written: %1").arg(QString::fromStdString(path.string())));
+void MainWindow::writeExport(const QString& id, const std::filesystem::path& path) {
+    const Export* what = find_export(id.toStdString());
+    if (!what) return;
+    work([what, path](const Ask& ask, const KitSource& kit) { return what->write(ask, kit, path); },
+         tr("%1 written: %2").arg(QString::fromStdString(what->label), QString::fromStdString(path.string())));
 }
 
-bool MainWindow::writeParts(const std::filesystem::path& path) {
-    session_.waitForDeep();
-    return reported(write_file(path, write_csv(parts_csv(session_.deep()->parts))),
-                    tr("Parts list written: %1").arg(QString::fromStdString(path.string())));
+void MainWindow::writeKit(const std::filesystem::path& folder) {
+    work(
+        [folder](const Ask& ask, const KitSource& kit) -> Result<void> {
+            auto files = export_kit(ask, kit, folder);
+            return files ? Result<void>(success()) : files.error();
+        },
+        tr("The kit's files are written to %1").arg(QString::fromStdString(folder.string())));
 }
 
-bool MainWindow::writeStave(const std::filesystem::path& path) {
-    return reported(write_file(path, write_svg(session_.live().stave)),
-                    tr("Stave written: %1").arg(QString::fromStdString(path.string())));
-}
-
-bool MainWindow::writeKit(const std::filesystem::path& folder) {
-    auto files = export_kit(session_.design(), session_.conditions(), session_.drawerItems(), folder);
-    if (!files) return reported(files.error(), {});
-    banner(
-        tr("%1 files written to %2").arg(files.value().size()).arg(QString::fromStdString(folder.string())));
-    return true;
+/// Writes off the interface's thread, from the store; says how it went.
+void MainWindow::work(std::function<Result<void>(const Ask&, const KitSource&)> write, const QString& done) {
+    banner(tr("writing …"));
+    exports_.start(
+        [write = std::move(write), &store = session_.store(),
+         kit = KitSource{session_.design(), session_.conditions(), session_.drawer()}](const Progress& progress) {
+            return write(Ask(store, progress), kit);
+        },
+        [this, done](Result<void> result) { reported(result, done); });
 }
 
 bool MainWindow::mayReplace() {

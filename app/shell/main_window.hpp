@@ -4,7 +4,9 @@
 #include <map>
 #include <memory>
 
+#include "app/shell/background.hpp"
 #include "app/shell/session.hpp"
+#include "render/export.hpp"
 
 class QFrame;
 class QMenu;
@@ -38,10 +40,8 @@ class MainWindow : public QMainWindow {
     void openDemo(const QString& name);
     void offerUnsaved();  ///< asks about work that a killed program left
     bool saveTo(const std::filesystem::path& path);
-    bool writeLeaflet(const std::filesystem::path& path);
-    bool writeParts(const std::filesystem::path& path);
-    bool writeStave(const std::filesystem::path& path);
-    bool writeKit(const std::filesystem::path& folder);
+    void writeExport(const QString& id, const std::filesystem::path& path);  ///< the banner says when it is done
+    void writeKit(const std::filesystem::path& folder);
 
   protected:
     void closeEvent(QCloseEvent* event) override;
@@ -51,7 +51,9 @@ class MainWindow : public QMainWindow {
     void buildFrame();
     QAction* add(const QString& id, const QString& text, const QKeySequence& keys,
                  const std::function<void()>& run);
+    void fillMenu(QMenu* menu);
     void fillRecent(QMenu* menu);
+    void work(std::function<Result<void>(const Ask&, const KitSource&)> write, const QString& done);
     void remember(const std::filesystem::path& path);
     void banner(const QString& text,
                 const std::vector<std::pair<QString, std::function<void()>>>& choices = {});
@@ -62,6 +64,7 @@ class MainWindow : public QMainWindow {
 
     std::shared_ptr<Drawer> drawer_;
     Session session_;
+    Background exports_;
     std::map<QString, QAction*> actions_;
     std::map<QString, Station*> stations_;
     QStackedWidget* bench_ = nullptr;

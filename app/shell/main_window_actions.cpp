@@ -12,9 +12,10 @@
 #include "app/shell/main_window.hpp"
 #include "app/shell/print.hpp"
 #include "app/shell/working_drawer.hpp"
+#include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
 #include "design/demo.hpp"
-#include "recipes/steady_light.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
@@ -43,10 +44,10 @@ QAction* MainWindow::action(const QString& id) const {
 
 void MainWindow::buildActions() {
     add(QStringLiteral("new"), tr("New light"), QKeySequence::New,
-        [this] { fresh()->session().startNew(new_light()); });
+        [this] { fresh()->session().startNew(new_design()); });
     add(QStringLiteral("window"), tr("New window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] {
         auto* other = new MainWindow(drawer_);
-        other->session().startNew(new_light());
+        other->session().startNew(new_design());
         other->show();
     });
     add(QStringLiteral("open"), tr("Open…"), QKeySequence::Open, [this] {
@@ -61,33 +62,25 @@ void MainWindow::buildActions() {
         session_.undoStack().redo();
     })->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
     add(QStringLiteral("stop"), tr("Stop computing"), QKeySequence(Qt::CTRL | Qt::Key_Period),
-        [this] { session_.stopDeep(); });
+        [this] { session_.stopComputing(); });
     add(QStringLiteral("compute"), tr("Compute again"), QKeySequence(Qt::Key_F5),
         [this] { session_.computeAgain(); });
-    add(QStringLiteral("leaflet"), tr("Write the kit leaflet (PDF)…"), QKeySequence::Print, [this] {
-        const QString path = QFileDialog::getSaveFileName(
-            this, tr("Kit leaflet"), QString::fromStdString(session_.design().name) + QStringLiteral(".pdf"),
-            tr("PDF (*.pdf)"));
-        if (!path.isEmpty()) writeLeaflet(path.toStdString());
-    });
     add(QStringLiteral("print"), tr("Print the stave…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_P),
         [this] {
             QPrinter printer(QPrinter::HighResolution);
             QPrintDialog dialog(&printer, this);
-            if (dialog.exec() == QDialog::Accepted) print_drawing(session_.live().stave, printer);
+            const auto stave = session_.stave();
+            if (stave && dialog.exec() == QDialog::Accepted) print_drawing(*stave, printer);
         });
-    add(QStringLiteral("stave"), tr("Write the stave (SVG)…"), {}, [this] {
-        const QString path = QFileDialog::getSaveFileName(
-            this, tr("Stave"), QString::fromStdString(session_.design().name) + QStringLiteral(".svg"),
-            tr("SVG (*.svg)"));
-        if (!path.isEmpty()) writeStave(path.toStdString());
-    });
-    add(QStringLiteral("parts"), tr("Write the parts list (CSV)…"), {}, [this] {
-        const QString path = QFileDialog::getSaveFileName(
-            this, tr("Parts list"), QString::fromStdString(session_.design().name) + QStringLiteral(".csv"),
-            tr("CSV (*.csv)"));
-        if (!path.isEmpty()) writeParts(path.toStdString());
-    });
+    for (const Export& e : exports())
+        add(QString::fromStdString(e.id), tr("Write: %1…").arg(QString::fromStdString(e.label)),
+            QKeySequence(QString::fromStdString(e.keys)), [this, &e] {
+                const QString path = QFileDialog::getSaveFileName(
+                    this, QString::fromStdString(e.label),
+                    QString::fromStdString(session_.design().name + e.pattern.substr(1)),
+                    QString::fromStdString(e.kind + " (" + e.pattern + ")"));
+                if (!path.isEmpty()) writeExport(QString::fromStdString(e.id), path.toStdString());
+            });
     add(QStringLiteral("kit"), tr("Write everything to a folder…"), QKeySequence(Qt::CTRL | Qt::Key_E),
         [this] {
             const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the kit's files"));
@@ -111,10 +104,10 @@ void MainWindow::buildActions() {
     add(QStringLiteral("close"), tr("Close"), QKeySequence::Close, [this] { close(); });
     add(QStringLiteral("quit"), tr("Quit"), QKeySequence::Quit, [] { QApplication::closeAllWindows(); });
     int number = 0;
-    for (const auto& s : station_names())
-        add(QString::fromStdString("station-" + s.id), QString::fromStdString(s.label),
+    for (const StationInfo& info : stations())
+        add(QStringLiteral("station-") + info.id, info.title,
             QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + number++)),
-            [this, id = QString::fromStdString(s.id)] { showStation(id); });
+            [this, id = info.id] { showStation(id); });
     auto& undo = session_.undoStack();
     connect(&undo, &QUndoStack::undoTextChanged, this, [this](const QString& what) {
         action(QStringLiteral("undo"))->setText(what.isEmpty() ? tr("Undo") : tr("Undo: %1").arg(what));
@@ -126,6 +119,26 @@ void MainWindow::buildActions() {
     connect(&undo, &QUndoStack::canRedoChanged, action(QStringLiteral("redo")), &QAction::setEnabled);
     action(QStringLiteral("undo"))->setEnabled(false);
     action(QStringLiteral("redo"))->setEnabled(false);
+}
+
+/// The menu's groups; exports and demos add themselves.
+void MainWindow::fillMenu(QMenu* menu) {
+    const auto group = [&](std::initializer_list<const char*> ids) {
+        for (const char* id : ids) menu->addAction(action(QLatin1String(id)));
+    };
+    group({"new", "open"});
+    for (const Demo& demo : demos()) menu->addAction(action(QString::fromStdString("demo-" + demo.id)));
+    menu->addSeparator();
+    group({"save", "save-as"});
+    menu->addSeparator();
+    group({"undo", "redo"});
+    menu->addSeparator();
+    for (const Export& e : exports()) menu->addAction(action(QString::fromStdString(e.id)));
+    group({"kit", "print"});
+    menu->addSeparator();
+    group({"theme", "findings", "working", "do", "stop", "compute"});
+    menu->addSeparator();
+    group({"window", "close", "quit"});
 }
 
 void MainWindow::remember(const std::filesystem::path& path) {

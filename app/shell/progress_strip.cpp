@@ -32,13 +32,13 @@ ProgressStrip::ProgressStrip(Session& session, QWidget* parent)
     hide();
     connect(&patience_, &QTimer::timeout, this, &ProgressStrip::refresh);
     connect(button_, &QPushButton::clicked, this, [this] {
-        if (session_.deepStopped())
+        if (session_.stopped())
             session_.computeAgain();
         else
-            session_.stopDeep();
+            session_.stopComputing();
     });
     connect(&session_, &Session::progressChanged, this, [this] {
-        if (isVisible() || session_.deepStopped() || !session_.deepPending())
+        if (isVisible() || session_.stopped() || !session_.computing())
             refresh();
         else if (!patience_.isActive())
             patience_.start();
@@ -46,8 +46,8 @@ ProgressStrip::ProgressStrip(Session& session, QWidget* parent)
 }
 
 void ProgressStrip::refresh() {
-    const bool stopped = session_.deepStopped();
-    setVisible(session_.deepPending());
+    const bool stopped = session_.stopped();
+    setVisible(session_.computing() || stopped);
     text_->setText(stopped ? tr("Stopped. What is dimmed belongs to the earlier design.")
                            : session_.progressStage() + QStringLiteral(" …"));
     bar_->setVisible(!stopped);

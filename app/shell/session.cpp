@@ -1,7 +1,6 @@
 #include "app/shell/session.hpp"
 
 #include <QCoreApplication>
-#include <QThreadPool>
 #include <QUndoCommand>
 
 #include "design/file.hpp"
@@ -39,23 +38,25 @@ class DrawerStep : public QUndoCommand {
     DrawerItem after_;
 };
 
+constexpr int frame = 6;  // ms that a change waits for quick results, so that they come in the same picture
+
 Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
-    : QObject(parent),
-      drawer_(std::move(drawer)),
-      design_(std::make_shared<Design>()),
-      generation_(std::make_shared<std::atomic<int>>(0)) {
-    drawer_items_ = demo_stock();
+    : QObject(parent), drawer_(std::move(drawer)), drawer_items_(demo_stock()), design_(std::make_shared<Design>()) {
     if (drawer_)
         if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
-    deep_timer_.setSingleShot(true);
-    deep_timer_.setInterval(60);
-    connect(&deep_timer_, &QTimer::timeout, this, &Session::startDeep);
     connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] {
         if (changedOnDisk()) emit fileChangedOnDisk();
     });
+    connect(&desk_, &Desk::arrived, this, [this] {
+        takeLayout();
+        refreshFindings();
+        emit arrived();
+        emit progressChanged();
+    });
+    connect(&desk_, &Desk::progressed, this, &Session::progressChanged);
 }
 
-Session::~Session() { ++*generation_; }
+Session::~Session() = default;
 
 bool Session::modified() const { return !(*design_ == clean_); }
 
@@ -64,48 +65,62 @@ void Session::edit(Design next, const QString& what) {
     undo_.push(new DesignStep(*this, design_, std::make_shared<Design>(std::move(next)), what));
 }
 
+bool Session::edit(Result<Design> next, const QString& what) {
+    if (next)
+        edit(std::move(next).value(), what);
+    else
+        reportError(QString::fromStdString(next.error().text()));
+    return bool(next);
+}
+
 void Session::adopt(std::shared_ptr<const Design> design) {
-    const bool circuit_changed = !(design->circuit == design_->circuit);
+    if (!(design->circuit == *circuit_)) circuit_ = design->circuit;
     design_ = std::move(design);
-    if (circuit_changed || stave_layout_.rows.empty())
-        stave_layout_ = stave_layout(design_->circuit, &stave_layout_);
     if (modified())
         autosave_.keep(*design_, path_);
     else
         autosave_.forget();
-    outdateDeep();
-    refreshLive();
-    emit designChanged();
+    contentChanged(true);
 }
 
-/// What is on show belongs to an earlier state: computes anew once the edits pause.
-void Session::outdateDeep() {
-    pending_ = true, stopped_ = false;
-    ++*generation_;
-    deep_timer_.start();
+/// Everyone asks again; what nobody asked for is dropped; what is quick comes in the same frame.
+void Session::contentChanged(bool design_too) {
+    desk_.beginRound();
+    takeLayout();
+    refreshFindings();
+    if (design_too) emit designChanged();
+    emit changed();
+    desk_.endRound();
+    desk_.waitQuick(frame);
+    desk_.deliver();
+    emit progressChanged();
+}
+
+/// The layout of the present circuit, once it is there; it keeps as much as it can of the one before.
+void Session::takeLayout() {
+    if (layout_of_ == circuit_.digest()) return;
+    const auto shown = ask(StaveLayoutQuery{circuit_, layout_before_});
+    if (!shown || !shown.current()) return;
+    layout_ = layout_before_ = *shown;
+    layout_of_ = circuit_.digest();
+    layout_circuit_ = circuit_;
 }
 
 void Session::setConditions(const Conditions& conditions) {
     if (conditions == conditions_) return;
-    // How full the cells are, and what is switched on, matters to the long run only where a circuit moves or
-    // latches; the rest of the deep results take cells from fresh to flat with everything on.
-    Conditions same = conditions;
-    same.battery = conditions_.battery, same.switches = conditions_.switches;
-    const bool world = !(same == conditions_);
     conditions_ = conditions;
-    if (world || may_move(design_->circuit)) outdateDeep();
-    refreshLive();
+    contentChanged(false);
 }
 
 void Session::setStaveView(const StaveView& view) {
     stave_view_ = view;
-    refreshLive();
+    emit viewChanged();
 }
 
 void Session::putDrawerItem(const DrawerItem& item) {
     if (!drawer_)
         return emit errorReported(tr("The drawer could not be opened; its stock cannot be changed."));
-    const DrawerItem* known = find_item(drawer_items_, item.key);
+    const DrawerItem* known = find_item(*drawer_items_, item.key);
     if (known && *known == item) return;
     const auto before = known ? std::optional(*known) : std::nullopt;
     if (auto put = drawer_->put(item); !put)  // a bad item leaves no step behind
@@ -117,87 +132,72 @@ void Session::adoptDrawerItem(const std::string& key, const std::optional<Drawer
     if (auto done = item ? drawer_->put(*item) : drawer_->remove(key); !done)
         return emit errorReported(QString::fromStdString(done.error().text()));
     if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
-    outdateDeep();
-    refreshLive();
+    contentChanged(false);
 }
 
 Drawing Session::staveAt(const OperatingPoint& readings) const {
+    if (layout_.rows.empty()) return {};
     StaveView view = stave_view_;
-    view.glow = glow_of(*design_, readings);
-    return draw_stave(design_->circuit, stave_layout_, readings, conditions_, view);
+    view.glow = glow_of(*layout_circuit_, readings);
+    return draw_stave(*layout_circuit_, layout_, readings, conditions_, view);
 }
 
-void Session::refreshLive() {
-    live_ = live_survey(*design_, conditions_, stave_layout_, owned_resistors(drawer_items_), stave_view_);
-    refreshFindings();
-    emit liveChanged();
+Shown<Drawing> Session::stave() {
+    const auto now = ask(restQuery(), Urgency::in_view, "now");
+    const bool current = now.current() && layout_of_ == circuit_.digest();
+    OperatingPoint readings;
+    if (now) readings = *now;
+    if (!current && layout_of_ != circuit_.digest() && readings.nets.empty()) return {Answer<Drawing>(), false};
+    auto drawing = std::make_shared<const Result<Drawing>>(staveAt(readings));
+    return {Answer<Drawing>(drawing), current};
 }
 
-void Session::refreshFindings() { findings_ = review({*design_, conditions_, live_, deep_.get()}); }
-
-void Session::startDeep() {
-    const int generation = ++*generation_;
-    const auto current = generation_;
-    QThreadPool::globalInstance()->start(
-        [this, generation, current, design = design_, conditions = conditions_, items = drawer_items_] {
-            const auto go_on = [&](std::string_view stage, double fraction) {
-                const QString words = QString::fromUtf8(stage.data(), static_cast<qsizetype>(stage.size()));
-                QMetaObject::invokeMethod(qApp, [this, generation, current, words, fraction] {
-                    if (current->load() == generation) setProgress(words, fraction);
-                });
-                return current->load() == generation;
-            };
-            auto deep = std::make_shared<DeepSurvey>(deep_survey(*design, conditions, items, go_on));
-            if (!deep->complete || current->load() != generation) return;
-            QMetaObject::invokeMethod(qApp, [this, generation, current, deep] {
-                if (current->load() == generation)
-                    deepArrived(generation, deep);  // a closed session has moved on
-            });
-        });
+/// Asks for every rule's findings; a rule that is not done keeps what it said before.
+void Session::refreshFindings() {
+    const auto subject = std::make_shared<const Case>(design_, circuit_, conditions_, drawer_items_);
+    std::vector<Finding> all;
+    findings_current_ = true;
+    for (const Rule& rule : rules()) {
+        const auto shown = ask(JudgementQuery{&rule, subject}, Urgency::review, rule.id.c_str());
+        findings_current_ = findings_current_ && shown.current();
+        if (shown) all.insert(all.end(), shown->begin(), shown->end());
+    }
+    findings_ = settled(std::move(all), *design_);
 }
 
-void Session::deepArrived(int, std::shared_ptr<DeepSurvey> deep) {
-    deep_ = std::move(deep);
-    ++stamp_;
-    pending_ = stopped_ = false;
-    refreshFindings();
-    emit deepChanged();
-    setProgress({}, 1);
-}
-
-void Session::setProgress(const QString& stage, double fraction) {
-    stage_ = stage, fraction_ = fraction;
-    emit progressChanged();
-}
-
-void Session::stopDeep() {
-    if (!pending_) return;
-    deep_timer_.stop();
-    ++*generation_;
-    stopped_ = true;
+void Session::stopComputing() {
+    if (!desk_.patientBusy()) return;
+    desk_.pause();
     emit progressChanged();
 }
 
 void Session::computeAgain() {
-    outdateDeep();
-    setProgress(tr("starting"), 0);
+    desk_.resume();
+    contentChanged(false);
 }
 
-void Session::waitForDeep() {
-    if (!pending_) return;
-    deep_timer_.stop();
-    ++*generation_;
-    deepArrived(*generation_,
-                std::make_shared<DeepSurvey>(deep_survey(*design_, conditions_, drawer_items_)));
+void Session::settle() {
+    for (int idle = 0; idle < 2;) {  // what arrived may make someone ask for more
+        desk_.waitAll();
+        QCoreApplication::processEvents();
+        idle = desk_.deliver() || desk_.busy() ? 0 : idle + 1;
+    }
+}
+
+void Session::startOver(const Design& design) {
+    conditions_ = {};
+    undo_.clear();
+    layout_ = layout_before_ = {};
+    layout_of_ = {};
+    last_.clear();
+    desk_.resume();
+    adopt(std::make_shared<Design>(design));
 }
 
 void Session::startNew(const Design& design) {
     clean_ = design;
     setPath({}, {});
-    conditions_ = {};
-    undo_.clear();
-    stave_layout_ = {};
-    adopt(std::make_shared<Design>(design));
+    startOver(design);
 }
 
 void Session::setPath(const std::filesystem::path& path, std::string text) {
@@ -219,10 +219,7 @@ Result<void> Session::open(const std::filesystem::path& path) {
     }
     clean_ = design.value();
     setPath(path, std::move(text).value());
-    conditions_ = {};
-    undo_.clear();
-    stave_layout_ = {};
-    adopt(std::make_shared<Design>(std::move(design).value()));
+    startOver(design.value());
     return success();
 }
 
@@ -239,7 +236,7 @@ Result<void> Session::save(const std::filesystem::path& path) {
     clean_ = *design_;
     autosave_.forget();
     setPath(path, std::move(text));
-    emit liveChanged();
+    emit changed();
     return success();
 }
 
@@ -258,10 +255,7 @@ void Session::recover(const Unsaved& unsaved) {
             if (auto saved = read_design(text)) clean_ = std::move(saved).value();
         }
     setPath(text.empty() ? std::filesystem::path() : unsaved.original, text);
-    conditions_ = {};
-    undo_.clear();
-    stave_layout_ = {};
-    adopt(std::make_shared<Design>(unsaved.design));
+    startOver(unsaved.design);
     autosave_.flush();
     Autosave::discard(unsaved);
 }

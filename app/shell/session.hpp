@@ -1,22 +1,45 @@
 #pragma once
 #include <QFileSystemWatcher>
 #include <QObject>
-#include <QTimer>
 #include <QUndoStack>
-#include <atomic>
+#include <map>
 #include <memory>
 #include <optional>
 
 #include "app/shell/autosave.hpp"
+#include "app/shell/desk.hpp"
 #include "batch/drawer.hpp"
 #include "design/design.hpp"
+#include "drawing/layout_query.hpp"
+#include "light/light.hpp"
+#include "power/supplies.hpp"
 #include "review/findings.hpp"
-#include "review/survey.hpp"
 
 namespace elkit {
 
-/// One open design: its value, undo history, file, conditions, and everything computed from them.
-/// Live results follow at once; deep results are computed on another thread and superseded by newer ones.
+/// A result to show: of the present content, or the one before while that is computed (to be shown dimmed).
+template <class T>
+class Shown {
+  public:
+    Shown(Answer<T> answer, bool current) : answer_(std::move(answer)), current_(current) {}
+    bool current() const { return current_; }
+    bool there() const { return answer_.there(); }
+    explicit operator bool() const { return bool(answer_); }
+    const T& operator*() const { return *answer_; }
+    const T* operator->() const { return &*answer_; }
+    const Error& error() const { return answer_.error(); }
+
+  private:
+    Answer<T> answer_;
+    bool current_;
+};
+
+/// How soon a result is wanted: what is in view first, then what the workline shows, then the review.
+enum class Urgency { in_view, key_figure, review };
+
+/// One open design: its value, undo history, file, conditions, and the store of everything computed from them.
+/// Nothing is pushed: who shows a result asks for it when something changed or arrived, and gets the one before
+/// until it is there.
 class Session : public QObject {
     Q_OBJECT
   public:
@@ -24,21 +47,62 @@ class Session : public QObject {
     ~Session() override;
 
     const Design& design() const { return *design_; }
+    const Keyed<Circuit>& circuit() const { return circuit_; }
     const Conditions& conditions() const { return conditions_; }
-    const LiveSurvey& live() const { return live_; }
-    const DeepSurvey* deep() const { return deep_ ? deep_.get() : nullptr; }
-    bool deepPending() const { return pending_; }
-    bool deepStopped() const { return stopped_; }  ///< the user stopped it; deep() is of an earlier design
-    QString progressStage() const { return stage_; }
-    double progressFraction() const { return fraction_; }
-    void stopDeep();
-    void computeAgain();
-    int deepStamp() const { return stamp_; }  ///< another number for each deep result
+    const std::vector<DrawerItem>& drawerItems() const { return *drawer_items_; }
+    const Keyed<std::vector<DrawerItem>>& drawer() const { return drawer_items_; }
+    Store& store() { return store_; }
+
+    /// The result of a query, or what it was before. Results of one kind that differ in purpose have a `slot`
+    /// each.
+    template <class Query>
+    Shown<typename Query::Value> ask(const Query& query, Urgency urgency = Urgency::in_view,
+                                     const char* slot = "") {
+        using T = typename Query::Value;
+        std::shared_ptr<void>& last = last_[std::string(Query::name) + slot];
+        const auto answer = store_.find(query);
+        if (answer.there()) {
+            last = std::make_shared<Answer<T>>(answer);
+            return {answer, true};
+        }
+        desk_.want(query, static_cast<int>(urgency));
+        return {last ? *std::static_pointer_cast<Answer<T>>(last) : Answer<T>(), false};
+    }
+    /// The same, computed now if it is not there: for tests and what cannot wait.
+    template <class Query>
+    Answer<typename Query::Value> compute(const Query& query) {
+        return store_.ask(query);
+    }
+
+    // the queries that several ask for
+    RestQuery restQuery() const { return {circuit_, conditions_}; }         ///< as the conditions are
+    RunQuery runQuery() const { return {circuit_, conditions_}; }           ///< likewise, in the long run
+    RunQuery freshRunQuery() const { return {circuit_, fresh(*circuit_, conditions_)}; }
+    LightQuery lightQuery() const { return {circuit_, conditions_}; }
+    PowerQuery powerQuery() const { return {circuit_, conditions_, design_->brief.end_brightness}; }
+    BoardQuery boardQuery() const { return {circuit_, design_->board}; }
+    StepsQuery stepsQuery() const { return {circuit_, design_->board, design_->brief.for_children}; }
+    PartsQuery partsQuery() const { return parts_query(*design_, drawer_items_); }
+    SuppliesQuery suppliesQuery(SupplyPolicy policy) const { return {*design_, conditions_, policy}; }
+
+    /// The findings of the rules that are done; of the others what they found before.
     const std::vector<Finding>& findings() const { return findings_; }
-    const std::vector<DrawerItem>& drawerItems() const { return drawer_items_; }
-    /// The stave as it looks at other readings than the present ones, such as a moment of a recording.
+    bool findingsCurrent() const { return findings_current_; }
+
+    /// The stave as the conditions are; dimmed while its layout or its readings are computed.
+    Shown<Drawing> stave();
+    /// The stave at other readings, such as a moment of a recording; empty while it has no layout.
     Drawing staveAt(const OperatingPoint& readings) const;
     const StaveView& staveView() const { return stave_view_; }
+
+    bool computing() const { return desk_.patientBusy(); }  ///< something takes long
+    bool stopped() const { return desk_.paused(); }         ///< the user stopped it
+    QString progressStage() const { return desk_.stage(); }
+    double progressFraction() const { return desk_.fraction(); }
+    void stopComputing();
+    void computeAgain();
+    void settle();  ///< until all that is wanted is there and shown: for tests and pictures
+
     QUndoStack& undoStack() { return undo_; }
     std::filesystem::path path() const { return path_; }
     bool modified() const;
@@ -46,6 +110,8 @@ class Session : public QObject {
     /// Makes `next` the design, as one undoable step named `what`. Nothing happens if it equals the present
     /// one.
     void edit(Design next, const QString& what);
+    /// The same from a result: an error is reported.
+    bool edit(Result<Design> next, const QString& what);
     void setConditions(const Conditions& conditions);
     void setStaveView(const StaveView& view);
     void putDrawerItem(const DrawerItem& item);  ///< one undoable step
@@ -60,12 +126,12 @@ class Session : public QObject {
     void recover(const Unsaved& unsaved);
     void flushAutosave();
     void forgetUnsaved() { autosave_.forget(); }  ///< the work is given up
-    void waitForDeep();                           ///< for exports and tests
 
   signals:
-    void designChanged();  ///< the design is another value; live results are already new
-    void liveChanged();    ///< conditions or design changed
-    void deepChanged();    ///< deep results arrived, or became outdated
+    void designChanged();  ///< the design is another value
+    void changed();        ///< design, conditions or drawer are others: ask again
+    void viewChanged();    ///< only how the stave is looked at
+    void arrived();        ///< results came in: ask again
     void progressChanged();
     void figureFocused(const elkit::Figure& figure);
     void errorReported(const QString& text);
@@ -77,35 +143,32 @@ class Session : public QObject {
     friend class DrawerStep;
     void adopt(std::shared_ptr<const Design> design);
     void adoptDrawerItem(const std::string& key, const std::optional<DrawerItem>& item);
-    void outdateDeep();
-    void setProgress(const QString& stage, double fraction);
-    void refreshLive();
-    void startDeep();
-    void deepArrived(int generation, std::shared_ptr<DeepSurvey> deep);
+    void startOver(const Design& design);
+    void contentChanged(bool design_too);
     void refreshFindings();
     void setPath(const std::filesystem::path& path, std::string text);
+    void takeLayout();
 
     std::shared_ptr<Drawer> drawer_;
-    std::vector<DrawerItem> drawer_items_;
+    Keyed<std::vector<DrawerItem>> drawer_items_;
     std::shared_ptr<const Design> design_;
+    Keyed<Circuit> circuit_;
     Design clean_;           ///< as loaded or saved last
     std::string file_text_;  ///< what the file holds, byte by byte
     std::filesystem::path path_;
     Conditions conditions_;
-    StaveLayout stave_layout_;
+    StaveLayout layout_, layout_before_;  ///< the present one, and what it keeps as much of as it can
+    Digest layout_of_;                    ///< the circuit that `layout_` is of
+    Keyed<Circuit> layout_circuit_;
     StaveView stave_view_;
-    LiveSurvey live_;
-    std::shared_ptr<DeepSurvey> deep_;
+    std::map<std::string, std::shared_ptr<void>> last_;
     std::vector<Finding> findings_;
+    bool findings_current_ = false;
     QUndoStack undo_;
-    QTimer deep_timer_;
     Autosave autosave_;
     QFileSystemWatcher watcher_;
-    bool pending_ = false, stopped_ = false;
-    QString stage_;
-    double fraction_ = 0;
-    int stamp_ = 0;
-    std::shared_ptr<std::atomic<int>> generation_;
+    Store store_;
+    Desk desk_{store_};
 };
 
 }  // namespace elkit

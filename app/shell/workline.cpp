@@ -4,21 +4,19 @@
 #include <QLabel>
 #include <QPainter>
 #include <QPushButton>
-#include <cmath>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
-#include "command/command.hpp"
-#include "recipes/steady_light.hpp"
+#include "app/stations/station.hpp"
 
 namespace elkit {
 
 /// One station: a dot on the line, its name, its figure.
 class Workline::Entry : public QPushButton {
   public:
-    Entry(QString id, QString name, int number, QWidget* parent)
-        : QPushButton(parent), id_(std::move(id)), name_(std::move(name)), number_(number) {
+    Entry(QString id, QString name, int number, Station* station, QWidget* parent)
+        : QPushButton(parent), station_(station), id_(std::move(id)), name_(std::move(name)), number_(number) {
         setObjectName(QStringLiteral("station"));
         setCheckable(true);
         setFocusPolicy(Qt::TabFocus);
@@ -27,6 +25,7 @@ class Workline::Entry : public QPushButton {
         setToolTip(tr("Ctrl+%1").arg(number_));
     }
     const QString& id() const { return id_; }
+    KeyFigure keyFigure() const { return station_->keyFigure(); }
     void show_state(const QString& figure, int waiting, bool attention, bool dimmed) {
         figure_ = figure;
         waiting_ = waiting, attention_ = attention, dimmed_ = dimmed;
@@ -87,12 +86,14 @@ class Workline::Entry : public QPushButton {
     }
 
   private:
+    Station* station_;
     QString id_, name_, figure_;
     int number_, waiting_ = 0;
     bool attention_ = false, dimmed_ = false;
 };
 
-Workline::Workline(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+Workline::Workline(Session& session, const std::map<QString, Station*>& stations, QWidget* parent)
+    : QWidget(parent), session_(session) {
     setObjectName(QStringLiteral("workline"));
     setAttribute(Qt::WA_StyledBackground);
     setFixedWidth(px(186));
@@ -112,18 +113,17 @@ Workline::Workline(Session& session, QWidget* parent) : QWidget(parent), session
     column->addLayout(head);
     column->addSpacing(10);
     int number = 0;
-    for (const auto& station : station_names()) {
-        auto* entry = new Entry(QString::fromStdString(station.id), QString::fromStdString(station.label),
-                                ++number, this);
+    for (const StationInfo& info : elkit::stations()) {
+        auto* entry = new Entry(info.id, info.title, ++number, stations.at(info.id), this);
         connect(entry, &QPushButton::clicked, this, [this, entry] { emit chosen(entry->id()); });
         entries_.push_back(entry);
         column->addWidget(entry);
     }
     column->addStretch(1);
-    auto* hint = label(tr("Ctrl 1…7 stations\nCtrl K do anything"), "small");
+    auto* hint = label(tr("Ctrl 1…%1 stations\nCtrl K do anything").arg(number), "small");
     hint->setContentsMargins(24, 0, 0, 0);
     column->addWidget(hint);
-    for (auto signal : {&Session::liveChanged, &Session::deepChanged, &Session::pathChanged})
+    for (auto signal : {&Session::changed, &Session::arrived, &Session::pathChanged})
         connect(&session_, signal, this, &Workline::refresh);
 }
 
@@ -141,62 +141,9 @@ void Workline::refresh() {
             if (f.known.empty() && f.severity != Severity::note &&
                 entry->id() == QString::fromStdString(f.station))
                 ++waiting, attention = attention || f.severity == Severity::error;
-        entry->show_state(key_figure(session_, entry->id()), waiting, attention,
-                          session_.deepPending() && entry->id() != QLatin1String("brief") &&
-                              entry->id() != QLatin1String("light") &&
-                              entry->id() != QLatin1String("circuit"));
+        const KeyFigure figure = entry->keyFigure();
+        entry->show_state(figure.text, waiting, attention, !figure.current);
     }
-}
-
-QString key_figure(const Session& session, const QString& station) {
-    const Design& d = session.design();
-    const DeepSurvey* deep = session.deep();
-    if (station == QLatin1String("brief"))
-        return QObject::tr("%1 kits · %2")
-            .arg(d.brief.kits)
-            .arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour)));
-    if (session.live().error && station != QLatin1String("batch")) return QObject::tr("not computable yet");
-    const bool moves = deep && deep->moves() && !session.deepPending();
-    if (station == QLatin1String("light")) {
-        const auto& strings = session.live().light.strings;
-        if (strings.empty()) return QObject::tr("no LED yet");
-        if (moves)
-            return QObject::tr("%1 on average")
-                .arg(QString::fromStdString(deep->fresh_run->mean_figure(strings[0].leds[0], "a").text()));
-        return QObject::tr("%1 × %2 at %3")
-            .arg(strings.size())
-            .arg(strings[0].leds.size())
-            .arg(QString::fromStdString(strings[0].current.text()));
-    }
-    if (station == QLatin1String("circuit")) {
-        if (moves && deep->steady && deep->steady->repeats)
-            return QObject::tr("repeats in %1")
-                .arg(QString::fromStdString(deep->steady->period_figure().text()));
-        for (const Part& part : d.circuit.parts)
-            if (part.kind == "switch")
-                return QObject::tr("%1 %2 · %3")
-                    .arg(QString::fromStdString(part.designator),
-                         session.conditions().closed(part) ? QObject::tr("on") : QObject::tr("off"),
-                         QString::fromStdString(session.live().light.total.text()));
-        return QString::fromStdString(session.live().light.total.text());
-    }
-    if (!deep) return QObject::tr("computing …");
-    if (station == QLatin1String("power")) {
-        if (!deep->power) return QObject::tr("not computable yet");
-        const Figure& f = deep->power->run_time;
-        return std::isfinite(f.value) ? QString::fromStdString(f.text() + " (" + f.spread_text() + ")")
-                                      : QObject::tr("does not empty");
-    }
-    if (station == QLatin1String("board"))
-        return deep->layout ? QObject::tr("%1 × %2 holes").arg(deep->layout->columns).arg(deep->layout->rows)
-                            : QObject::tr("no layout yet");
-    if (station == QLatin1String("build")) {
-        int done = 0;
-        for (const auto& s : deep->steps)
-            if (const StepRecord* r = d.record(s.id); r && r->done) ++done;
-        return QObject::tr("step %1 of %2").arg(done).arg(deep->steps.size());
-    }
-    return QObject::tr("%1 a kit").arg(QString::fromStdString(deep->parts.cost_per_kit.text()));
 }
 
 }  // namespace elkit

@@ -1,17 +1,19 @@
 #pragma once
 #include <QButtonGroup>
 #include <QWidget>
+#include <map>
 
 class QLabel;
 namespace elkit {
 
 class Session;
+class Station;
 
 /// The stations in work order, each with its live key figure and a mark when findings wait there.
 class Workline : public QWidget {
     Q_OBJECT
   public:
-    explicit Workline(Session& session, QWidget* parent = nullptr);
+    Workline(Session& session, const std::map<QString, Station*>& stations, QWidget* parent = nullptr);
     void setCurrent(const QString& station);
     QWidget* menuSlot() { return menu_slot_; }
     void refresh();
@@ -26,8 +28,5 @@ class Workline : public QWidget {
     QWidget* menu_slot_;
     QLabel* name_;
 };
-
-/// The key figure of a station, short: "2 × 2 at 11.7 mA".
-QString key_figure(const Session& session, const QString& station);
 
 }  // namespace elkit

@@ -24,7 +24,7 @@ Station::Station(Session& session, const QString& title, QWidget* parent)
     const auto follow = [this] {
         if (isVisible()) refresh();
     };
-    for (auto signal : {&Session::liveChanged, &Session::deepChanged, &Session::designChanged})
+    for (auto signal : {&Session::changed, &Session::arrived})
         connect(&session_, signal, this, follow);
 }
 
@@ -39,16 +39,16 @@ void Station::dim(QWidget* view, bool dimmed) {
     effect->setEnabled(dimmed);
 }
 
-bool Station::tableOutdated() {
-    if (table_stamp_ == session_.deepStamp()) return false;
-    table_stamp_ = session_.deepStamp();
+bool Station::outdated(const Digest& content) {
+    if (filled_ == content) return false;
+    filled_ = content;
     return true;
 }
 
 void Station::changeEvent(QEvent* event) {
     QWidget::changeEvent(event);
     if (event->type() != QEvent::PaletteChange) return;
-    table_stamp_ = -1;
+    filled_ = {};
     if (isVisible())
         QMetaObject::invokeMethod(
             this, [this] { refresh(); }, Qt::QueuedConnection);

@@ -2,10 +2,20 @@
 #include <QLabel>
 #include <QVBoxLayout>
 #include <QWidget>
+#include <functional>
+#include <vector>
+
+#include "store/digest.hpp"
 
 namespace elkit {
 
 class Session;
+
+/// What the workline says of a station.
+struct KeyFigure {
+    QString text;
+    bool current = true;  ///< false: being computed
+};
 
 /// A station of the bench: a title, one line that says what it shows, and its panels.
 class Station : public QWidget {
@@ -14,9 +24,14 @@ class Station : public QWidget {
     Station(Session& session, const QString& title, QWidget* parent = nullptr);
     /// Puts the keyboard on the field or part that a finding names.
     virtual void focusRef(const QString& ref) { (void)ref; }
+    /// Its one live number.
+    virtual KeyFigure keyFigure() = 0;
+
+  signals:
+    void actionAsked(const QString& id);  ///< an action of the window, by name
 
   protected:
-    /// Called when something changed and the station is visible.
+    /// Called when something changed or arrived and the station is visible: time to ask for results again.
     virtual void refresh() = 0;
     void setSubtitle(const QString& text) { subtitle_->setText(text); }
     Session& session() { return session_; }
@@ -26,15 +41,33 @@ class Station : public QWidget {
     static void dim(QWidget* view, bool dimmed);
     void showEvent(QShowEvent*) override { refresh(); }
     void changeEvent(QEvent* event) override;
-    /// True once for each new deep result and each change of theme: time to fill tables anew.
-    bool tableOutdated();
+    /// True once for each content and each change of theme: time to fill tables anew.
+    bool outdated(const Digest& content);
 
   private:
     Session& session_;
     QVBoxLayout* body_;
     QHBoxLayout* head_;
     QLabel* subtitle_;
-    int table_stamp_ = -1;
+    Digest filled_;
 };
+
+/// A picture for the documentation: a demo, what to do before it is taken.
+struct StationShot {
+    QString file, demo;
+    std::function<void(Session&, Station&)> prepare;  ///< may be empty
+    bool bare = false;                                ///< findings and working folded
+    bool dark = false;
+};
+
+/// A station as the window knows it. Each is made in its own folder; app/stations/stations.cpp lists them.
+struct StationInfo {
+    QString id, title;
+    std::function<Station*(Session&)> make;
+    std::vector<StationShot> shots;
+};
+
+/// All stations, in the order the work goes.
+const std::vector<StationInfo>& stations();
 
 }  // namespace elkit

@@ -17,6 +17,7 @@
 #include "command/parts_table.hpp"
 #include "engine/figures.hpp"
 #include "quantity/preferred.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
@@ -65,10 +66,10 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
         const Circuit& circuit = session_.design().circuit;
         const std::string name = after_colon(ref).toStdString();
         if (ref.startsWith(QLatin1String("net:"))) {
-            session_.focusFigure(voltage_figure(circuit, session_.live().op, name));
+            session_.focusFigure(voltage_figure(circuit, readings(), name));
             emit netTouched(after_colon(ref));
         } else if (circuit.find(name)) {
-            session_.focusFigure(power_figure(session_.live().op, name));
+            session_.focusFigure(power_figure(circuit, readings(), name));
         }
     });
     connect(this, &PictureView::hovered, this, [this](const QString& ref) {
@@ -79,11 +80,29 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
         view.lit_net = net;
         session_.setStaveView(view);
     });
-    connect(&session_, &Session::liveChanged, this, &StaveWidget::refresh);
+    for (auto signal : {&Session::changed, &Session::arrived, &Session::viewChanged})
+        connect(&session_, signal, this, &StaveWidget::refresh);
     refresh();
 }
 
-void StaveWidget::refresh() { setDrawing(moment_ ? *moment_ : session_.live().stave); }
+void StaveWidget::refresh() {
+    if (!isVisible()) return;
+    if (moment_) return setDrawing(*moment_);
+    const auto stave = session_.stave();
+    if (stave) setDrawing(*stave);
+    setDimmed(!stave.current());
+}
+
+void StaveWidget::showEvent(QShowEvent* event) {
+    PictureView::showEvent(event);
+    refresh();
+}
+
+/// The present ones; none while there are none.
+OperatingPoint StaveWidget::readings() {
+    const auto now = session_.ask(session_.restQuery(), Urgency::in_view, "now");
+    return now ? *now : OperatingPoint{};
+}
 
 void StaveWidget::showMoment(std::optional<Drawing> moment) {
     moment_ = std::move(moment);
@@ -261,9 +280,7 @@ Result<Design> StaveWidget::edited() const {
     if (!renaming_.empty()) {
         auto circuit = rename_net(session_.design().circuit, renaming_, typed);
         if (!circuit) return circuit.error();
-        Design next = session_.design();
-        next.circuit = std::move(circuit).value();
-        return next;
+        return with_circuit(session_.design(), std::move(circuit).value());
     }
     const Part* part = session_.design().circuit.find(editing_);
     if (!part) return session_.design();
@@ -302,9 +319,10 @@ void StaveWidget::step(const QString& ref, int steps) {
     const double next = std::clamp(
         steps > 0 ? preferred_at_least(now * 1.001, series) : preferred_at_most(now * 0.999, series),
         info->low, info->high);
-    Design changed = session_.design();
-    changed.circuit.find(name)->params[info->key] = next;
-    session_.edit(std::move(changed), tr("change %1").arg(QString::fromStdString(name)));
+    Circuit changed = session_.design().circuit;
+    changed.find(name)->params[info->key] = next;
+    session_.edit(with_circuit(session_.design(), std::move(changed)),
+                  tr("change %1").arg(QString::fromStdString(name)));
 }
 
 }  // namespace elkit

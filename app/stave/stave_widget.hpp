@@ -3,6 +3,7 @@
 
 #include "app/widgets/picture_view.hpp"
 #include "design/design.hpp"
+#include "engine/operating_point.hpp"
 #include "quantity/result.hpp"
 
 class QMenu;
@@ -31,6 +32,7 @@ class StaveWidget : public PictureView {
 
   protected:
     bool event(QEvent* event) override;
+    void showEvent(QShowEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void contextMenuEvent(QContextMenuEvent* event) override;
 
@@ -41,6 +43,7 @@ class StaveWidget : public PictureView {
     QMenu* netMenu(const QString& net);
     QMenu* partMenu(const QString& part);
     void refresh();
+    OperatingPoint readings();
     void reconnect(const QString& ref, QPointF at);
     void say(const std::string& words);  ///< does what the do-anything line would
     void activate(const QString& ref);

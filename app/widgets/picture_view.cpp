@@ -7,6 +7,7 @@
 #include <QPainter>
 #include <QWheelEvent>
 #include <algorithm>
+#include <utility>
 
 #include "app/theme/theme.hpp"
 #include "app/widgets/picture_accessible.hpp"
@@ -99,8 +100,13 @@ void PictureView::ring(QPainter& painter, const QString& ref, const QColor& colo
     painter.drawRoundedRect(box.adjusted(-4, -3, 4, 3), 6, 6);
 }
 
+void PictureView::setDimmed(bool dimmed) {
+    if (std::exchange(dimmed_, dimmed) != dimmed) update();
+}
+
 void PictureView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
+    if (dimmed_) painter.setOpacity(0.5);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.save();
     painter.translate(origin());

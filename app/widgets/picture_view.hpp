@@ -20,6 +20,7 @@ class PictureView : public QWidget {
     void setZoomable(double least) { least_ = least; }
     void zoom(double factor, QPointF around);
     void fit();
+    void setDimmed(bool dimmed);            ///< being computed anew
     void setHighlight(const QString& ref);  ///< an item shown with a ring
     /// Kinds of refs that keys walk through, such as {"value:"}.
     void setSelectable(std::vector<std::string> prefixes) { selectable_ = std::move(prefixes); }
@@ -63,7 +64,7 @@ class PictureView : public QWidget {
     QPointF pressed_, dragging_;
     double maximum_scale_ = 1.25, least_ = 0, zoom_ = 1;
     QPointF pan_;
-    bool panning_ = false;
+    bool panning_ = false, dimmed_ = false;
 };
 
 }  // namespace elkit

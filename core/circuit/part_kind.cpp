@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cctype>
 #include <cmath>
+#include <unordered_map>
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_words.hpp"
@@ -36,9 +37,13 @@ const std::vector<PartKind>& part_kinds() {
 }
 
 const PartKind* part_kind(std::string_view id) {
-    for (const auto& kind : part_kinds())
-        if (kind.id == id) return &kind;
-    return nullptr;
+    static const auto by_id = [] {
+        std::unordered_map<std::string_view, const PartKind*> map;
+        for (const auto& kind : part_kinds()) map.emplace(kind.id, &kind);
+        return map;
+    }();
+    const auto found = by_id.find(id);
+    return found == by_id.end() ? nullptr : found->second;
 }
 
 const PartKind* part_kind_from_word(std::string_view typed) {

@@ -29,6 +29,12 @@ Digest content_digest(const BatchChoices& c) {
     return d.digest();
 }
 
+Digest content_digest(const std::vector<StepRecord>& records) {
+    Digester d;
+    for (const StepRecord& r : records) d << r.step << r.done << r.note << r.measured << r.unit << r.time;
+    return d.digest();
+}
+
 Digest readings_digest(const std::vector<StepRecord>& records) {
     Digester d;
     for (const StepRecord& r : records)

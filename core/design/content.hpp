@@ -9,6 +9,7 @@ Digest content_digest(const std::vector<Block>& blocks);
 Digest content_digest(const Brief& brief);            ///< without the purpose
 Digest content_digest(const BoardChoices& choices);
 Digest content_digest(const BatchChoices& choices);
+Digest content_digest(const std::vector<StepRecord>& records);
 /// Readings that were taken at the bench; not ticks and notes.
 Digest readings_digest(const std::vector<StepRecord>& records);
 

@@ -12,6 +12,7 @@ struct StaveLayoutQuery {
     StaveLayout before;
     using Value = StaveLayout;
     static constexpr std::string_view name = "stave layout";
+    static constexpr bool quick = true;
     Digest key() const;
     Result<Value> compute(const Ask& ask) const;
 };

@@ -7,7 +7,7 @@
 
 #include "engine/measure.hpp"
 #include "engine/spread.hpp"
-#include "quantity/stop.hpp"
+#include "quantity/parallel.hpp"
 
 namespace elkit {
 namespace {

@@ -6,6 +6,14 @@
 #include <cmath>
 
 namespace elkit {
+namespace {
+
+constexpr double lost_pivot = 1e-14;  // of the column's largest entry: nothing but rounding is left
+constexpr double weak_pivot = 1e-11;  // below it the factors are tried on a known vector
+constexpr double most_error = 100;   // of that vector: more, and what comes out says nothing
+constexpr double most_growth = 1e8;   // multiplier of a replayed order; half of the digits are left then
+
+}  // namespace
 
 /// One pivot: its own entry, the rest of its row, and the rows below that have an entry in its column.
 struct LinearSolver::Steps {
@@ -37,9 +45,9 @@ struct LinearSolver::Klu {
     Klu& operator=(const Klu&) = delete;
 };
 
-LinearSolver::LinearSolver(int size, std::vector<int> rows, std::vector<int> columns)
+LinearSolver::LinearSolver(int size, std::vector<int> rows, std::vector<int> columns, int own_up_to)
     : size_(size), rows_(std::move(rows)), columns_(std::move(columns)) {
-    if (size_ <= small_limit) {
+    if (size_ <= own_up_to) {
         steps_ = std::make_unique<Steps>();
         return;
     }
@@ -99,7 +107,7 @@ bool LinearSolver::order(const double* values) {
                     const int entry = place[static_cast<std::size_t>(r) * n + c];
                     largest = std::max(largest, std::abs(a[static_cast<std::size_t>(entry)]));
                 }
-            if (!(largest > 1e-14 * s.largest[c])) return false;
+            if (!(largest > lost_pivot * s.largest[c])) return false;
             for (const int r : in_column[c]) {
                 const auto& entries = row[static_cast<std::size_t>(r)];
                 if (row_done[static_cast<std::size_t>(r)]) continue;
@@ -162,12 +170,14 @@ bool LinearSolver::order(const double* values) {
 /// The written-down elimination with new numbers; false when a pivot is lost in rounding.
 bool LinearSolver::replay(const double* values) {
     Steps& s = *steps_;
+    double weakest = 1, growth = 0;
     double* a = s.work.data();
     std::copy(values, values + rows_.size(), a);
     std::fill(a + rows_.size(), a + s.work.size(), 0.0);
     for (const Steps::Pivot& p : s.pivots) {
-        const double pivot = a[p.entry];
-        if (!(std::abs(pivot) > 1e-14 * s.largest[static_cast<std::size_t>(p.column)])) return false;
+        const double pivot = a[p.entry], scale = s.largest[static_cast<std::size_t>(p.column)];
+        if (!(std::abs(pivot) > lost_pivot * scale)) return false;
+        weakest = std::min(weakest, std::abs(pivot) / scale);
         const double inverse = 1 / pivot;
         a[p.entry] = inverse;
         const int* update = s.updates.data() + p.update_first;
@@ -175,9 +185,25 @@ bool LinearSolver::replay(const double* values) {
         for (int b = 0; b < p.below_count; ++b) {
             double& below = a[s.below_entries[static_cast<std::size_t>(p.below_first + b)]];
             const double factor = below *= inverse;
+            growth = std::max(growth, std::abs(factor));
             for (int k = 0; k < p.row_count; ++k) a[*update++] -= factor * a[source[k]];
         }
     }
+    if (growth > most_growth) return false;  // the order suits other numbers: it is chosen anew
+    return weakest > weak_pivot || tells_apart(values);
+}
+
+/// Whether the factors still solve the matrix: a known vector has to come back. Asked where a pivot is so
+/// small that it may be nothing but rounding.
+bool LinearSolver::tells_apart(const double* values) const {
+    const auto n = static_cast<std::size_t>(size_);
+    std::vector<double> known(n), right(n, 0.0);
+    for (std::size_t k = 0; k < n; ++k) known[k] = 1 + 0.25 * static_cast<double>(k % 3);
+    for (std::size_t k = 0; k < rows_.size(); ++k)
+        right[static_cast<std::size_t>(rows_[k])] += values[k] * known[static_cast<std::size_t>(columns_[k])];
+    solve(right.data());
+    for (std::size_t k = 0; k < n; ++k)
+        if (!(std::abs(right[k] - known[k]) < most_error)) return false;
     return true;
 }
 
@@ -192,8 +218,9 @@ bool LinearSolver::factor(const double* values) {
     Klu& k = *klu_;
     if (!k.symbolic) return false;
     for (std::size_t i = 0; i < rows_.size(); ++i) k.values[static_cast<std::size_t>(k.place[i])] = values[i];
-    const auto sound = [&k] {  // KLU's cheap estimate: least against largest pivot
-        return klu_rcond(k.symbolic, k.numeric, &k.common) && k.common.rcond > 1e-30;
+    const auto sound = [&] {  // KLU's cheap estimate: least against largest pivot
+        return klu_rcond(k.symbolic, k.numeric, &k.common) && k.common.rcond > 0 &&
+               (k.common.rcond > weak_pivot || tells_apart(values));
     };
     if (k.numeric) {
         if (klu_refactor(k.starts.data(), k.row_index.data(), k.values.data(), k.symbolic, k.numeric,

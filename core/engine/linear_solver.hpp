@@ -14,11 +14,13 @@ class LinearSolver {
     static constexpr int small_limit = 160;
 
     /// Entry k of the values stands at (rows[k], columns[k]); each place once; `size` unknowns, from 0.
-    LinearSolver(int size, std::vector<int> rows, std::vector<int> columns);
+    /// `own_up_to`: the size up to which the elimination is our own; bench/core_bench.cpp measures both.
+    LinearSolver(int size, std::vector<int> rows, std::vector<int> columns, int own_up_to = small_limit);
     ~LinearSolver();
     LinearSolver(LinearSolver&&) noexcept;
 
-    /// False if the matrix is singular. Chooses a new order when a pivot has become too small.
+    /// False if the matrix is singular, also if it is so to rounding. Chooses a new order when a pivot has
+    /// become too small, or the numbers grow too much on the way.
     bool factor(const double* values);
     /// Puts the solution of the factored matrix in place of the right-hand side.
     void solve(double* right) const;
@@ -29,6 +31,7 @@ class LinearSolver {
     struct Klu;
     bool order(const double* values);
     bool replay(const double* values);
+    bool tells_apart(const double* values) const;
 
     int size_;
     std::vector<int> rows_, columns_;

@@ -34,6 +34,7 @@ struct RestQuery : Situated {
     using Situated::Situated;
     using Value = OperatingPoint;
     static constexpr std::string_view name = "operating point";
+    static constexpr bool quick = true;
     Result<Value> compute(const Ask& ask) const;
 };
 

@@ -11,7 +11,7 @@
 #include "circuit/part_kind.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
-#include "quantity/stop.hpp"
+#include "quantity/parallel.hpp"
 
 namespace elkit {
 

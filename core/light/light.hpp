@@ -34,6 +34,7 @@ struct LightQuery : Situated {
     using Situated::Situated;
     using Value = LightResult;
     static constexpr std::string_view name = "light";
+    static constexpr bool quick = true;
     Result<Value> compute(const Ask& ask) const;
 };
 
@@ -45,6 +46,7 @@ struct BinsQuery : Situated {
     BinsQuery(const Keyed<Circuit>& of, const Conditions& under) : Situated(of, fresh(*of, under)) {}
     using Value = std::array<std::array<Figure, 3>, 3>;
     static constexpr std::string_view name = "bins";
+    static constexpr bool quick = true;
     Result<Value> compute(const Ask& ask) const;
 };
 

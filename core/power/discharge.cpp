@@ -13,6 +13,7 @@
 #include "light/strings.hpp"
 #include "power/standby.hpp"
 #include "power/supply_range.hpp"
+#include "quantity/parallel.hpp"
 
 namespace elkit {
 namespace {

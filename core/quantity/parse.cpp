@@ -1,5 +1,7 @@
 #include "quantity/parse.hpp"
 
+#include <fmt/format.h>
+
 #include <charconv>
 #include <cmath>
 #include <optional>
@@ -102,6 +104,15 @@ bool is_point_letter(char c, Unit unit) {
            (unit == Unit::ampere && c == 'A') || (unit == Unit::watt && c == 'W');
 }
 
+/// The decimal number times a power of ten, rounded once: 100 n is 1e-7 and not 1.0000000000000001e-07.
+double scaled(double value, double power_of_ten) {
+    const std::string text =
+        fmt::format("{}e{}", value, static_cast<int>(std::lround(std::log10(power_of_ten))));
+    double exact = value * power_of_ten;
+    std::from_chars(text.data(), text.data() + text.size(), exact);
+    return exact;
+}
+
 }  // namespace
 
 Result<double> parse_quantity(std::string_view text, Unit unit) {
@@ -126,7 +137,7 @@ Result<double> parse_quantity(std::string_view text, Unit unit) {
         if (factor && !takes_prefix(unit) && unit != Unit::none) return unreadable(text, unit);
         rest.remove_prefix(1);
         if (const auto fraction = take_digits_after_letter(rest)) value += std::copysign(*fraction, value);
-        value *= factor.value_or(1);
+        if (factor) value = scaled(value, *factor);
         if (!is_symbol(rest, unit)) return unreadable(text, unit);
     }
     if (!std::isfinite(value)) return unreadable(text, unit);

@@ -59,35 +59,36 @@ const std::vector<Rule>& rules() {
     return all;
 }
 
+Case::Case(std::shared_ptr<const Design> of, Keyed<Circuit> its, const Conditions& under,
+           Keyed<std::vector<DrawerItem>> owned)
+    : design(std::move(of)),
+      circuit(std::move(its)),
+      conditions(as_seen(*circuit, fresh(*circuit, under))),
+      drawer(std::move(owned)) {
+    const auto set = [&](On on, auto... pieces) {
+        Digester d;
+        (d << ... << pieces);
+        digests[static_cast<std::size_t>(on)] = d.digest();
+    };
+    const Design& d = *design;
+    set(On::conditions, content_digest(conditions));
+    set(On::brief, content_digest(d.brief));
+    set(On::blocks, content_digest(d.blocks));
+    set(On::board, content_digest(d.board), d.brief.for_children);
+    set(On::batch, content_digest(d.batch), d.brief.kits, drawer.digest());
+    set(On::readings, readings_digest(d.records));
+}
+
 Digest JudgementQuery::key() const {
     Digester d;
-    d << rule->id << circuit.digest();
-    for (const On on : rule->on) switch (on) {
-            case On::conditions:
-                d << content_digest(as_seen(*circuit, fresh(*circuit, conditions)));
-                break;
-            case On::brief:
-                d << content_digest(design->brief);
-                break;
-            case On::blocks:
-                d << content_digest(design->blocks);
-                break;
-            case On::board:
-                d << content_digest(design->board) << design->brief.for_children;
-                break;
-            case On::batch:
-                d << content_digest(design->batch) << design->brief.kits << drawer.digest();
-                break;
-            case On::readings:
-                d << readings_digest(design->records);
-                break;
-        }
+    d << rule->id << subject->circuit.digest();
+    for (const On on : rule->on) d << subject->of(on);
     return d.digest();
 }
 
 Result<std::vector<Finding>> JudgementQuery::compute(const Ask& ask) const {
     std::vector<Finding> found;
-    rule->find(Evidence(*design, circuit, conditions, drawer, ask), found);
+    rule->find(Evidence(*subject->design, subject->circuit, subject->conditions, subject->drawer, ask), found);
     for (Finding& f : found) {
         f.rule = rule->id;
         f.id = f.ref.empty() ? rule->id : rule->id + ":" + f.ref.substr(f.ref.find(':') + 1);
@@ -108,9 +109,10 @@ std::vector<Finding> settled(std::vector<Finding> all, const Design& design) {
 std::vector<Finding> review(const Ask& ask, const Design& design, const Conditions& conditions,
                             const Keyed<std::vector<DrawerItem>>& drawer) {
     std::vector<Finding> all;
-    const Keyed<Circuit> circuit(design.circuit);
+    const auto subject =
+        std::make_shared<const Case>(std::make_shared<const Design>(design), design.circuit, conditions, drawer);
     for (const Rule& rule : rules())
-        if (const auto found = ask(JudgementQuery{&rule, &design, circuit, conditions, drawer}))
+        if (const auto found = ask(JudgementQuery{&rule, subject}))
             all.insert(all.end(), found->begin(), found->end());
     return settled(std::move(all), design);
 }

@@ -1,5 +1,7 @@
 #pragma once
+#include <array>
 #include <functional>
+#include <memory>
 #include <string>
 #include <vector>
 
@@ -67,13 +69,22 @@ struct Rule {
 };
 const std::vector<Rule>& rules();
 
+/// All that findings can depend on, with the digests of its pieces worked out once.
+struct Case {
+    Case(std::shared_ptr<const Design> of, Keyed<Circuit> its, const Conditions& under,
+         Keyed<std::vector<DrawerItem>> owned);
+    std::shared_ptr<const Design> design;
+    Keyed<Circuit> circuit;
+    Conditions conditions;  ///< lit, from fresh cells
+    Keyed<std::vector<DrawerItem>> drawer;
+    Digest of(On on) const { return digests[static_cast<std::size_t>(on)]; }
+    std::array<Digest, 6> digests;
+};
+
 /// What one rule finds. Its ids are its own.
 struct JudgementQuery {
     const Rule* rule;
-    const Design* design;
-    Keyed<Circuit> circuit;
-    Conditions conditions;
-    Keyed<std::vector<DrawerItem>> drawer;
+    std::shared_ptr<const Case> subject;
     using Value = std::vector<Finding>;
     static constexpr std::string_view name = "judgement";
     Digest key() const;

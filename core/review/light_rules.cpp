@@ -92,6 +92,12 @@ void led_current(const Evidence& e, std::vector<Finding>& out) {
                              : fmt::format("{} may get {} in the worst corner, its limit is {}",
                                            part.designator, amps(high), amps(limit)),
                         "From fresh cells. Above its rating an LED ages fast and may die at once.");
+        add_raised_resistor(e, part.designator,
+                            [d = part.designator, limit, c = e.fresh](const Circuit& circuit) {
+                                const auto trial = operating_point(circuit, built_in_catalogue(), c, {-1, -1, 0});
+                                return trial && trial.value().part(d).current <= limit;
+                            },
+                            f);
         add_goal_remedies(e, "led-current", part.designator, f);
         return;
     }

@@ -3,6 +3,8 @@
 #include <algorithm>
 
 #include "circuit/edit.hpp"
+#include "light/strings.hpp"
+#include "quantity/preferred.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
@@ -60,6 +62,29 @@ Remedy turn_round(const std::string& designator) {
         circuit = std::move(turned).value();
         return {};
     });
+}
+
+void add_raised_resistor(const Evidence& e, const std::string& part, std::function<bool(const Circuit&)> fits,
+                         Finding& finding) {
+    const Part* resistor = nullptr;
+    for (const LedString& s : led_strings(*e.circuit))
+        for (const Part* led : s.leds)
+            if (led->designator == part) resistor = s.resistor ? s.resistor : s.shared;
+    if (!resistor) return;
+    finding.remedies.push_back(circuit_remedy(
+        "Raise " + resistor->designator + " until it fits",
+        [name = resistor->designator, fits = std::move(fits)](Circuit& circuit) -> std::optional<Error> {
+            Part* r = circuit.find(name);
+            const ParamInfo* info = r ? part_kind(r->kind)->param("value") : nullptr;
+            for (int step = 0; info && step < 72; ++step) {
+                const double next = preferred_at_least(r->number("value") * 1.01, Series::e24);
+                if (next > info->high) break;
+                r->params["value"] = next;
+                if (fits(circuit)) return {};
+            }
+            return Error{Fault::design, "part " + name, "no value of it is enough",
+                         "another way to limit the current"};
+        }));
 }
 
 const std::string& kind_with(Role role) {

@@ -30,6 +30,11 @@ Remedy add_between(std::string label, const std::string& kind, double value, con
                    const std::string& second);
 Remedy turn_round(const std::string& designator);
 
+/// A remedy that raises the resistor in a row with a part by E24 steps until `fits` says so; none is added
+/// where there is no such resistor.
+void add_raised_resistor(const Evidence& e, const std::string& part, std::function<bool(const Circuit&)> fits,
+                         Finding& finding);
+
 /// The kind that has a role, for remedies that add a part: its first.
 const std::string& kind_with(Role role);
 

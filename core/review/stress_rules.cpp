@@ -87,32 +87,6 @@ bool led_overdriven(const Part& led, const LongRun& run) {
            run.lasting(led.designator, "a") > pulse_share * limit;
 }
 
-/// Raises the resistor in a row with the LED by E24 steps until its currents fit; nothing if there is none.
-std::optional<Remedy> raise_resistor(const Design& design, const std::string& led, const Conditions& on) {
-    const Part* resistor = nullptr;
-    for (const Chain& chain : chains(design.circuit)) {
-        const auto holds = [&](const Part* p) { return p->designator == led; };
-        if (std::none_of(chain.parts.begin(), chain.parts.end(), holds)) continue;
-        for (const Part* p : chain.parts)
-            if (is(*p, Role::resistor)) resistor = p;
-    }
-    if (!resistor) return std::nullopt;
-    const std::string name = resistor->designator;
-    return Remedy{"Raise " + name + " until it fits", [=](const Design& from) -> Result<Design> {
-                      Circuit next = from.circuit;
-                      for (int step = 0; step < 72; ++step) {
-                          Part* r = next.find(name);
-                          const Part* l = next.find(led);
-                          if (!r || !l) break;
-                          r->params["value"] = preferred_at_least(r->number("value") * 1.01, Series::e24);
-                          const auto run = long_run(next, built_in_catalogue(), on);
-                          if (run && !led_overdriven(*l, run.value())) return with_circuit(from, next);
-                      }
-                      return Error{Fault::design, "part " + name, "no value of it is enough",
-                                   "another way to limit the current"};
-                  }};
-}
-
 void pulsed_led(const Evidence& e, std::vector<Finding>& out) {
     const auto run = e.run();
     if (!run || !run->moves()) return;  // a steady one is judged in its worst corner by led-current
@@ -127,8 +101,12 @@ void pulsed_led(const Evidence& e, std::vector<Finding>& out) {
                          : fmt::format("{} peaks at {}, pulses may reach {}", part.designator,
                                        amps(run->lasting(part.designator, "a")), amps(pulse_share * limit)),
             "Above its rating an LED ages fast and may die at once.");
-        if (auto remedy = raise_resistor(e.design, part.designator, on))
-            f.remedies.push_back(std::move(*remedy));
+        add_raised_resistor(e, part.designator,
+                            [led = part.designator, on](const Circuit& circuit) {
+                                const auto trial = long_run(circuit, built_in_catalogue(), on);
+                                return trial && !led_overdriven(*circuit.find(led), trial.value());
+                            },
+                            f);
     }
 }
 

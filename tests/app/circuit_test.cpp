@@ -41,7 +41,7 @@ TEST_F(Circuits, ARecordingPlaysOnTheStave) {
         if (b->accessibleName() == "to the event before") QTest::mouseClick(b, Qt::LeftButton);
     EXPECT_LT(head->value(), before) << "to an exact event";
     station->tabs()->setCurrentIndex(0);
-    EXPECT_EQ(station->stave()->drawing().items.size(), window->session().live().stave.items.size());
+    EXPECT_EQ(station->stave()->drawing().items.size(), window->session().stave()->items.size());
 }
 
 TEST_F(Circuits, AnEditMakesARecordingOutdated) {
@@ -69,7 +69,7 @@ TEST_F(Circuits, TheMeterReadsBetweenTwoNets) {
     station->meter()->touch("LAMP");
     station->meter()->touch("GND");
     auto* value = station->meter()->findChild<FigureLabel*>();
-    EXPECT_NEAR(value->figure().value, window->session().live().op.voltage("LAMP"), 0.006);
+    EXPECT_NEAR(value->figure().value, op().voltage("LAMP"), 0.006);
     EXPECT_EQ(window->session().staveView().red_probe, "LAMP");
     EXPECT_EQ(window->session().staveView().black_probe, "GND");
     station->tabs()->setCurrentIndex(0);
@@ -99,11 +99,11 @@ TEST_F(Circuits, AButtonHoldsWhileItIsPressed) {
     say("r9 10k from GO to gnd");
     auto* button = window->findChild<QPushButton*>("button S2");
     ASSERT_NE(button, nullptr);
-    EXPECT_LT(window->session().live().op.voltage("GO"), 0.1);
+    EXPECT_LT(op().voltage("GO"), 0.1);
     QTest::mousePress(button, Qt::LeftButton);
-    EXPECT_GT(window->session().live().op.voltage("GO"), 4);
+    EXPECT_GT(op().voltage("GO"), 4);
     QTest::mouseRelease(button, Qt::LeftButton);
-    EXPECT_LT(window->session().live().op.voltage("GO"), 0.1);
+    EXPECT_LT(op().voltage("GO"), 0.1);
 }
 
 TEST_F(Circuits, ADotDraggedToAnotherLineReconnects) {
@@ -171,7 +171,7 @@ TEST_F(Circuits, KeysPutProbesAndTraces) {
     QTest::keyClick(stave, Qt::Key_R);
     EXPECT_EQ(station->tabs()->currentWidget(), station->meter());
     auto* value = station->meter()->findChild<FigureLabel*>();
-    EXPECT_NEAR(value->figure().value, window->session().live().op.voltage("LAMP"), 0.006);
+    EXPECT_NEAR(value->figure().value, op().voltage("LAMP"), 0.006);
     QTest::keyClick(stave, Qt::Key_T);
     EXPECT_EQ(station->tabs()->currentWidget(), station->timeLane());
     ASSERT_TRUE(QTest::qWaitFor([&] { return station->timeLane()->recording() != nullptr; }, 10000));
@@ -262,8 +262,7 @@ TEST_F(Circuits, ALatchShowsItsOtherState) {
         say(line);
     window->showStation("circuit");
     settle();
-    ASSERT_NE(window->session().deep(), nullptr);
-    ASSERT_GE(window->session().deep()->states.size(), 2u);
+    ASSERT_GE(ask(StatesQuery(window->session().circuit(), window->session().conditions()))->size(), 2u);
     auto* station = qobject_cast<CircuitStation*>(window->station("circuit"));
     const auto before = station->stave()->grab().toImage();
     station->showNextState();
@@ -276,9 +275,10 @@ TEST_F(Circuits, TheStaveIsPrintedAndWritten) {
     QPrinter printer(QPrinter::HighResolution);
     printer.setOutputFormat(QPrinter::PdfFormat);
     printer.setOutputFileName(QString::fromStdString((folder / "stave.pdf").string()));
-    ASSERT_TRUE(print_drawing(window->session().live().stave, printer));
+    ASSERT_TRUE(print_drawing(*window->session().stave(), printer));
     EXPECT_GT(std::filesystem::file_size(folder / "stave.pdf"), 3000u);
-    ASSERT_TRUE(window->writeStave(folder / "stave.svg"));
+    window->writeExport("stave", folder / "stave.svg");
+    ASSERT_TRUE(written());
     EXPECT_GT(std::filesystem::file_size(folder / "stave.svg"), 3000u);
     EXPECT_FALSE(print_drawing(Drawing{}, printer)) << "nothing to print";
 }

@@ -16,7 +16,7 @@ class Conditional : public Window {
         return nullptr;
     }
     const Conditions& conditions() const { return window->session().conditions(); }
-    double volts(const char* net) const { return window->session().live().op.voltage(net); }
+    double volts(const char* net) { return op().voltage(net); }
 };
 
 TEST_F(Conditional, ALightSensorGetsALightControl) {

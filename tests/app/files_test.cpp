@@ -127,17 +127,20 @@ TEST_F(Window, LaterEditsSupersedeRunningAnalyses) {
         window->session().edit(next, "step");
         QTest::qWait(15);
     }
-    ASSERT_TRUE(QTest::qWaitFor([&] { return !window->session().deepPending(); }, 20000));
-    EXPECT_EQ(window->session().deep()->parts.kits, 89) << "the result on show belongs to the last edit";
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !window->session().computing(); }, 20000));
+    EXPECT_EQ(window->session().ask(window->session().partsQuery())->kits, 89) << "the result on show belongs to the last edit";
 }
 
 TEST_F(Window, WritesTheKitsFiles) {
-    ASSERT_TRUE(window->writeKit(folder / "kit"));
+    window->writeKit(folder / "kit");
+    ASSERT_TRUE(written());
     for (const char* name :
          {"leaflet.pdf", "stave.svg", "board-component-side.svg", "board-solder-side.svg", "parts.csv"})
         EXPECT_TRUE(std::filesystem::exists(folder / ("kit/" + std::string(name)))) << name;
-    ASSERT_TRUE(window->writeParts(folder / "parts.csv"));
-    EXPECT_FALSE(window->writeLeaflet(folder / "no/such/leaflet.pdf"));
+    window->writeExport("parts", folder / "parts.csv");
+    ASSERT_TRUE(written());
+    window->writeExport("leaflet", folder / "no/such/leaflet.pdf");
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window->bannerText() != "writing …"; }, 30000));
     EXPECT_TRUE(window->bannerText().contains("cannot be written"));
 }
 

@@ -31,31 +31,32 @@ class Moving : public CircuitWindow {
 
 TEST_F(Moving, AveragesStandWhereAStateOfRestWouldMislead) {
     open("harbour-dimmer");
-    const DeepSurvey* deep = window->session().deep();
-    ASSERT_TRUE(deep && deep->moves());
+    const auto run = ask(window->session().freshRunQuery());
+    ASSERT_TRUE(run && run->moves());
     window->showStation("light");
     settle();
     bool found = false;
     for (auto* f : window->station("light")->findChildren<FigureLabel*>())
         if (f->figure().id == "long_run.mean.L1") {
             found = true;
-            EXPECT_NEAR(f->figure().value, deep->fresh_run->mean().part("L1").current, 1e-9);
+            EXPECT_NEAR(f->figure().value, run->mean().part("L1").current, 1e-9);
             EXPECT_GT(f->figure().working.size(), 1u);
         }
     EXPECT_TRUE(found);
-    ASSERT_TRUE(deep->power);
-    EXPECT_NEAR(deep->power->typical.samples.front().amps, deep->fresh_run->mean().supply_current(), 1e-4);
+    const auto power = ask(window->session().powerQuery());
+    ASSERT_TRUE(power);
+    EXPECT_NEAR(power->typical.samples.front().amps, run->mean().supply_current(), 1e-4);
 }
 
 TEST_F(Moving, TheKnobChangesTheAverage) {
     open("harbour-dimmer");
-    const double before = window->session().deep()->steady->mean_current;
+    const double before = ask(window->session().runQuery())->steady().mean_current;
     Conditions c = window->session().conditions();
     c.knobs["RV1"] = 0.1;
     window->session().setConditions(c);
-    EXPECT_TRUE(window->session().deepPending()) << "what was known is of another knob";
+    EXPECT_FALSE(window->session().ask(window->session().runQuery()).current()) << "what was known is of another knob";
     settle();
-    EXPECT_LT(window->session().deep()->steady->mean_current, 0.6 * before);
+    EXPECT_LT(ask(window->session().runQuery())->steady().mean_current, 0.6 * before);
 }
 
 TEST_F(Moving, TheMeterAveragesOffTheInterfaceThread) {

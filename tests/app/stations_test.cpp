@@ -72,21 +72,21 @@ TEST_F(Window, TheNameFollowsIntoTitleAndWorkline) {
 TEST_F(Window, TheLightsGoalsSizeTheCircuitAnew) {
     enter("light", "LEDs in all", "6");
     EXPECT_EQ(design().circuit.find("L6") != nullptr, true);
-    EXPECT_EQ(window->session().live().light.strings.size(), 3u);
-    enter("light", "current of a string", "5mA");
-    EXPECT_NEAR(design().light->current, 0.005, 1e-12);
-    choose(named<QComboBox>(window->station("light"), "LED type"), "red 5 mm LED");
+    EXPECT_EQ(ask(window->session().lightQuery())->strings.size(), 3u);
+    enter("light", "current", "5mA");
+    EXPECT_NEAR(goals().number("current"), 0.005, 1e-12);
+    choose(named<QComboBox>(window->station("light"), "LED"), "red 5 mm LED");
     EXPECT_EQ(design().circuit.find("L1")->text("type"), "red-5mm");
-    choose(named<QComboBox>(window->station("light"), "what limits the current"), "one resistor");
+    choose(named<QComboBox>(window->station("light"), "limited by"), "one resistor");
     settle();
     EXPECT_TRUE(hasFinding("shared-resistor"));
-    choose(named<QComboBox>(window->station("light"), "series of preferred values"), "E6");
-    EXPECT_EQ(design().light->series, Series::e6);
+    choose(named<QComboBox>(window->station("light"), "series of values"), "E6");
+    EXPECT_EQ(goals().text("series"), "E6");
 }
 
 TEST_F(Window, BothSchoolsOfRoundingAndTheDrawer) {
-    enter("light", "current of a string", "10 mA");
-    choose(named<QComboBox>(window->station("light"), "series of preferred values"), "E6");
+    enter("light", "current", "10 mA");
+    choose(named<QComboBox>(window->station("light"), "series of values"), "E6");
     const auto buttons = window->station("light")->findChildren<QRadioButton*>();
     ASSERT_EQ(buttons.size(), 3);
     settle();
@@ -94,7 +94,7 @@ TEST_F(Window, BothSchoolsOfRoundingAndTheDrawer) {
     EXPECT_EQ(value("R1"), 100);
     QTest::mouseClick(buttons[0], Qt::LeftButton, {}, QPoint(8, buttons[0]->height() / 2));
     settle();
-    EXPECT_EQ(design().light->rounding, Rounding::nearest);
+    EXPECT_EQ(goals().text("rounding"), "nearest");
     EXPECT_EQ(value("R1"), 68);
     QTest::mouseClick(buttons[2], Qt::LeftButton, {}, QPoint(8, buttons[2]->height() / 2));
     settle();
@@ -105,7 +105,7 @@ TEST_F(Window, BothSchoolsOfRoundingAndTheDrawer) {
 TEST_F(Window, MeasuredPointsReplaceTheCatalogue) {
     window->showStation("light");
     settle();
-    const double before = window->session().live().light.strings[0].current.value;
+    const double before = stringCurrent().value;
     auto* points = window->station("light")->findChild<QLineEdit*>("measured points");
     points->setFocus();
     QTest::keyClicks(points, "5mA 1.88V; 15 mA 1.95");
@@ -113,7 +113,7 @@ TEST_F(Window, MeasuredPointsReplaceTheCatalogue) {
     settle();
     ASSERT_NE(design().circuit.find("L4")->points("points"), nullptr);
     EXPECT_EQ(design().circuit.find("L4")->points("points")->size(), 2u);
-    EXPECT_GT(window->session().live().light.strings[0].current.value, before);
+    EXPECT_GT(stringCurrent().value, before);
     points->selectAll();
     QTest::keyClicks(points, "5mA");
     QTest::keyClick(points, Qt::Key_Return);
@@ -129,10 +129,10 @@ TEST_F(Window, MeasuredPointsReplaceTheCatalogue) {
 
 TEST_F(Window, TheBinMovesTheCurrent) {
     window->showStation("light");
-    const double typical = window->session().live().light.strings[0].current.value;
+    const double typical = stringCurrent().value;
     choose(named<QComboBox>(window->station("light"), "forward-voltage bin of the LEDs"), "high");
     settle();
-    EXPECT_LT(window->session().live().light.strings[0].current.value, typical);
+    EXPECT_LT(stringCurrent().value, typical);
 }
 
 TEST_F(Window, TrueHeightDrawsTheVoltsToScale) {
@@ -146,8 +146,8 @@ TEST_F(Window, TrueHeightDrawsTheVoltsToScale) {
     ASSERT_TRUE(tick->isChecked());
     const auto y = [&](const char* pin) { return stave->itemRect(pin).center().y(); };
     const double top = y("pin:B1.+"), bottom = y("pin:B1.-"), middle = y("pin:L1.k");
-    const auto& op = window->session().live().op;
-    EXPECT_NEAR((bottom - middle) / (bottom - top), op.voltage("M1") / op.voltage("V+"), 0.01);
+    const auto now = op();
+    EXPECT_NEAR((bottom - middle) / (bottom - top), now.voltage("M1") / now.voltage("V+"), 0.01);
 }
 
 TEST_F(Window, ANetLightsUpUnderTheMouse) {
@@ -168,10 +168,10 @@ TEST_F(Window, TheBoardSaysThatItIsTheCircuit) {
         equal = equal || l->text().contains("✓ Yes");
     EXPECT_TRUE(equal);
     enter("board", "columns of holes", "20");
-    EXPECT_EQ(window->session().deep()->layout->columns, 20);
+    EXPECT_TRUE(ask(window->session().boardQuery())->size.starts_with("20 ×"));
     enter("board", "rows of holes", "3");
     EXPECT_TRUE(hasFinding("board-fault"));
-    EXPECT_FALSE(window->session().deep()->layout.has_value());
+    EXPECT_FALSE(ask(window->session().boardQuery()));
 }
 
 TEST_F(Window, AFindingIsSettledWithAReasonAndReopened) {
@@ -211,13 +211,13 @@ TEST_F(Window, AFindingLeadsToItsField) {
 
 TEST_F(Window, TheWorklineTellsTheKeyFigures) {
     settle();
-    EXPECT_EQ(key_figure(window->session(), "brief"), QString("40 kits · 84.0\u00a0h"));
-    EXPECT_TRUE(key_figure(window->session(), "light").startsWith("2 × 2 at"));
-    EXPECT_TRUE(key_figure(window->session(), "power").contains("("));
-    EXPECT_TRUE(key_figure(window->session(), "board").endsWith("holes"));
-    EXPECT_TRUE(key_figure(window->session(), "build").startsWith("step 0 of"));
+    EXPECT_EQ(window->station("brief")->keyFigure().text, QString("40 kits · 84.0\u00a0h"));
+    EXPECT_TRUE(window->station("light")->keyFigure().text.startsWith("2 × 2 at"));
+    EXPECT_TRUE(window->station("power")->keyFigure().text.contains("("));
+    EXPECT_TRUE(window->station("board")->keyFigure().text.endsWith("holes"));
+    EXPECT_TRUE(window->station("build")->keyFigure().text.startsWith("step 0 of"));
     say("s1 off");
-    EXPECT_TRUE(key_figure(window->session(), "circuit").startsWith("S1 off"));
+    EXPECT_TRUE(window->station("circuit")->keyFigure().text.startsWith("S1 off"));
 }
 
 TEST_F(Window, ADesignWithoutACircuitSaysWhatIsMissing) {

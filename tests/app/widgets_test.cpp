@@ -133,8 +133,8 @@ TEST_F(Window, FiguresTellTheirValueSpreadAndWorking) {
 TEST_F(Window, TheLifePlotPaintsItsCurveBandAndTarget) {
     LifePlot plot;
     plot.resize(500, 240);
-    const auto power = analyse_power(design(), {});
-    plot.show_discharge(power.value(), 84, 0.5, 0.6, false);
+    const auto power = ask(window->session().powerQuery());
+    plot.show_discharge(*power, 84, 0.5, 0.6, false);
     plot.show();
     QTest::qWait(60);
     const QImage image = plot.grab().toImage();

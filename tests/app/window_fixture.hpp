@@ -10,6 +10,7 @@
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/station.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "recipes/blocks.hpp"
 #include "support/designs.hpp"
 #include "support/process.hpp"
 
@@ -30,7 +31,7 @@ class Window : public ::testing::Test {
 
     void settle() {
         QApplication::processEvents();
-        window->session().waitForDeep();
+        window->session().settle();
         QApplication::processEvents();
     }
     const Design& design() const { return window->session().design(); }
@@ -62,6 +63,18 @@ class Window : public ::testing::Test {
         settle();
         auto* label = window->station(station)->findChild<FigureLabel*>(name);
         return label ? label->figure() : Figure{};
+    }
+    template <class Query>
+    Answer<typename Query::Value> ask(const Query& query) {
+        return window->session().compute(query);
+    }
+    OperatingPoint op() { return *ask(window->session().restQuery()); }
+    Figure stringCurrent() { return ask(window->session().lightQuery())->strings.at(0).current; }
+    Goals goals() const { return goals_of(design(), design().blocks.at(0)); }
+    /// Waits until the banner says that a file is written, or why not.
+    bool written() {
+        if (!QTest::qWaitFor([&] { return window->bannerText() != "writing …"; }, 30000)) return false;
+        return window->bannerText().contains("written");
     }
     bool hasFinding(const std::string& rule) const {
         for (const auto& f : window->session().findings())

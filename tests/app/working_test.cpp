@@ -5,7 +5,6 @@
 #include <QTableWidget>
 
 #include "app/shell/progress_strip.hpp"
-#include "recipes/steady_light.hpp"
 #include "window_fixture.hpp"
 
 namespace elkit::test {
@@ -60,21 +59,19 @@ TEST_F(Window, LongWorkShowsProgressAndStops) {
     auto* strip = window->findChild<ProgressStrip*>();
     ASSERT_NE(strip, nullptr);
     EXPECT_FALSE(strip->isVisible());
-    Design large = design();
-    large.light->count = 48;
-    window->session().edit(apply_steady_light(large, *large.light).value(), "more lights");
+    window->session().edit(with_goal(design(), 0, "count", 48.0), "more lights");
     ASSERT_TRUE(QTest::qWaitFor([&] { return strip->isVisible(); }, 10000)) << "large boards take a while";
     auto* button = strip->findChild<QPushButton*>();
     EXPECT_EQ(button->text(), "Stop");
     QTest::keyClick(window, Qt::Key_Period, Qt::ControlModifier);
-    EXPECT_TRUE(window->session().deepStopped());
+    EXPECT_TRUE(window->session().stopped());
     EXPECT_EQ(button->text(), "Compute");
     QTest::qWait(100);
-    EXPECT_TRUE(window->session().deepPending()) << "what was stopped does not arrive later";
+    EXPECT_FALSE(window->session().ask(window->session().boardQuery()).current()) << "what was stopped does not arrive later";
     window->action("undo")->trigger();
     settle();
     EXPECT_FALSE(strip->isVisible());
-    EXPECT_FALSE(window->session().deepStopped());
+    EXPECT_FALSE(window->session().stopped());
 }
 
 }  // namespace

@@ -6,8 +6,8 @@
 
 #include "formats/svg.hpp"
 #include "render/pages.hpp"
-#include "review/survey.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 #include "support/process.hpp"
 
 namespace elkit::test {
@@ -32,7 +32,7 @@ TEST(Pdf, HasThePagesInTheirSizeWithTextThatReadsBack) {
 
 TEST(Svg, IsDrawnTheSameByAnIndependentRenderer) {
     const Design d = pier_lantern();
-    const Drawing stave = live_survey(d, {}, stave_layout(d.circuit), {}).stave;
+    const Drawing stave = test::stave(d.circuit, {}, stave_layout(d.circuit));
     QSvgRenderer svg(QByteArray::fromStdString(write_svg(stave)));
     ASSERT_TRUE(svg.isValid());
     const QImage ours = render_image(stave, 1);

@@ -4,6 +4,7 @@
 #include <stdlib.h>
 
 #include "catalogue/catalogue.hpp"
+#include "design/demo.hpp"
 #include "design/file.hpp"
 #include "embedded.hpp"
 
@@ -11,6 +12,8 @@ namespace elkit::test {
 
 Design pier_lantern() { return read_design(embedded::demo_pier_lantern).value(); }
 Design coat_badge() { return read_design(embedded::demo_coat_badge).value(); }
+
+Design demo(const std::string& id) { return read_design(find_demo(id)->text).value(); }
 
 Part resistor(const std::string& name, const std::string& a, const std::string& b, double ohms) {
     Part p{name, "resistor", {}, {{"a", a}, {"b", b}}, {}};

@@ -8,6 +8,7 @@ namespace elkit::test {
 
 Design pier_lantern();  ///< the demo designs that ship with the program
 Design coat_badge();
+Design demo(const std::string& id);
 
 Part resistor(const std::string& name, const std::string& a, const std::string& b, double ohms);
 Part supply(const std::string& plus, const std::string& minus, double volts, double ohms);

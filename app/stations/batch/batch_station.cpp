@@ -46,9 +46,9 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     row->addLayout(files);
     head->body()->addLayout(row);
     body()->addWidget(head);
-    connect(leaflet, &QPushButton::clicked, this, &BatchStation::leafletAsked);
-    connect(parts, &QPushButton::clicked, this, &BatchStation::partsAsked);
-    connect(folder, &QPushButton::clicked, this, &BatchStation::folderAsked);
+    connect(leaflet, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("leaflet")); });
+    connect(parts, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("parts")); });
+    connect(folder, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("kit")); });
     auto* list = new Card(tr("Parts, against the drawer"));
     table_ = new QTableWidget(0, 8);
     table_->setHorizontalHeaderLabels({tr("part"), tr("where, how marked"), tr("a kit"), tr("batch"),
@@ -87,11 +87,10 @@ void BatchStation::focusRef(const QString& ref) {
 }
 
 void BatchStation::edited(int row, int column) {
-    const DeepSurvey* deep = session().deep();
-    if (filling_ || !deep || column < stock || column == buy ||
-        row >= static_cast<int>(deep->parts.lines.size()))
+    const auto parts = session().ask(session().partsQuery());
+    if (filling_ || !parts || column < stock || column == buy || row >= static_cast<int>(parts->lines.size()))
         return;
-    const PartsLine& line = deep->parts.lines[static_cast<std::size_t>(row)];
+    const PartsLine& line = parts->lines[static_cast<std::size_t>(row)];
     const DrawerItem* known = find_item(session().drawerItems(), line.key);
     DrawerItem item = known ? *known : DrawerItem{line.key, line.name, 0, 1, 0};
     auto value = parse_quantity(table_->item(row, column)->text().toStdString(),
@@ -110,17 +109,18 @@ void BatchStation::edited(int row, int column) {
 void BatchStation::refresh() {
     kits_->setValue(session().design().brief.kits);
     spares_->setValue(100 * session().design().batch.spares);
-    const DeepSurvey* deep = session().deep();
-    for (auto* f : {cost_, spend_}) f->setDimmed(session().deepPending());
-    dim(table_, session().deepPending());
-    if (!deep) return setSubtitle(tr("computing …"));
-    const PartsList& list = deep->parts;
+    const PartsQuery query = session().partsQuery();
+    const auto parts = session().ask(query);
+    for (auto* f : {cost_, spend_}) f->setDimmed(!parts.current());
+    dim(table_, !parts.current());
+    if (!parts) return setSubtitle(tr("computing …"));
+    const PartsList& list = *parts;
     setSubtitle(tr("%1 kits of %2").arg(list.kits).arg(QString::fromStdString(session().design().name)));
     cost_->setFigure(list.cost_per_kit,
                      list.unknown ? tr("parts a kit, %1 of unknown price left out").arg(list.unknown)
                                   : tr("parts for one kit"));
     spend_->setFigure(list.to_spend, tr("to buy for this batch"));
-    if (!tableOutdated()) return;
+    if (!parts.current() || !outdated(query.key())) return;
     filling_ = true;
     table_->setRowCount(static_cast<int>(list.lines.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
@@ -158,6 +158,22 @@ void BatchStation::refresh() {
         }
     }
     filling_ = false;
+}
+
+KeyFigure BatchStation::keyFigure() {
+    const auto parts = session().ask(session().partsQuery(), Urgency::key_figure);
+    if (!parts) return {tr("computing …"), false};
+    return {tr("%1 a kit").arg(QString::fromStdString(parts->cost_per_kit.text())), parts.current()};
+}
+
+static void prepare_shot(Session& session, Station& station) {
+    if (auto* figure = station.findChild<FigureLabel*>(QStringLiteral("costPerKit")))
+        session.focusFigure(figure->figure());
+}
+
+StationInfo batch_station() {
+    return {QStringLiteral("batch"), QObject::tr("Batch"), [](Session& s) { return new BatchStation(s); },
+            {{QStringLiteral("batch"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
 }
 
 }  // namespace elkit

@@ -14,11 +14,7 @@ class BatchStation : public Station {
   public:
     explicit BatchStation(Session& session, QWidget* parent = nullptr);
     void focusRef(const QString& ref) override;
-
-  signals:
-    void leafletAsked();
-    void partsAsked();
-    void folderAsked();
+    KeyFigure keyFigure() override;
 
   protected:
     void refresh() override;
@@ -30,5 +26,7 @@ class BatchStation : public Station {
     QuantityEdit *kits_, *spares_;
     bool filling_ = false;
 };
+
+StationInfo batch_station();
 
 }  // namespace elkit

@@ -15,7 +15,6 @@
 namespace elkit {
 
 BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(session_in, tr("Board"), parent) {
-    setSubtitle(tr("Pad board, 2.54 mm: placed and joined by itself"));
     auto* pictures = new QHBoxLayout;
     pictures->setSpacing(12);
     const auto side = [&](const QString& title, PictureView*& view) {
@@ -70,7 +69,7 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
     row->addWidget(picked_);
     row->addStretch(1);
     auto* save = new QPushButton(tr("Everything to a folder…"));
-    connect(save, &QPushButton::clicked, this, &BoardStation::exportAsked);
+    connect(save, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("kit")); });
     row->addWidget(save);
     proof->body()->addLayout(row);
     lower->addWidget(proof, 2);
@@ -93,45 +92,52 @@ void BoardStation::focusRef(const QString& ref) {
         columns_->setFocus();
 }
 
+KeyFigure BoardStation::keyFigure() {
+    const auto board = session().ask(session().boardQuery(), Urgency::key_figure);
+    if (!board) return {board.there() ? tr("no layout yet") : tr("computing …"), board.current()};
+    return {QString::fromStdString(board->size), board.current()};
+}
+
 void BoardStation::refresh() {
     columns_->setValue(session().design().board.columns);
     rows_->setValue(session().design().board.rows);
-    const DeepSurvey* deep = session().deep();
-    const bool dimmed = session().deepPending();
-    for (PictureView* view : {front_, back_}) dim(view, dimmed);
-    for (FigureLabel* f : {width_, height_}) f->setDimmed(dimmed);
-    if (!deep || !deep->layout) {
-        equal_->setText(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text())
-                                                   : tr("computing …"));
+    if (const BoardMethod* method = find_board_method(session().design().board.method))
+        setSubtitle(tr("%1: %2").arg(QString::fromStdString(method->name), QString::fromStdString(method->about)));
+    const BoardQuery query = session().boardQuery();
+    const auto shown = session().ask(query);
+    for (PictureView* view : {front_, back_}) dim(view, !shown.current());
+    for (FigureLabel* f : {width_, height_}) f->setDimmed(!shown.current());
+    if (!shown.current()) {
+        equal_->setText(shown ? tr("laying out anew …") : tr("computing …"));
+        outdated({});
         return;
     }
-    if (dimmed) {
-        equal_->setText(tr("laying out anew …"));
-        return;
-    }
-    const QString waiting = tr("laying out anew …");
-    if (!tableOutdated() && equal_->text() != waiting) return;  // a slider moves nothing on the board
-    const PadLayout& layout = *deep->layout;
-    const Circuit& circuit = session().design().circuit;
-    front_->setDrawing(draw_component_side(layout, circuit));
-    back_->setDrawing(draw_solder_side(layout, circuit));
-    width_->setFigure(layout.width_figure(), tr("%1 columns").arg(layout.columns));
-    height_->setFigure(layout.height_figure(), tr("%1 rows").arg(layout.rows));
-    const auto groups = extract_groups(layout);
-    equal_->setText(deep->layout_differences.empty()
-                        ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(groups.size())
-                        : QString::fromStdString(deep->layout_differences.front()));
-    joints_->setText(tr("%1 joints, %2 jumpers, %3 gaps to keep clear")
-                         .arg(layout.bridges.size())
-                         .arg(layout.jumpers.size())
-                         .arg(isolation_gaps(layout).size()));
+    if (!shown) return equal_->setText(QString::fromStdString(shown.error().text()));
+    if (!outdated(query.key())) return;  // a slider moves nothing on the board
+    const Board& board = *shown;
+    for (std::size_t k = 0; k < 2 && k < board.sides.size(); ++k)
+        (k == 0 ? front_ : back_)->setDrawing(board.sides[k].picture);
+    width_->setFigure(board.width_figure(), QString::fromStdString(board.size));
+    height_->setFigure(board.height_figure());
+    equal_->setText(board.differences.empty()
+                        ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(board.groups.size())
+                        : QString::fromStdString(board.differences.front()));
+    QStringList wires;
+    for (const auto& part : board.on_wires) wires << QString::fromStdString(part);
+    joints_->setText(QString::fromStdString(board.summary) +
+                     (wires.isEmpty() ? QString() : tr(" · on wires: %1").arg(wires.join(QStringLiteral(", ")))));
     QStringList lines;
-    for (const auto& group : groups) {
+    for (const auto& group : board.groups) {
         QStringList names;
         for (const auto& pin : group) names << QString::fromStdString(pin);
         lines << names.join(QStringLiteral(" – "));
     }
     groups_->setText(lines.join(QStringLiteral("\n")));
+}
+
+StationInfo board_station() {
+    return {QStringLiteral("board"), QObject::tr("Board"), [](Session& s) { return new BoardStation(s); },
+            {{QStringLiteral("board"), QStringLiteral("harbour-dimmer"), {}, false, false}}};
 }
 
 }  // namespace elkit

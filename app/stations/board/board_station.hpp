@@ -13,9 +13,7 @@ class BoardStation : public Station {
   public:
     explicit BoardStation(Session& session, QWidget* parent = nullptr);
     void focusRef(const QString& ref) override;
-
-  signals:
-    void exportAsked();
+    KeyFigure keyFigure() override;
 
   protected:
     void refresh() override;
@@ -27,5 +25,7 @@ class BoardStation : public Station {
     QLabel *equal_, *joints_, *picked_;
     QLabel* groups_;
 };
+
+StationInfo board_station();
 
 }  // namespace elkit

@@ -101,34 +101,45 @@ void BriefStation::refresh() {
     width_->setValue(d.brief.width / 1000);
     height_->setValue(d.brief.height / 1000);
     children_->setChecked(d.brief.for_children);
-    const DeepSurvey* deep = session().deep();
-    const auto verdict = [&](std::size_t i, const Figure& f, const QString& caption, const QString& wanted,
-                             bool holds) {
+    const auto power = session().ask(session().powerQuery());
+    const auto parts = session().ask(session().partsQuery());
+    const auto board = session().ask(session().boardQuery());
+    const auto verdict = [&](std::size_t i, bool current, const Figure& f, const QString& caption,
+                             const QString& wanted, bool holds) {
         figures_[i]->setFigure(f, caption);
         if (!std::isfinite(f.value)) figures_[i]->setText(tr("endless"));
-        figures_[i]->setDimmed(session().deepPending());
+        figures_[i]->setDimmed(!current);
         wanted_[i]->setText(wanted);
         judged_[i]->setObjectName(holds ? QStringLiteral("teal") : QStringLiteral("rust"));
         judged_[i]->setText(holds ? tr("✓ holds") : tr("✗ does not hold"));
         judged_[i]->setStyleSheet(
             QStringLiteral("color: %1").arg((holds ? theme().teal : theme().rust).name()));
     };
-    if (!deep || !deep->power) return;
-    verdict(0, deep->power->run_time, tr("run time"),
-            tr("wanted %1").arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour))),
-            deep->power->run_time.value >= d.brief.run_time);
-    const Figure& cost = deep->parts.cost_per_kit;
-    verdict(
-        1, cost, tr("parts for one kit"),
-        d.brief.cost_ceiling > 0 ? tr("ceiling %1").arg(d.brief.cost_ceiling, 0, 'f', 2) : tr("no ceiling"),
-        d.brief.cost_ceiling <= 0 || cost.value <= d.brief.cost_ceiling);
-    verdict(2, deep->power->average_brightness, tr("average light while it runs"), tr("fresh light is 100 %"),
-            deep->power->average_brightness.value >= 100 * d.brief.end_brightness);
-    if (!deep->layout) return;
-    const PadLayout& l = *deep->layout;
+    if (power)
+        verdict(0, power.current(), power->run_time, tr("run time"),
+                tr("wanted %1").arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour))),
+                power->run_time.value >= d.brief.run_time);
+    if (parts)
+        verdict(1, parts.current(), parts->cost_per_kit, tr("parts for one kit"),
+                d.brief.cost_ceiling > 0 ? tr("ceiling %1").arg(d.brief.cost_ceiling, 0, 'f', 2) : tr("no ceiling"),
+                d.brief.cost_ceiling <= 0 || parts->cost_per_kit.value <= d.brief.cost_ceiling);
+    if (power)
+        verdict(2, power.current(), power->average_brightness, tr("average light while it runs"),
+                tr("fresh light is 100 %"), power->average_brightness.value >= 100 * d.brief.end_brightness);
+    if (!board) return;
     const double w = d.brief.width, h = d.brief.height;
-    verdict(3, deep->layout->width_figure(), tr("board, %1 mm high").arg(l.height(), 0, 'f', 0),
-            w > 0 ? tr("room %1 × %2 mm").arg(w).arg(h) : tr("no limit"), l.fits(w, h));
+    verdict(3, board.current(), board->width_figure(), tr("board, %1 mm high").arg(board->height, 0, 'f', 0),
+            w > 0 ? tr("room %1 × %2 mm").arg(w).arg(h) : tr("no limit"), board->fits(w, h));
+}
+
+KeyFigure BriefStation::keyFigure() {
+    const Brief& b = session().design().brief;
+    return {tr("%1 kits · %2").arg(b.kits).arg(QString::fromStdString(format_quantity(b.run_time, Unit::hour)))};
+}
+
+StationInfo brief_station() {
+    return {QStringLiteral("brief"), QObject::tr("Brief"), [](Session& s) { return new BriefStation(s); },
+            {{QStringLiteral("brief"), QStringLiteral("pier-lantern"), {}, false, false}}};
 }
 
 }  // namespace elkit

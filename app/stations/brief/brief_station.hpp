@@ -15,6 +15,7 @@ class BriefStation : public Station {
   public:
     explicit BriefStation(Session& session, QWidget* parent = nullptr);
     void focusRef(const QString& ref) override;
+    KeyFigure keyFigure() override;
 
   protected:
     void refresh() override;
@@ -27,5 +28,7 @@ class BriefStation : public Station {
     std::vector<class FigureLabel*> figures_;
     std::vector<QLabel*> wanted_, judged_;
 };
+
+StationInfo brief_station();
 
 }  // namespace elkit

@@ -2,6 +2,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDateTime>
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QLineEdit>
@@ -136,16 +137,17 @@ QWidget* BuildStation::detail() {
 }
 
 const BuildStep* BuildStation::current() const {
-    const DeepSurvey* deep = const_cast<BuildStation*>(this)->session().deep();
-    if (!deep) return nullptr;
-    for (const auto& s : deep->steps)
+    if (!steps_) return nullptr;
+    for (const auto& s : *steps_)
         if (QString::fromStdString(s.id) == current_) return &s;
     return nullptr;
 }
 
 void BuildStation::record(const QString& what, const std::function<void(StepRecord&)>& change) {
     Design next = session().design();
-    change(next.record_for(current_.toStdString()));
+    StepRecord& record = next.record_for(current_.toStdString());
+    change(record);
+    record.time = QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString();
     session().edit(std::move(next), what);
 }
 
@@ -157,7 +159,7 @@ void BuildStation::focusRef(const QString& ref) {
 }
 
 void BuildStation::fillTree() {
-    const auto& steps = session().deep()->steps;
+    const auto& steps = *steps_;
     std::vector<std::string> now;
     for (const auto& s : steps) {
         const StepRecord* r = session().design().record(s.id);
@@ -241,39 +243,59 @@ void BuildStation::showStep() {
                      .name()));
     note_->setText(r ? QString::fromStdString(r->note) : QString());
     done_->setChecked(r && r->done);
-    const DeepSurvey* deep = session().deep();
-    if (!deep->layout) return;
+    const auto board = session().ask(session().boardQuery());
+    if (!board || board->sides.empty()) return;
     const bool solder_side = step->ref.starts_with("net:") || step->phase == Phase::unpowered;
-    picture_->setDrawing(solder_side ? draw_solder_side(*deep->layout, session().design().circuit)
-                                     : draw_component_side(*deep->layout, session().design().circuit));
+    picture_->setDrawing((solder_side ? board->sides.back() : board->sides.front()).picture);
     picture_->setHighlight(QString::fromStdString(step->ref));
 }
 
+KeyFigure BuildStation::keyFigure() {
+    const auto steps = session().ask(session().stepsQuery(), Urgency::key_figure);
+    if (!steps) return {steps.there() ? tr("no steps yet") : tr("computing …"), steps.current()};
+    int done = 0;
+    for (const auto& s : *steps)
+        if (const StepRecord* r = session().design().record(s.id); r && r->done) ++done;
+    return {tr("step %1 of %2").arg(done).arg(steps->size()), steps.current()};
+}
+
 void BuildStation::refresh() {
-    const DeepSurvey* deep = session().deep();
-    dim(tree_, session().deepPending());
-    // nothing here follows a slider: only another design, other results, another theme
-    if (!tableOutdated() && seen_ == &session().design() && !shown_.empty()) return;
-    seen_ = &session().design();
-    if (!deep || deep->steps.empty()) {
-        setSubtitle(deep && deep->layout_error ? QString::fromStdString(deep->layout_error->text())
-                                               : tr("computing …"));
+    const StepsQuery query = session().stepsQuery();
+    const auto shown = session().ask(query);
+    dim(tree_, !shown.current());
+    if (!shown) {
+        setSubtitle(shown.there() ? QString::fromStdString(shown.error().text()) : tr("computing …"));
         return;
     }
+    // nothing here follows a slider: only other steps, other records, another theme
+    Digester content;
+    content << query.key() << content_digest(session().design().records) << shown.current();
+    if (!outdated(content.digest()) && !shown_.empty()) return;
+    steps_ = *shown;
     int done = 0, outside = 0;
-    for (const auto& s : deep->steps) {
+    for (const auto& s : *steps_) {
         const StepRecord* r = session().design().record(s.id);
         done += r && r->done;
         outside += judge(s, r) == Reading::outside;
     }
     setSubtitle(outside ? tr("%1 of %2 steps done · %3 readings outside their band")
                               .arg(done)
-                              .arg(deep->steps.size())
+                              .arg(steps_->size())
                               .arg(outside)
-                        : tr("%1 of %2 steps done").arg(done).arg(deep->steps.size()));
-    if (!current()) current_ = QString::fromStdString(deep->steps.front().id);
+                        : tr("%1 of %2 steps done").arg(done).arg(steps_->size()));
+    if (!current()) current_ = QString::fromStdString(steps_->front().id);
     fillTree();
     showStep();
+}
+
+static void prepare_shot(Session& session, Station& station) {
+    session.settle();
+    station.focusRef(QStringLiteral("step:volts.L1"));
+}
+
+StationInfo build_station() {
+    return {QStringLiteral("build"), QObject::tr("Build"), [](Session& s) { return new BuildStation(s); },
+            {{QStringLiteral("build"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
 }
 
 }  // namespace elkit

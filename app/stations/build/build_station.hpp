@@ -19,6 +19,7 @@ class BuildStation : public Station {
   public:
     explicit BuildStation(Session& session, QWidget* parent = nullptr);
     void focusRef(const QString& ref) override;
+    KeyFigure keyFigure() override;
 
   protected:
     void refresh() override;
@@ -38,8 +39,10 @@ class BuildStation : public Station {
     PictureView* picture_;
     QString current_;
     std::vector<std::string> shown_;
-    const Design* seen_ = nullptr;  ///< the design that is on show, by identity
+    std::optional<std::vector<BuildStep>> steps_;  ///< as shown
     bool filling_ = false;
 };
+
+StationInfo build_station();
 
 }  // namespace elkit

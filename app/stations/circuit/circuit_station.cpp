@@ -14,6 +14,7 @@
 #include <array>
 
 #include "app/shell/session.hpp"
+#include "app/stations/circuit/goal_chooser.hpp"
 #include "app/stations/circuit/meter_panel.hpp"
 #include "app/stations/circuit/spread_panel.hpp"
 #include "app/stations/circuit/sweep_panel.hpp"
@@ -28,6 +29,7 @@
 #include "command/command.hpp"
 #include "command/parts_table.hpp"
 #include "engine/figures.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 
@@ -156,9 +158,8 @@ void CircuitStation::deleteRow() {
     const std::string part = table_->item(table_->currentRow(), 0)->text().toStdString();
     auto circuit = delete_part(session().design().circuit, part);
     if (!circuit) return session().reportError(QString::fromStdString(circuit.error().text()));
-    Design next = session().design();
-    next.circuit = std::move(circuit).value();
-    session().edit(std::move(next), tr("delete %1").arg(QString::fromStdString(part)));
+    session().edit(with_circuit(session().design(), std::move(circuit).value()),
+                   tr("delete %1").arg(QString::fromStdString(part)));
 }
 
 void CircuitStation::copyRows() {
@@ -187,12 +188,19 @@ void CircuitStation::showProbes() {
     session().setStaveView(view);
 }
 
+/// The states of rest of a circuit that could have several, and its cycle where it moves.
+Shown<std::vector<OperatingPoint>> CircuitStation::states() {
+    if (!may_latch(*session().circuit())) return {{}, true};
+    const auto run = session().ask(session().runQuery(), Urgency::in_view, "now");
+    if (!run || run->moves()) return {{}, run.current()};
+    return session().ask(StatesQuery(session().circuit(), session().conditions()));
+}
+
 void CircuitStation::showNextState() {
-    const DeepSurvey* deep = session().deep();
-    if (!deep || deep->states.size() < 2) return;
-    shown_state_ = (shown_state_ + 1) % deep->states.size();
-    stave_->showMoment(shown_state_ ? std::optional(session().staveAt(deep->states[shown_state_]))
-                                    : std::nullopt);
+    const auto all = states();
+    if (!all || all->size() < 2) return;
+    shown_state_ = (shown_state_ + 1) % all->size();
+    stave_->showMoment(shown_state_ ? std::optional(session().staveAt((*all)[shown_state_])) : std::nullopt);
     refresh();
 }
 
@@ -217,9 +225,54 @@ void CircuitStation::edited(int row, int column) {
 }
 
 void CircuitStation::refresh() {
+    const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
+    fillTable(now ? *now : OperatingPoint{});
+    if (now) total_->setFigure(total_figure(*now), tr("from the cells"));
+    total_->setDimmed(!now.current());
+    const bool could = may_move(*session().circuit());
+    const auto run = could ? session().ask(session().runQuery(), Urgency::in_view, "now")
+                           : Shown<LongRun>({}, true);
+    const bool repeats = run && run->moves();
+    for (FigureLabel* f : {period_, mean_}) f->setVisible(repeats), f->setDimmed(!run.current());
+    total_->setVisible(!repeats);
+    if (repeats) {
+        period_->setFigure(run->steady().period_figure(), tr("it repeats in"));
+        mean_->setFigure(run->steady().current_figure(), tr("from the cells, on average"));
+    }
+    const auto all = states();
+    const std::size_t count = all && all.current() ? all->size() : 0;
+    if (count < 2 && shown_state_) stave_->showMoment(std::nullopt);
+    if (count < 2) shown_state_ = 0;
+    state_->setVisible(count > 1);
+    state_->setText(tr("state %1 of %2").arg(shown_state_ + 1).arg(count));
+    setSubtitle(now.there() && !now ? QString::fromStdString(now.error().text())
+                : repeats           ? tr("it moves: see Time")
+                                    : tr("higher is more volts"));
+}
+
+KeyFigure CircuitStation::keyFigure() {
+    const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
+    if (now.there() && !now) return {tr("not computable yet"), now.current()};
+    if (may_move(*session().circuit())) {
+        const auto run = session().ask(session().runQuery(), Urgency::key_figure, "now");
+        if (run && run->moves())
+            return {tr("repeats in %1").arg(QString::fromStdString(run->steady().period_figure().text())),
+                    run.current()};
+    }
+    if (!now) return {tr("computing …"), false};
+    const QString total = QString::fromStdString(total_figure(*now).text());
+    for (const Part& part : session().circuit()->parts)
+        if (is(part, Role::stays))
+            return {tr("%1 %2 · %3")
+                        .arg(QString::fromStdString(part.designator),
+                             session().conditions().closed(part) ? tr("on") : tr("off"), total),
+                    now.current()};
+    return {total, now.current()};
+}
+
+void CircuitStation::fillTable(const OperatingPoint& op) {
     filling_ = true;
     const auto& parts = session().design().circuit.parts;
-    const OperatingPoint& op = session().live().op;
     if (table_->rowCount() != static_cast<int>(parts.size()))
         table_->setRowCount(static_cast<int>(parts.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
@@ -242,7 +295,7 @@ void CircuitStation::refresh() {
                                               : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
         }
         const std::array figures{current_figure(session().design().circuit, op, part.designator),
-                                 power_figure(op, part.designator)};
+                                 power_figure(session().design().circuit, op, part.designator)};
         for (int c = 5; c < 7; ++c) {
             const Figure& f = figures[static_cast<std::size_t>(c - 5)];
             if (QTableWidgetItem* item = table_->item(r, c))
@@ -253,21 +306,54 @@ void CircuitStation::refresh() {
         }
     }
     filling_ = false;
-    total_->setFigure(session().live().light.total, tr("from the cells"));
-    const DeepSurvey* deep = session().deep();
-    const bool repeats = deep && deep->steady && deep->steady->repeats;
-    for (FigureLabel* f : {period_, mean_}) f->setVisible(repeats), f->setDimmed(session().deepPending());
-    total_->setVisible(!repeats);
-    if (repeats) {
-        period_->setFigure(deep->steady->period_figure(), tr("it repeats in"));
-        mean_->setFigure(deep->steady->current_figure(), tr("from the cells, on average"));
-    }
-    const std::size_t states = deep && !session().deepPending() ? deep->states.size() : 0;
-    if (states < 2 && shown_state_) stave_->showMoment(std::nullopt);
-    if (states < 2) shown_state_ = 0;
-    state_->setVisible(states > 1);
-    state_->setText(tr("state %1 of %2").arg(shown_state_ + 1).arg(states));
-    setSubtitle(repeats ? tr("it moves: see Time") : tr("higher is more volts"));
+}
+
+/// Records, waits, and puts the play head where something is to be seen.
+static std::function<void(Session&, Station&)> recorded(double seconds) {
+    return [seconds](Session&, Station& station) {
+        auto& circuit = static_cast<CircuitStation&>(station);
+        circuit.tabs()->setCurrentWidget(circuit.timeLane());
+        circuit.timeLane()->record(seconds);
+        while (circuit.timeLane()->recordingNow()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+        circuit.timeLane()->showAt(0.62);
+    };
+}
+
+static void swept(Session&, Station& station) {
+    auto& circuit = static_cast<CircuitStation&>(station);
+    SweepPanel* sweep = circuit.sweepPanel();
+    circuit.tabs()->setCurrentWidget(sweep);
+    sweep->vary(QStringLiteral("RV1"));
+    sweep->goal()->choose(QStringLiteral("L1"), QStringLiteral("mean"));
+    sweep->start();
+    while (sweep->running()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    sweep->point(0.4);
+}
+
+static void spread_out(Session&, Station& station) {
+    auto& circuit = static_cast<CircuitStation&>(station);
+    SpreadPanel* spread = circuit.spreadPanel();
+    circuit.tabs()->setCurrentWidget(spread);
+    spread->goal()->choose(QStringLiteral("L1"), QStringLiteral("period"));
+    spread->start();
+    while (spread->running()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+static void half_full(Session& session, Station&) {
+    Conditions half;
+    half.battery = 0.62;
+    session.setConditions(half);
+}
+
+StationInfo circuit_station() {
+    return {QStringLiteral("circuit"), QObject::tr("Circuit"), [](Session& s) { return new CircuitStation(s); },
+            {{QStringLiteral("circuit"), QStringLiteral("pier-lantern"), half_full, false, false},
+             {QStringLiteral("coat-badge"), QStringLiteral("coat-badge"), {}, false, false},
+             {QStringLiteral("harbour-dimmer"), QStringLiteral("harbour-dimmer"), recorded(8e-3), true, false},
+             {QStringLiteral("twin-blinker"), QStringLiteral("twin-blinker"), recorded(2), false, false},
+             {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
+             {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
+             {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};
 }
 
 }  // namespace elkit

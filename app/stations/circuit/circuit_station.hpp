@@ -1,4 +1,5 @@
 #pragma once
+#include "app/shell/session.hpp"
 #include "app/stations/station.hpp"
 
 class QCheckBox;
@@ -21,6 +22,7 @@ class CircuitStation : public Station {
   public:
     explicit CircuitStation(Session& session, QWidget* parent = nullptr);
     void focusRef(const QString& ref) override;
+    KeyFigure keyFigure() override;
     StaveWidget* stave() { return stave_; }
     TimeLane* timeLane() { return time_; }
     MeterPanel* meter() { return meter_; }
@@ -38,6 +40,8 @@ class CircuitStation : public Station {
 
   private:
     void buildTools();
+    void fillTable(const OperatingPoint& op);
+    Shown<std::vector<OperatingPoint>> states();
     void deleteRow();
     void buildTable();
     void wireStave();
@@ -56,5 +60,7 @@ class CircuitStation : public Station {
     FigureLabel *total_, *period_, *mean_;
     bool filling_ = false;
 };
+
+StationInfo circuit_station();
 
 }  // namespace elkit

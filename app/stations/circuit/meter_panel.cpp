@@ -55,7 +55,7 @@ MeterPanel::MeterPanel(Session& session, QWidget* parent) : QWidget(parent), ses
           Mode{tr("continuity"), MeterMode::beep}})
         mode_->addItem(m.name, static_cast<int>(m.mode));
     connect(&session_, &Session::designChanged, this, &MeterPanel::rebuild);
-    connect(&session_, &Session::liveChanged, this, [this] {
+    connect(&session_, &Session::changed, this, [this] {
         if (isVisible()) measure();
     });
     rebuild();

@@ -15,19 +15,16 @@
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/picture_view.hpp"
-#include "app/widgets/quantity_edit.hpp"
+#include "app/widgets/goals_panel.hpp"
 #include "catalogue/catalogue.hpp"
 #include "command/command.hpp"
 #include "drawing/array.hpp"
-#include "recipes/steady_light.hpp"
+#include "circuit/part_words.hpp"
+#include "quantity/preferred.hpp"
+#include "recipes/variants.hpp"
 
 namespace elkit {
 namespace {
-
-const LightGoals& goals_of(const Design& design) {
-    static const LightGoals none;
-    return design.light ? *design.light : none;
-}
 
 /// "blue red black gold · ", or nothing where no bands can say the value.
 QString bands_text(const Part& resistor) {
@@ -51,7 +48,8 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     picture_->setSelectable({"part:"});
     picture_->setMinimumSize(px(220), px(150));
     arrangement->body()->addWidget(picture_, 1);
-    left->addWidget(goalsCard());
+    goals_ = new GoalsPanel(session(), QStringLiteral("light"));
+    left->addWidget(goals_);
     left->addWidget(arrangement, 1);
     upper->addLayout(left, 9);
     upper->addWidget(resistorCard(), 10);
@@ -60,72 +58,6 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     life_ = new LifePlot;
     life->body()->addWidget(life_, 1);
     body()->addWidget(life, 3);
-}
-
-QWidget* LightStation::goalsCard() {
-    auto* card = new Card(tr("Goals"));
-    auto* grid = new QGridLayout;
-    grid->setHorizontalSpacing(8);
-    grid->setVerticalSpacing(6);
-    led_ = new QComboBox;
-    for (const auto& type : built_in_catalogue().leds)
-        led_->addItem(QString::fromStdString(type.name), QString::fromStdString(type.id));
-    count_ = new QuantityEdit(tr("LEDs in all"), Unit::count, 1, 200);
-    per_string_ = new QuantityEdit(tr("in series"), Unit::count, 1, 40);
-    current_ = new QuantityEdit(tr("current of a string"), Unit::ampere, 1e-6, 10);
-    for (auto* field : {count_, per_string_}) field->setFixedWidth(px(48));
-    current_->setFixedWidth(px(74));
-    limiter_ = new QComboBox;
-    limiter_->addItem(tr("resistor a string"), 0);
-    limiter_->addItem(tr("one resistor"), 1);
-    limiter_->addItem(tr("cell alone"), 2);
-    limiter_->setAccessibleName(tr("what limits the current"));
-    led_->setAccessibleName(tr("LED type"));
-    for (QComboBox* box : {led_, limiter_}) {  // the card may be narrower than its longest entry
-        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        box->setMinimumContentsLength(9);
-        box->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    }
-    const auto add = [&](int row, int column, const QString& name, QWidget* field, int span = 1) {
-        auto* l = label(name, "muted");
-        l->setBuddy(field);
-        grid->addWidget(l, row, column);
-        grid->addWidget(field, row, column + 1, 1, span);
-    };
-    add(0, 0, tr("LED"), led_, 3);
-    add(1, 0, tr("LEDs in all"), count_);
-    add(1, 2, tr("in series"), per_string_);
-    add(2, 0, tr("Current"), current_);
-    add(2, 2, tr("limited by"), limiter_);
-    grid->setColumnStretch(3, 1);
-    goals_ = new QWidget;
-    grid->setContentsMargins(0, 0, 0, 0);
-    goals_->setLayout(grid);
-    card->body()->addWidget(goals_);
-    no_recipe_ = label(tr("Entered by hand: change its parts on the Circuit station."), "muted");
-    card->body()->addWidget(no_recipe_);
-    connect(led_, &QComboBox::activated, this, [this] {
-        LightGoals g = goals_of(session().design());
-        g.led = led_->currentData().toString().toStdString();
-        applyGoals(g, tr("change the LED"));
-    });
-    connect(limiter_, &QComboBox::activated, this, [this] {
-        LightGoals g = goals_of(session().design());
-        g.resistor = limiter_->currentData().toInt() != 2;
-        g.one_resistor = limiter_->currentData().toInt() == 1;
-        applyGoals(g, tr("change what limits the current"));
-    });
-    const auto number = [this](QuantityEdit* field, double LightGoals::*member, const QString& what) {
-        connect(field, &QuantityEdit::valueEntered, this, [this, member, what](double value) {
-            LightGoals g = goals_of(session().design());
-            g.*member = value;
-            applyGoals(g, what);
-        });
-    };
-    number(count_, &LightGoals::count, tr("change the number of LEDs"));
-    number(per_string_, &LightGoals::per_string, tr("change the strings"));
-    number(current_, &LightGoals::current, tr("change the current"));
-    return card;
 }
 
 QWidget* LightStation::resistorCard() {
@@ -158,38 +90,9 @@ QWidget* LightStation::resistorCard() {
         schools->addWidget(option.current, row, 2);
         schools->addWidget(option.note, row, 3);
         const int index = row++;
-        connect(option.button, &QRadioButton::clicked, this, [this, index] {
-            const auto& all = session().live().light.options;
-            if (index >= static_cast<int>(all.size()) ||
-                all[static_cast<std::size_t>(index)].resistance.value <= 0)
-                return refresh();
-            LightGoals g = goals_of(session().design());
-            if (index < 2) {
-                g.rounding = index == 0 ? Rounding::nearest : Rounding::under;
-                return applyGoals(g, tr("change the rounding"));
-            }
-            Design next =
-                session().design();  // what lies in the drawer is a choice of this design, not of its goals
-            const double value = all[static_cast<std::size_t>(index)].resistance.value;
-            for (Part& part : next.circuit.parts)
-                if (part.kind == "resistor") part.params["value"] = value;
-            session().edit(std::move(next), tr("take the resistor from the drawer"));
-            refresh();
-        });
+        connect(option.button, &QRadioButton::clicked, this, [this, index] { takeVariant(index); });
     }
     schools->setColumnStretch(3, 1);
-    series_ = new QComboBox;
-    for (const Series s :
-         {Series::e3, Series::e6, Series::e12, Series::e24, Series::e48, Series::e96, Series::e192})
-        series_->addItem(QString::fromStdString(series_name(s)), static_cast<int>(s));
-    series_->setAccessibleName(tr("series of preferred values"));
-    connect(series_, &QComboBox::activated, this, [this] {
-        LightGoals g = goals_of(session().design());
-        g.series = static_cast<Series>(series_->currentData().toInt());
-        applyGoals(g, tr("change the series"));
-    });
-    schools->addWidget(label(tr("series of values"), "muted"), row, 0);
-    schools->addWidget(series_, row, 1, 1, 2);
     card->body()->addLayout(schools);
     auto* table = new QGridLayout;
     table->setHorizontalSpacing(10);
@@ -243,65 +146,85 @@ QWidget* LightStation::curveRow() {
 
 void LightStation::setLeds(const char* key, const std::string& typed, const QString& what) {
     Design next = session().design();
+    bool good = true;
     for (const Part& part : session().design().circuit.parts) {
-        if (part.kind != "led") continue;
+        if (!good || !is(part, Role::diode_light) || !part_kind(part.kind)->param(key)) continue;
         auto changed = set_parameter(next, part.designator, key, typed);
-        if (!changed) {
-            points_->setProperty("bad", true);
-            points_->style()->unpolish(points_);
-            points_->style()->polish(points_);
-            return session().reportError(QString::fromStdString(changed.error().text()));
-        }
-        next = std::move(changed).value();
+        good = bool(changed);
+        if (changed)
+            next = std::move(changed).value();
+        else
+            session().reportError(QString::fromStdString(changed.error().text()));
     }
-    points_->setProperty("bad", false);
+    points_->setProperty("bad", !good);
     points_->style()->unpolish(points_);
     points_->style()->polish(points_);
+    if (!good) return;
     points_->setModified(false);
     session().edit(std::move(next), what);
 }
 
-void LightStation::applyGoals(const LightGoals& goals, const QString& what) {
-    auto next = apply_steady_light(session().design(), goals);
-    if (next)
-        session().edit(std::move(next).value(), what);
-    else
-        session().reportError(QString::fromStdString(next.error().text()));
+/// The block whose ways to round are shown: the first on this station.
+std::optional<VariantsQuery> LightStation::variantsQuery() {
+    const Design& d = session().design();
+    for (std::size_t k = 0; k < d.blocks.size(); ++k)
+        if (const Recipe* recipe = find_recipe(d.blocks[k].recipe); recipe && recipe->station == "light")
+            return VariantsQuery(d, k, session().conditions(), owned_resistors(session().drawerItems()));
+    return std::nullopt;
+}
+
+void LightStation::takeVariant(int index) {
+    const auto query = variantsQuery();
+    const auto rows = query ? session().ask(*query) : Shown<std::vector<VariantRow>>({}, false);
+    const auto k = static_cast<std::size_t>(index);
+    if (rows && rows.current() && k < rows->size() && (*rows)[k].value.value > 0)
+        session().edit(with_variant(session().design(), query->block, (*rows)[k].variant, query->owned),
+                       (*rows)[k].variant.from_drawer ? tr("take the resistor from the drawer")
+                                                      : tr("change the rounding"));
     refresh();
 }
 
 void LightStation::focusRef(const QString& ref) {
-    if (ref == QLatin1String("field:current"))
-        current_->setFocus();
+    if (ref.startsWith(QLatin1String("field:")))
+        goals_->focusGoal(ref.mid(6));
     else
         picture_->select(ref), picture_->setFocus();
 }
 
 void LightStation::refreshOptions() {
-    const auto& all = session().live().light.options;
+    const auto query = variantsQuery();
+    const auto shown = query ? session().ask(*query) : Shown<std::vector<VariantRow>>({}, false);
+    const std::size_t count = shown ? shown->size() : 0;
     for (std::size_t i = 0; i < options_.size(); ++i) {
         const auto& row = options_[i];
-        const bool there = i < all.size();
+        const bool there = i < count;
         for (QWidget* w : {static_cast<QWidget*>(row.button), static_cast<QWidget*>(row.value),
                            static_cast<QWidget*>(row.current), static_cast<QWidget*>(row.note)})
             w->setVisible(there);
         if (!there) continue;
-        row.button->setText(QString::fromStdString(all[i].label));
-        row.button->setChecked(all[i].chosen);
-        const bool found = all[i].resistance.value > 0;
+        const VariantRow& v = (*shown)[i];
+        row.button->setText(QString::fromStdString(v.variant.label));
+        row.button->setChecked(v.chosen);
+        const bool found = v.value.value > 0;
         row.button->setEnabled(found);
         row.value->setVisible(found);
         row.current->setVisible(found);
-        row.value->setFigure(all[i].resistance);
-        row.current->setFigure(all[i].current);
-        row.note->setText(QString::fromStdString(all[i].note));
+        row.value->setFigure(v.value);
+        row.current->setFigure(v.current);
+        row.note->setText(QString::fromStdString(v.note));
+        for (FigureLabel* f : {row.value, row.current}) f->setDimmed(!shown.current());
     }
 }
 
 void LightStation::refreshBins() {
-    const auto& bins = session().live().light.bins;
+    const auto bins = session().ask(BinsQuery(session().circuit(), session().conditions()));
+    bins_box_->setVisible(bool(bins));
+    if (!bins) return;
     for (std::size_t b = 0; b < 3; ++b)
-        for (std::size_t c = 0; c < 3; ++c) bins_[b][c]->setFigure(bins[b][c]);
+        for (std::size_t c = 0; c < 3; ++c) {
+            bins_[b][c]->setFigure((*bins)[b][c]);
+            bins_[b][c]->setDimmed(!bins.current());
+        }
 }
 
 /// A light that moves has no one current: its average from fresh cells stands in place of what a state of
@@ -314,72 +237,117 @@ void LightStation::refreshMoving(const LongRun& run, const std::string& led) {
         of_one_state->hide();
 }
 
-void LightStation::refresh() {
-    const Design& d = session().design();
-    const LiveSurvey& live = session().live();
-    const LightGoals& g = goals_of(d);
-    no_recipe_->setVisible(!d.light);
-    goals_->setVisible(d.light.has_value());
-    for (QWidget* w :
-         {static_cast<QWidget*>(led_), static_cast<QWidget*>(count_), static_cast<QWidget*>(per_string_),
-          static_cast<QWidget*>(current_), static_cast<QWidget*>(limiter_), static_cast<QWidget*>(series_)})
-        w->setEnabled(d.light.has_value());
-    led_->setCurrentIndex(led_->findData(QString::fromStdString(g.led)));
-    count_->setValue(g.count);
-    per_string_->setValue(g.per_string);
-    current_->setValue(g.current);
-    limiter_->setCurrentIndex(!g.resistor ? 2 : (g.one_resistor ? 1 : 0));
-    series_->setCurrentIndex(series_->findData(static_cast<int>(g.series)));
-    picture_->setDrawing(draw_array(d.circuit, live.op, live.glow));
-    const auto& strings = live.light.strings;
-    if (live.error || strings.empty()) {
-        setSubtitle(live.error ? QString::fromStdString(live.error->text())
-                               : tr("There is no LED in this circuit yet"));
-        return;
+KeyFigure LightStation::keyFigure() {
+    const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
+    const auto strings = led_strings(*session().circuit());
+    if (op.there() && !op) return {tr("not computable yet"), op.current()};
+    if (strings.empty()) return {any(*session().circuit(), Role::light) ? tr("no string of LEDs") : tr("no LED yet")};
+    if (!op) return {tr("computing …"), false};
+    const std::string& led = strings.front().leds.front()->designator;
+    if (may_move(*session().circuit())) {
+        const auto run = session().ask(session().freshRunQuery(), Urgency::key_figure, "fresh");
+        if (run && run->moves())
+            return {tr("%1 on average").arg(QString::fromStdString(run->mean_figure(led, "a").text())), run.current()};
     }
-    const StringResult& s = strings.front();
-    setSubtitle(tr("%1 of %2 × %3")
-                    .arg(strings.size() == 1 ? tr("One string") : tr("%1 strings").arg(strings.size()))
-                    .arg(s.leds.size())
-                    .arg(led_->currentText()));
-    const bool resistor = !s.resistor.empty() || !s.shared.empty();
-    if (resistor)
-        resistance_->setFigure(s.resistance,
-                               QString::fromStdString(s.resistor.empty() ? s.shared : s.resistor));
-    else
-        resistance_->setFigure(s.current, tr("no resistor: the cell limits"));
-    current_now_->setFigure(s.current, tr("now"));
-    current_fresh_->setFigure(s.fresh_current, tr("fresh"));
-    brightness_->setFigure(live.light.brightness, tr("as bright as fresh"));
-    power_->setVisible(resistor);
-    if (resistor) {
-        power_->setFigure(
-            s.resistor_power,
-            tr("in %1").arg(QString::fromStdString(s.resistor.empty() ? s.shared : s.resistor)));
-        const Part* part = d.circuit.find(s.resistor.empty() ? s.shared : s.resistor);
-        rating_->setText(
-            bands_text(*part) +
-            tr("%1, %2 at worst")
-                .arg(QString::fromStdString(rating_text(part->number("rating"))),
-                     QString::fromStdString(format_quantity(*s.resistor_power.high, Unit::watt))));
+    return {tr("%1 × %2 at %3")
+                .arg(strings.size())
+                .arg(strings.front().leds.size())
+                .arg(QString::fromStdString(format_quantity(op->part(led).current, Unit::ampere))),
+            op.current()};
+}
+
+/// What the first string's resistor takes, its value as its recipe chose it.
+void LightStation::refreshResistor(const StringResult& s) {
+    const std::string& designator = s.resistor.empty() ? s.shared : s.resistor;
+    power_->setVisible(!designator.empty());
+    rating_->setVisible(!designator.empty());
+    if (designator.empty()) return resistance_->setFigure(s.current, tr("no resistor: the cell limits"));
+    Figure value = s.resistance;
+    if (const auto chosen = chosen_figure(session().design(), designator, "value")) {
+        value.working = chosen->working;
+        if (chosen->value != value.value)
+            value.working.push_back("set by hand: " + value.text() + " in place of " + chosen->text());
+        value.working.push_back("with " + value.text() + " and the LED's own curve: " + s.fresh_current.text() +
+                                " fresh, " + s.current.text() + " now");
     }
-    rating_->setVisible(resistor);
-    refreshOptions();
-    refreshBins();
-    for (QWidget* of_one_state : std::initializer_list<QWidget*>{current_now_, brightness_, bins_box_})
-        of_one_state->show();
-    if (const DeepSurvey* deep = session().deep(); deep && deep->moves())
-        refreshMoving(*deep->fresh_run, s.leds.front());
-    const Part& led = *d.circuit.find(s.leds.front());
-    bin_->setCurrentIndex(bin_->findData(QString::fromStdString(led.text("bin"))));
-    const PointList* points = led.points("points");
+    const QString name = QString::fromStdString(designator);
+    resistance_->setFigure(value, name);
+    power_->setFigure(s.resistor_power, tr("in %1").arg(name));
+    const Part* part = session().design().circuit.find(designator);
+    if (!part) return;
+    rating_->setText(bands_text(*part) +
+                     tr("%1, %2 at worst")
+                         .arg(QString::fromStdString(rating_text(part->number("rating"))),
+                              QString::fromStdString(format_quantity(*s.resistor_power.high, Unit::watt))));
+}
+
+/// Bin and measured points of the LEDs.
+void LightStation::refreshCurve(const std::string& designator) {
+    const Part* led = session().design().circuit.find(designator);
+    if (!led) return;
+    bin_->setCurrentIndex(bin_->findData(QString::fromStdString(led->text("bin"))));
+    const PointList* points = led->points("points");
     bin_->setEnabled(!points);
     if (!points_->isModified())
         points_->setText(points ? QString::fromStdString(points_text(*points)) : QString());
-    if (const DeepSurvey* deep = session().deep(); deep && deep->power)
-        life_->show_discharge(*deep->power, d.brief.run_time, d.brief.end_brightness,
+}
+
+void LightStation::refreshLife() {
+    const auto power = session().ask(session().powerQuery());
+    if (power)
+        life_->show_discharge(*power, session().design().brief.run_time, session().design().brief.end_brightness,
                               session().conditions().battery, false);
-    dim(life_, session().deepPending());
+    dim(life_, !power.current());
+}
+
+void LightStation::refresh() {
+    goals_->refresh();
+    const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
+    if (op && op.current())
+        picture_->setDrawing(draw_array(*session().circuit(), *op, glow_of(*session().circuit(), *op)));
+    dim(picture_, !op.current());
+    refreshOptions();
+    refreshBins();
+    refreshLife();
+    const auto light = session().ask(session().lightQuery());
+    for (FigureLabel* f : {resistance_, current_now_, current_fresh_, brightness_, power_})
+        f->setDimmed(!light.current());
+    if (!light || light->strings.empty()) {
+        setSubtitle(!light.there() ? tr("computing …")
+                    : !light       ? QString::fromStdString(light.error().text())
+                                   : tr("There is no LED in this circuit yet"));
+        return;
+    }
+    const StringResult& s = light->strings.front();
+    const Part* led = session().design().circuit.find(s.leds.front());
+    setSubtitle(tr("%1 of %2 × %3")
+                    .arg(light->strings.size() == 1 ? tr("One string") : tr("%1 strings").arg(light->strings.size()))
+                    .arg(s.leds.size())
+                    .arg(QString::fromStdString(led ? shop_name(*led) : s.leds.front())));
+    current_now_->setFigure(s.current, tr("now"));
+    current_fresh_->setFigure(s.fresh_current, tr("fresh"));
+    brightness_->setFigure(light->brightness, tr("as bright as fresh"));
+    for (QWidget* of_one_state : std::initializer_list<QWidget*>{current_now_, brightness_}) of_one_state->show();
+    refreshResistor(s);
+    refreshCurve(s.leds.front());
+    if (!may_move(*session().circuit())) return;
+    const auto run = session().ask(session().freshRunQuery(), Urgency::in_view, "fresh");
+    if (run && run->moves()) refreshMoving(*run, s.leds.front());
+}
+
+static void prepare_shot(Session& session, Station& station) {
+    Conditions half;
+    half.battery = 0.62;
+    session.setConditions(half);
+    session.settle();
+    if (auto* figure = station.findChild<FigureLabel*>(QStringLiteral("resistance")))
+        session.focusFigure(figure->figure());
+}
+
+StationInfo light_station() {
+    return {QStringLiteral("light"), QObject::tr("Light"), [](Session& s) { return new LightStation(s); },
+            {{QStringLiteral("light"), QStringLiteral("pier-lantern"), prepare_shot, false, false},
+             {QStringLiteral("dark"), QStringLiteral("pier-lantern"), prepare_shot, false, true}}};
 }
 
 }  // namespace elkit

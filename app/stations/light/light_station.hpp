@@ -1,8 +1,9 @@
 #pragma once
 #include <array>
+#include <optional>
 
 #include "app/stations/station.hpp"
-#include "design/design.hpp"
+#include "recipes/variants.hpp"
 
 class QCheckBox;
 class QComboBox;
@@ -18,7 +19,8 @@ class Card;
 class FigureLabel;
 class LifePlot;
 class PictureView;
-class QuantityEdit;
+class GoalsPanel;
+struct StringResult;
 
 /// Which LEDs, in which strings, at which current; the resistor and its spread.
 class LightStation : public Station {
@@ -26,25 +28,28 @@ class LightStation : public Station {
   public:
     explicit LightStation(Session& session, QWidget* parent = nullptr);
     void focusRef(const QString& ref) override;
+    KeyFigure keyFigure() override;
 
   protected:
     void refresh() override;
 
   private:
-    QWidget *goals_, *bins_box_;
-    QWidget* goalsCard();
+    GoalsPanel* goals_;
+    QWidget* bins_box_;
     QWidget* resistorCard();
-    void applyGoals(const LightGoals& goals, const QString& what);
+    std::optional<VariantsQuery> variantsQuery();
+    void takeVariant(int index);
+    void refreshResistor(const StringResult& string);
+    void refreshCurve(const std::string& led);
+    void refreshLife();
     void refreshOptions();
     void refreshBins();
     void refreshMoving(const LongRun& run, const std::string& led);
     QWidget* curveRow();
     void setLeds(const char* key, const std::string& typed, const QString& what);
     PictureView* picture_;
-    QComboBox *led_, *rounding_, *series_, *limiter_;
-    QuantityEdit *count_, *per_string_, *current_;
     FigureLabel *resistance_, *current_now_, *current_fresh_, *power_, *brightness_;
-    QLabel *no_recipe_, *rating_;
+    QLabel* rating_;
     QComboBox* bin_;
     QLineEdit* points_;
     struct OptionRow {
@@ -56,5 +61,7 @@ class LightStation : public Station {
     std::array<std::array<FigureLabel*, 3>, 3> bins_{};
     LifePlot* life_;
 };
+
+StationInfo light_station();
 
 }  // namespace elkit

@@ -15,7 +15,8 @@
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "catalogue/catalogue.hpp"
-#include "recipes/steady_light.hpp"
+#include "circuit/part_kind.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 
@@ -64,9 +65,9 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     head->addWidget(label(tr("The same light from other supplies"), "cardTitle"));
     head->addStretch(1);
     policy_ = new QComboBox;
-    policy_->addItem(tr("resistor chosen anew for each"));
-    policy_->addItem(tr("same resistor for all"));
-    policy_->setAccessibleName(tr("which resistor the other supplies get"));
+    policy_->addItem(tr("sized anew for each"));
+    policy_->addItem(tr("same parts for all"));
+    policy_->setAccessibleName(tr("whether recipes size their parts for the other supplies"));
     head->addWidget(policy_);
     use_ = new QPushButton(tr("Use this supply"));
     head->addWidget(use_);
@@ -89,37 +90,17 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     compare->body()->addWidget(table_, 1);
     body()->addWidget(compare, 3);
     show_workings(table_, session());
-    connect(policy_, &QComboBox::activated, this, &PowerStation::fillTable);
+    connect(policy_, &QComboBox::activated, this, [this] { refresh(); });
     connect(use_, &QPushButton::clicked, this, &PowerStation::useRow);
     connect(table_, &QTableWidget::itemActivated, this, &PowerStation::useRow);
-    const auto resize = [this](const QString& what, auto change) {
-        const Design& d = session().design();
-        if (!d.light)
-            return session().reportError(
-                tr("This circuit was entered by hand: change its battery on the Circuit station."));
-        LightGoals goals = *d.light;
-        change(goals);
-        auto next = apply_steady_light(d, goals);
-        if (next)
-            session().edit(std::move(next).value(), what);
-        else
-            session().reportError(QString::fromStdString(next.error().text()));
-        refresh();
-    };
-    connect(cell_, &QComboBox::activated, this, [this, resize] {
-        resize(tr("change the cell"),
-               [this](LightGoals& g) { g.cell = cell_->currentData().toString().toStdString(); });
+    connect(cell_, &QComboBox::activated, this, [this] {
+        changeSource("cell", cell_->currentData().toString().toStdString(), tr("change the cell"));
     });
-    connect(count_, &QuantityEdit::valueEntered, this, [resize](double n) {
-        resize(tr("change the number of cells"), [n](LightGoals& g) { g.cells = std::round(n); });
-    });
+    connect(count_, &QuantityEdit::valueEntered, this,
+            [this](double n) { changeSource("count", std::round(n), tr("change the number of cells")); });
     const auto lead = [this](QuantityEdit* field, const char* key) {
-        connect(field, &QuantityEdit::valueEntered, this, [this, key](double value) {
-            Design next = session().design();
-            for (Part& part : next.circuit.parts)
-                if (part.kind == "battery" || part.kind == "supply") part.params[key] = value;
-            session().edit(std::move(next), tr("change the leads"));
-        });
+        connect(field, &QuantityEdit::valueEntered, this,
+                [this, key](double value) { changeSource(key, value, tr("change the leads")); });
     };
     lead(lead_length_, "lead_length");
     lead(lead_area_, "lead_area");
@@ -132,26 +113,40 @@ void PowerStation::focusRef(const QString& ref) {
         cell_->setFocus();
 }
 
+/// A parameter of the source; blocks that it feeds follow.
+void PowerStation::changeSource(const char* key, const ParamValue& value, const QString& what) {
+    const Part* source = session().design().circuit.source();
+    if (!source || !part_kind(source->kind)->param(key))
+        return session().reportError(tr("This circuit has no cells: change its supply on the Circuit station."));
+    Circuit next = session().design().circuit;
+    next.find(source->designator)->params[key] = value;
+    session().edit(with_circuit(session().design(), std::move(next)), what);
+    refresh();
+}
+
+SuppliesQuery PowerStation::suppliesQuery() {
+    return session().suppliesQuery(policy_->currentIndex() == 0 ? SupplyPolicy::sized_anew
+                                                                : SupplyPolicy::same_parts);
+}
+
 void PowerStation::useRow() {
-    const DeepSurvey* deep = session().deep();
+    const auto rows = session().ask(suppliesQuery());
     const int row = table_->currentRow();
-    if (!deep || row < 0 || row >= static_cast<int>(deep->supplies.size()))
+    if (!rows || row < 0 || row >= static_cast<int>(rows->size()))
         return session().reportError(tr("Choose a supply in the table first."));
-    const SupplyRow& chosen = deep->supplies[static_cast<std::size_t>(row)];
-    auto next = with_supply(session().design(), chosen.cell, chosen.count);
-    if (next)
-        session().edit(std::move(next).value(), tr("use %1").arg(QString::fromStdString(chosen.name)));
-    else
-        session().reportError(QString::fromStdString(next.error().text()));
+    const SupplyRow& chosen = (*rows)[static_cast<std::size_t>(row)];
+    session().edit(with_supply(session().design(), chosen.cell, chosen.count),
+                   tr("use %1").arg(QString::fromStdString(chosen.name)));
 }
 
 void PowerStation::fillTable() {
-    const DeepSurvey* deep = session().deep();
-    if (!deep) return;
-    const auto& rows = policy_->currentIndex() == 0 ? deep->supplies : deep->supplies_same;
+    const SuppliesQuery query = suppliesQuery();
+    const auto rows = session().ask(query);
+    dim(table_, !rows.current());
+    if (!rows || !rows.current() || !outdated(query.key())) return;
     table_->clearSpans();
-    table_->setRowCount(static_cast<int>(rows.size()));
-    for (int r = 0; r < table_->rowCount(); ++r) fillRow(r, rows[static_cast<std::size_t>(r)]);
+    table_->setRowCount(static_cast<int>(rows->size()));
+    for (int r = 0; r < table_->rowCount(); ++r) fillRow(r, (*rows)[static_cast<std::size_t>(r)]);
 }
 
 void PowerStation::fillRow(int r, const SupplyRow& s) {
@@ -184,6 +179,15 @@ void PowerStation::fillRow(int r, const SupplyRow& s) {
     }
 }
 
+KeyFigure PowerStation::keyFigure() {
+    const auto power = session().ask(session().powerQuery(), Urgency::key_figure);
+    if (!power) return {power.there() ? tr("not computable yet") : tr("computing …"), power.current()};
+    const Figure& f = power->run_time;
+    return {std::isfinite(f.value) ? QString::fromStdString(f.text() + " (" + f.spread_text() + ")")
+                                   : tr("does not empty"),
+            power.current()};
+}
+
 void PowerStation::refresh() {
     const Part* source = session().design().circuit.source();
     if (source) {
@@ -192,16 +196,20 @@ void PowerStation::refresh() {
         lead_length_->setValue(source->number("lead_length"));
         lead_area_->setValue(source->number("lead_area"));
     }
-    const DeepSurvey* deep = session().deep();
-    for (auto* f : {run_time_, left_, average_, standby_, standby_current_})
-        f->setDimmed(session().deepPending());
-    for (QWidget* view : {static_cast<QWidget*>(table_), static_cast<QWidget*>(life_)})
-        dim(view, session().deepPending());
-    if (!deep || !deep->power) {
-        setSubtitle(deep && deep->error ? QString::fromStdString(deep->error->text()) : tr("computing …"));
-        return;
-    }
-    const PowerResult& p = *deep->power;
+    for (QWidget* field : {static_cast<QWidget*>(cell_), static_cast<QWidget*>(count_)})
+        field->setEnabled(source && is(*source, Role::cells));
+    const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
+    if (now)
+        voltage_->setFigure(supply_voltage(*session().circuit(), session().conditions(), *now),
+                            tr("at the leads now"));
+    voltage_->setDimmed(!now.current());
+    fillTable();
+    const auto power = session().ask(session().powerQuery());
+    for (auto* f : {run_time_, left_, average_, standby_, standby_current_}) f->setDimmed(!power.current());
+    dim(life_, !power.current());
+    if (!power)
+        return setSubtitle(power.there() ? QString::fromStdString(power.error().text()) : tr("computing …"));
+    const PowerResult& p = *power;
     setSubtitle(tr("Ended by: %1").arg(QString::fromStdString(p.typical.ended_by)));
     run_time_->setFigure(p.run_time, tr("run time"));
     if (!std::isfinite(p.run_time.value)) run_time_->setText(tr("endless"));
@@ -209,12 +217,22 @@ void PowerStation::refresh() {
     average_->setFigure(p.average_brightness, tr("average light"));
     standby_->setFigure(p.standby, tr("switched off"));
     standby_current_->setFigure(p.standby_current, tr("drain switched off"));
-    voltage_->setFigure(
-        supply_voltage(session().design().circuit, session().conditions(), session().live().op),
-        tr("at the leads now"));
     life_->show_discharge(p, session().design().brief.run_time, session().design().brief.end_brightness,
                           session().conditions().battery, true);
-    if (tableOutdated()) fillTable();
+}
+
+static void prepare_shot(Session& session, Station& station) {
+    Conditions half;
+    half.battery = 0.62;
+    session.setConditions(half);
+    session.settle();
+    if (auto* figure = station.findChild<FigureLabel*>(QStringLiteral("runTime")))
+        session.focusFigure(figure->figure());
+}
+
+StationInfo power_station() {
+    return {QStringLiteral("power"), QObject::tr("Power"), [](Session& s) { return new PowerStation(s); },
+            {{QStringLiteral("power"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
 }
 
 }  // namespace elkit

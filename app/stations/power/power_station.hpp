@@ -1,5 +1,6 @@
 #pragma once
 #include "app/stations/station.hpp"
+#include "power/supplies.hpp"
 
 class QComboBox;
 class QPushButton;
@@ -10,7 +11,6 @@ namespace elkit {
 class FigureLabel;
 class LifePlot;
 class QuantityEdit;
-struct SupplyRow;
 
 /// Which supply, and how long it lasts.
 class PowerStation : public Station {
@@ -18,6 +18,7 @@ class PowerStation : public Station {
   public:
     explicit PowerStation(Session& session, QWidget* parent = nullptr);
     void focusRef(const QString& ref) override;
+    KeyFigure keyFigure() override;
 
   protected:
     void refresh() override;
@@ -26,6 +27,8 @@ class PowerStation : public Station {
     void fillTable();
     void fillRow(int row, const SupplyRow& supply);
     void useRow();
+    void changeSource(const char* key, const ParamValue& value, const QString& what);
+    SuppliesQuery suppliesQuery();
     QComboBox *cell_, *policy_;
     QuantityEdit *count_, *lead_length_, *lead_area_;
     FigureLabel *run_time_, *left_, *average_, *standby_, *standby_current_, *voltage_;
@@ -33,5 +36,7 @@ class PowerStation : public Station {
     QTableWidget* table_;
     QPushButton* use_;
 };
+
+StationInfo power_station();
 
 }  // namespace elkit

@@ -5,6 +5,7 @@
 #include "batch/drawer.hpp"
 #include "batch/parts_list.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
@@ -18,8 +19,7 @@ const PartsLine& line(const PartsList& list, const std::string& key) {
 
 TEST(PartsList, CountsTheBatchAgainstTheDrawer) {
     const Design d = test::pier_lantern();
-    const PadLayout layout = lay_out_board(d.circuit, d.board).value();
-    const PartsList list = parts_list(d, demo_stock(), &layout);
+    const PartsList list = test::ask(parts_query(d, demo_stock())).value();
     const PartsLine& leds = line(list, "led/amber-5mm");
     EXPECT_EQ(leds.per_kit.value, 4);
     EXPECT_EQ(leds.needed.value, 168) << "40 kits × 4, and 5 % spares";
@@ -37,7 +37,7 @@ TEST(PartsList, CountsTheBatchAgainstTheDrawer) {
 
 TEST(PartsList, CostIsTheSumOfItsLines) {
     const Design d = test::pier_lantern();
-    const PartsList list = parts_list(d, demo_stock(), nullptr);
+    const PartsList list = test::ask(parts_query(d, demo_stock())).value();
     double cost = 0, spend = 0;
     for (const auto& l : list.lines) cost += l.per_kit.value * l.unit_price, spend += l.packs * l.pack_price;
     EXPECT_NEAR(list.cost_per_kit.value, cost, 1e-9);
@@ -48,14 +48,14 @@ TEST(PartsList, CostIsTheSumOfItsLines) {
 TEST(PartsList, LeavesOutWhatHasNoPriceAndSaysSo) {
     Design d = test::pier_lantern();
     d.circuit.find("R1")->params["value"] = 63.4;
-    const PartsList list = parts_list(d, demo_stock(), nullptr);
+    const PartsList list = test::ask(parts_query(d, demo_stock())).value();
     EXPECT_EQ(list.unknown, 1);
     EXPECT_FALSE(line(list, "resistor/63.4").known());
     EXPECT_NE(list.cost_per_kit.working.back().find("unknown price"), std::string::npos);
 }
 
 TEST(PartsList, ExportsAsCsvThatReadsBack) {
-    const PartsList list = parts_list(test::pier_lantern(), demo_stock(), nullptr);
+    const PartsList list = test::ask(parts_query(test::pier_lantern(), demo_stock())).value();
     const auto table = parse_csv(write_csv(parts_csv(list)));
     ASSERT_TRUE(table);
     ASSERT_EQ(table.value().size(), list.lines.size() + 1);

@@ -2,17 +2,18 @@
 
 #include <set>
 
-#include "board/pad_board.hpp"
-#include "recipes/steady_light.hpp"
+#include "board/pad/layout.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
 
 Design lights(int count, int per_string, const char* cell = "Lead-12V", int cells = 1) {
-    LightGoals goals;
-    goals.count = count, goals.per_string = per_string, goals.cell = cell, goals.cells = cells;
-    return apply_steady_light({}, goals).value();
+    return test::light({{"count", double(count)},
+                        {"per_string", double(per_string)},
+                        {"cell", std::string(cell)},
+                        {"cells", double(cells)}});
 }
 
 void expect_sound(const PadLayout& l, const Circuit& circuit) {
@@ -25,8 +26,8 @@ void expect_sound(const PadLayout& l, const Circuit& circuit) {
     }
     for (std::size_t i = 0; i < circuit.parts.size(); ++i)
         for (std::size_t k = 0; k < i; ++k) {
-            const Box a = placed_body(footprint(circuit.parts[i]), *l.placement(circuit.parts[i].designator)),
-                      b = placed_body(footprint(circuit.parts[k]), *l.placement(circuit.parts[k].designator));
+            const Box a = placed_body(on_grid(footprint(circuit.parts[i])), *l.placement(circuit.parts[i].designator)),
+                      b = placed_body(on_grid(footprint(circuit.parts[k])), *l.placement(circuit.parts[k].designator));
             EXPECT_FALSE(a.overlaps(b))
                 << circuit.parts[i].designator << " over " << circuit.parts[k].designator;
         }
@@ -70,12 +71,12 @@ TEST(Board, IsTheSameEveryTime) {
 
 TEST(Board, KeepsToTheChosenSizeOrSaysThatItCannot) {
     const Design d = test::pier_lantern();
-    const auto wide = lay_out_board(d.circuit, {20, 9, {}});
+    const auto wide = lay_out_board(d.circuit, {"pad", 20, 9, {}});
     ASSERT_TRUE(wide);
     EXPECT_EQ(wide.value().columns, 20);
     EXPECT_EQ(wide.value().rows, 9);
     expect_sound(wide.value(), d.circuit);
-    const auto small = lay_out_board(d.circuit, {4, 4, {}});
+    const auto small = lay_out_board(d.circuit, {"pad", 4, 4, {}});
     ASSERT_FALSE(small);
     EXPECT_EQ(small.error().place, "/board");
 }

@@ -5,13 +5,14 @@
 #include "build/readings.hpp"
 #include "build/steps.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
 
 struct Built {
     Design design;
-    PadLayout layout;
+    Board board;
     std::vector<BuildStep> steps;
     const BuildStep& step(const std::string& id) const {
         for (const auto& s : steps)
@@ -23,9 +24,8 @@ struct Built {
 };
 
 Built build(const Design& d) {
-    PadLayout layout = lay_out_board(d.circuit, d.board).value();
-    auto steps = build_steps(d, layout).value();
-    return {d, layout, steps};
+    return {d, test::ask(BoardQuery{d.circuit, d.board}).value(),
+            test::ask(StepsQuery{d.circuit, d.board, d.brief.for_children}).value()};
 }
 
 TEST(Steps, GoFromLowPartsToHighAndCloseLast) {
@@ -60,9 +60,9 @@ TEST(Steps, SayPolarityAndCautionWhereTheyBelong) {
 
 TEST(Steps, NameTheHolesOfTheLayout) {
     const Built b = build(test::pier_lantern());
-    for (const auto& pin : b.layout.pins)
+    for (const auto& pin : b.board.pins)
         if (pin.designator == "R1") {
-            EXPECT_NE(b.step("solder.R1").text.find(hole_name(pin.hole)), std::string::npos);
+            EXPECT_NE(b.step("solder.R1").text.find(pin.place), std::string::npos);
         }
 }
 
@@ -85,7 +85,7 @@ TEST(Readings, FlagWhatLiesOutside) {
     const Built b = build(test::pier_lantern());
     const BuildStep& volts = b.step("volts.L1");
     EXPECT_EQ(judge(volts, nullptr), Reading::none);
-    StepRecord r{volts.id, false, "", volts.check->expected->value, {}};
+    StepRecord r{.step = volts.id, .note = {}, .measured = volts.check->expected->value, .time = {}, .extra = {}};
     EXPECT_EQ(judge(volts, &r), Reading::within);
     r.measured = 4.7;
     EXPECT_EQ(judge(volts, &r), Reading::outside);

@@ -33,7 +33,9 @@ TEST(DesignFile, RoundTripsEveryField) {
     d.brief.for_children = true;
     d.circuit.find("L1")->params["points"] = PointList{{0.005, 1.97}, {0.02, 2.08}};
     d.circuit.find("L2")->params["bin"] = std::string("high");
-    d.records.push_back({"solder.R1", true, "a note, with \"quotes\"", 61.7, {}});
+    d.records.push_back({.step = "solder.R1", .done = true, .note = "a note, with \"quotes\"", .measured = 61.7,
+                         .unit = 3, .time = "2026-11-25T12:00:00Z", .extra = {}});
+    d.blocks[0].by_hand = {"R1.value"};
     d.decisions.push_back({"sag:current", "it may fade", {}});
     d.board.columns = 12;
     const auto back = read_design(write_design(d));
@@ -43,7 +45,7 @@ TEST(DesignFile, RoundTripsEveryField) {
 
 TEST(DesignFile, KeepsKeysOfNewerVersions) {
     std::string text = with("\"run_time_h\"", "\"mood\": [1, {\"a\": null}],\n    \"run_time_h\"");
-    text.replace(text.find("\"elkit\": 1"), 10, "\"elkit\": 7, \"zebra\": {\"x\": 1.5}");
+    text.replace(text.find("\"elkit\": 2"), 10, "\"elkit\": 7, \"zebra\": {\"x\": 1.5}");
     text.replace(text.find("\"kind\": \"switch\""), 16, "\"colour\": \"red\", \"kind\": \"switch\"");
     const auto design = read_design(text);
     ASSERT_TRUE(design) << design.error().text();
@@ -75,21 +77,21 @@ INSTANTIATE_TEST_SUITE_P(
         Damage{"\"designator\": \"R2\"", "\"designator\": \"R1\"", "/circuit/parts/5/designator",
                "each designator once"},
         Damage{"\"run_time_h\": 84", "\"run_time_h\": true", "/brief/run_time_h", "a number"},
-        Damage{"\"elkit\": 1", "\"elkit\": \"one\"", "/elkit", "a number"},
-        Damage{"\"elkit\": 1,", "", "/elkit", "version"},
-        Damage{"\"rounding\": \"under\"", "\"rounding\": \"up\"", "/recipe/rounding", "under, nearest"},
+        Damage{"\"elkit\": 2", "\"elkit\": \"one\"", "/elkit", "a number"},
+        Damage{"\"elkit\": 2,", "", "/elkit", "version"},
+        Damage{"\"recipe\": \"steady-light\"", "\"recipe\": 7", "/blocks/0/recipe", "a text"},
         Damage{"\"b\": \"LAMP\"", "\"c\": \"LAMP\"", "/circuit/parts/1/pins/b", "net of pin b"},
         Damage{"\"parts\": [", "\"parts\": 5, \"old\": [", "/circuit/parts", "a list"},
         Damage{"\"type\": \"amber-5mm\"", "\"type\": \"pink\"", "/circuit/parts/3/params/type",
                "one of red-5mm"},
-        Damage{"\"cell\": \"LR6\"", "\"cell\": \"LR7\"", "/recipe/cell", "a cell"}));
+        Damage{"\"cell\": \"LR6\"", "\"cell\": \"LR7\"", "/circuit/parts/0/params/cell", "one of LR6"}));
 
 TEST(DesignFile, NamesTheLineOfBrokenJson) {
     const auto cut = read_design(demo().substr(0, demo().size() / 2));
     ASSERT_FALSE(cut);
     EXPECT_NE(cut.error().place.find("line "), std::string::npos);
     EXPECT_EQ(cut.error().found, "the file ends too early");
-    const auto broken = read_design("{\n  \"elkit\": 1,\n  \"name\": oops\n}");
+    const auto broken = read_design("{\n  \"elkit\": 2,\n  \"name\": oops\n}");
     ASSERT_FALSE(broken);
     EXPECT_EQ(broken.error().place.substr(0, 6), "line 3");
     EXPECT_FALSE(read_design(""));

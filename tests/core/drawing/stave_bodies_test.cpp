@@ -9,16 +9,14 @@
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "drawing/stave.hpp"
-#include "review/survey.hpp"
 #include "support/circuits.hpp"
+#include "support/studies.hpp"
 
 namespace elkit::test {
 namespace {
 
 Drawing stave_of(const Circuit& c, const StaveView& view = {}) {
-    Design d;
-    d.circuit = c;
-    return live_survey(d, {}, stave_layout(c), {}, view).stave;
+    return stave(c, {}, stave_layout(c), view);
 }
 
 /// Height of a net's horizontal line; −1 if it has none.
@@ -113,7 +111,7 @@ TEST(StaveBodies, ASliderMovesNothingSideways) {
         const StaveLayout layout = stave_layout(c);
         Conditions flat;
         flat.battery = 0.2, flat.celsius = 45;
-        const Drawing a = live_survey(d, {}, layout, {}).stave, b = live_survey(d, flat, layout, {}).stave;
+        const Drawing a = stave(c, {}, layout), b = stave(c, flat, layout);
         for (const Part& part : c.parts) {
             const std::string pin = "pin:" + part.designator + "." + part.pins[0].name;
             EXPECT_EQ(a.bounds(pin).x0, b.bounds(pin).x0) << seed << " " << part.designator;

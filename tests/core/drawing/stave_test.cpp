@@ -3,15 +3,16 @@
 #include <gtest/gtest.h>
 
 #include "drawing/array.hpp"
-#include "recipes/steady_light.hpp"
-#include "review/survey.hpp"
+#include "light/light.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
+using test::stave_layout;
 
 Drawing stave(const Design& d, const Conditions& c = {}, const StaveView& view = {}) {
-    return live_survey(d, c, stave_layout(d.circuit), {}, view).stave;
+    return test::stave(d.circuit, c, stave_layout(d.circuit), view);
 }
 
 TEST(Stave, OrdersNetsByVoltage) {
@@ -56,9 +57,7 @@ TEST(Stave, PutsEveryDotOnItsNet) {
 
 TEST(Stave, NoSymbolOrLabelLiesOverAnother) {
     for (const int count : {2, 6, 12}) {
-        LightGoals goals;
-        goals.count = count, goals.cells = 4;
-        const Design d = apply_steady_light({}, goals).value();
+        const Design d = test::light({{"count", double(count)}, {"cells", 4.0}});
         const Drawing drawing = stave(d);
         std::vector<std::pair<std::string, Box>> labels;
         for (const Item& item : drawing.items)
@@ -91,20 +90,18 @@ TEST(Stave, AnEditOfAValueMovesNoColumn) {
 
 TEST(Stave, GlowsByPerceivedBrightness) {
     const Design d = test::pier_lantern();
-    const auto layout = stave_layout(d.circuit);
-    const auto fresh = live_survey(d, {}, layout, {}), half = live_survey(d, {0.4, 21, {}}, layout, {});
+    const auto glow = [&](const Conditions& c) { return glow_of(d.circuit, test::solve(d.circuit, c)).at("L1"); };
     Conditions off;
     off.switches["S1"] = false;
-    EXPECT_GT(fresh.glow.at("L1"), half.glow.at("L1"));
-    EXPECT_LT(live_survey(d, off, layout, {}).glow.at("L1"), 1e-6);
+    EXPECT_GT(glow({}), glow({0.4, 21, {}}));
+    EXPECT_LT(glow(off), 1e-6);
 }
 
 TEST(Stave, DrawsEvenACircuitThatCannotBeSolved) {
     Design d = test::pier_lantern();
     d.circuit.find("R1")->pins[1].net = "NOWHERE";
-    const auto live = live_survey(d, {}, stave_layout(d.circuit), {});
-    EXPECT_TRUE(live.error.has_value());
-    EXPECT_GT(live.stave.items.size(), 20u);
+    EXPECT_FALSE(operating_point(d.circuit, built_in_catalogue(), {}));
+    EXPECT_GT(test::stave(d.circuit, {}, stave_layout(d.circuit)).items.size(), 20u);
 }
 
 TEST(Array, ShowsEachStringWithItsCurrent) {

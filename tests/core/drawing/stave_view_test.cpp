@@ -8,17 +8,15 @@
 #include "design/file.hpp"
 #include "drawing/stave.hpp"
 #include "formats/svg.hpp"
-#include "review/survey.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit::test {
 namespace {
 
 Drawing stave(const Circuit& c, const StaveView& view = {}, const Conditions& q = {}) {
-    Design d;
-    d.circuit = c;
-    return live_survey(d, q, stave_layout(c), {}, view).stave;
+    return test::stave(c, q, stave_layout(c), StaveView(view));
 }
 
 std::vector<std::string> words(const Drawing& d, const std::string& ref) {

@@ -10,11 +10,11 @@ namespace {
 TEST(Figures, PowerIsVoltageTimesCurrent) {
     const Design d = test::pier_lantern();
     const auto op = test::solve(d.circuit);
-    const Figure f = power_figure(op, "R1");
+    const Figure f = power_figure(d.circuit, op, "R1");
     EXPECT_DOUBLE_EQ(f.value, op.part("R1").voltage * op.part("R1").current);
     ASSERT_EQ(f.working.size(), 2u);
     EXPECT_NE(f.working[1].find(f.text()), std::string::npos);
-    EXPECT_LT(power_figure(op, "B1").value, 0) << "a battery gives";
+    EXPECT_LT(power_figure(d.circuit, op, "B1").value, 0) << "a battery gives";
 }
 
 TEST(Figures, ANetNamesEveryCurrentThatMeetsThere) {

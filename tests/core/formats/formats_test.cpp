@@ -1,10 +1,11 @@
 #include <gtest/gtest.h>
 
 #include "formats/csv.hpp"
-#include "formats/leaflet.hpp"
 #include "formats/svg.hpp"
-#include "review/survey.hpp"
+#include "board/pad/layout.hpp"
+#include "kit/leaflet.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
@@ -48,12 +49,12 @@ TEST(Svg, EscapesWhatWouldBreakIt) {
 
 TEST(Leaflet, KeepsEverythingOnThePage) {
     for (const Design& d : {test::pier_lantern(), test::coat_badge()}) {
-        const PadLayout layout = lay_out_board(d.circuit, d.board).value();
-        const auto steps = build_steps(d, layout).value();
-        const auto live = live_survey(d, {}, stave_layout(d.circuit), {});
-        const auto pages = leaflet_pages(d, live.stave, layout, steps, parts_list(d, demo_stock(), &layout));
+        const auto steps = test::ask(StepsQuery{d.circuit, d.board, d.brief.for_children}).value();
+        const auto pages = test::ask(LeafletQuery{d, demo_stock()}).value();
         ASSERT_GE(pages.size(), 2u);
+        const std::string hours = test::power(d).value().run_time.text();
         std::size_t texts = 0;
+        bool says_how_long = false;
         for (const Drawing& page : pages)
             for (const Item& item : page.items) {
                 const Box b = bounds(item.shape);
@@ -61,8 +62,10 @@ TEST(Leaflet, KeepsEverythingOnThePage) {
                 EXPECT_LE(b.x1, 205) << d.name;
                 EXPECT_LE(b.y1, 294) << d.name;
                 texts += std::holds_alternative<Text>(item.shape);
+                if (const auto* t = std::get_if<Text>(&item.shape)) says_how_long |= t->text.find(hours) != std::string::npos;
             }
         EXPECT_GT(texts, steps.size());
+        EXPECT_TRUE(says_how_long) << "the run time is in the leaflet: " << hours;
     }
 }
 

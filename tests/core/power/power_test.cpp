@@ -5,15 +5,15 @@
 #include "catalogue/catalogue.hpp"
 #include "power/discharge.hpp"
 #include "power/supplies.hpp"
-#include "recipes/steady_light.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
 
 TEST(Discharge, BalancesItsCharge) {
     for (const Design& design : {test::pier_lantern(), test::coat_badge()}) {
-        const auto d = discharge(design.circuit, {}, 0.5);
+        const auto d = test::discharge(design.circuit, {}, 0.5);
         ASSERT_TRUE(d);
         // what flowed out is what the state of charge lost, counted with the capacity at each step's current
         const CellType& cell = *built_in_catalogue().cell(design.circuit.source()->text("cell"));
@@ -32,29 +32,29 @@ TEST(Discharge, MatchesTheClosedFormOfASteadyCurrent) {
     Part b{"B1", "battery", {}, {{"+", "V"}, {"-", "0"}}, {}};
     b.params["cell"] = std::string("NiMH-AA"), b.params["count"] = 3.0;
     const Circuit c{{b, test::resistor("R1", "V", "0", 100)}};
-    const auto d = discharge(c, {}, 0.5);
+    const auto d = test::discharge(c, {}, 0.5);
     ASSERT_TRUE(d);
     EXPECT_NEAR(d.value().hours, 2.0 / (3 * 1.25 / 100), 2);
     EXPECT_EQ(d.value().ended_by, "cells empty");
 }
 
 TEST(Discharge, TimeAndLightRunOneWay) {
-    const auto d = discharge(test::pier_lantern().circuit, {}, 0.3).value();
+    const auto d = test::discharge(test::pier_lantern().circuit, {}, 0.3).value();
     for (std::size_t k = 1; k < d.samples.size(); ++k) {
         EXPECT_GT(d.samples[k].hours, d.samples[k - 1].hours);
         EXPECT_LT(d.samples[k].light, d.samples[k - 1].light);
     }
-    EXPECT_LT(discharge(test::pier_lantern().circuit, {}, 0.7).value().hours, d.hours)
+    EXPECT_LT(test::discharge(test::pier_lantern().circuit, {}, 0.7).value().hours, d.hours)
         << "a stricter end comes earlier";
 }
 
 TEST(Discharge, ColdCellsGiveLess) {
-    EXPECT_LT(discharge(test::pier_lantern().circuit, {1, -10, {}}, 0.5).value().hours,
-              discharge(test::pier_lantern().circuit, {1, 21, {}}, 0.5).value().hours);
+    EXPECT_LT(test::discharge(test::pier_lantern().circuit, {1, -10, {}}, 0.5).value().hours,
+              test::discharge(test::pier_lantern().circuit, {1, 21, {}}, 0.5).value().hours);
 }
 
 TEST(Discharge, ASupplyThatDoesNotEmptyRunsForever) {
-    const auto d = discharge(
+    const auto d = test::discharge(
         {{test::supply("V", "0", 5, 1), test::resistor("R1", "V", "A", 150), test::led("L1", "A", "0")}}, {},
         0.5);
     ASSERT_TRUE(d);
@@ -62,7 +62,7 @@ TEST(Discharge, ASupplyThatDoesNotEmptyRunsForever) {
 }
 
 TEST(Power, SpreadEnclosesTheTypicalRunTime) {
-    const auto p = analyse_power(test::pier_lantern(), {});
+    const auto p = test::power(test::pier_lantern());
     ASSERT_TRUE(p);
     EXPECT_LT(*p.value().run_time.low, p.value().run_time.value);
     EXPECT_GT(*p.value().run_time.high, p.value().run_time.value);
@@ -73,10 +73,9 @@ TEST(Power, SpreadEnclosesTheTypicalRunTime) {
 
 TEST(Supplies, CompareAtLeastSixForTheSameLight) {
     const Design d = test::pier_lantern();
-    const auto rows = compare_supplies(d, {}, ResistorPolicy::rechosen);
-    ASSERT_TRUE(rows);
+    const auto rows = test::supplies(d, SupplyPolicy::sized_anew);
     int possible = 0;
-    for (const auto& r : rows.value()) {
+    for (const auto& r : rows) {
         if (!r.possible) {
             EXPECT_FALSE(r.reason.empty()) << r.name;
             continue;
@@ -95,13 +94,13 @@ TEST(Supplies, CompareAtLeastSixForTheSameLight) {
         }
     }
     EXPECT_GE(possible, 6);
-    EXPECT_TRUE(rows.value().front().present);
-    EXPECT_EQ(rows.value().front().name, "3 × LR6");
+    EXPECT_TRUE(rows.front().present);
+    EXPECT_EQ(rows.front().name, "3 × LR6");
 }
 
 TEST(Supplies, ShowWhatTheSameResistorDoes) {
     const Design d = test::pier_lantern();
-    const auto same = compare_supplies(d, {}, ResistorPolicy::same).value();
+    const auto same = test::supplies(d, SupplyPolicy::same_parts);
     for (const auto& r : same) {
         if (r.name == "4 × LR6") {
             EXPECT_FALSE(r.possible) << "62 Ω lets too much through from four cells";

@@ -10,6 +10,7 @@
 #include "power/supply_range.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit::test {
 namespace {
@@ -44,8 +45,8 @@ TEST(CellOf, ChangesWhatTheEngineAndTheDischargeSee) {
                         "led L1 a=A k=0"});
     };
     EXPECT_NEAR(solve(with("open_circuit=1.5")).voltage("V"), 4.5, 0.05);
-    const double usual = discharge(with(""), {}, 0.5).value().hours;
-    EXPECT_NEAR(discharge(with("capacity=1.25"), {}, 0.5).value().hours / usual, 0.5, 0.01)
+    const double usual = test::discharge(with(""), {}, 0.5).value().hours;
+    EXPECT_NEAR(test::discharge(with("capacity=1.25"), {}, 0.5).value().hours / usual, 0.5, 0.01)
         << "half the charge, half the time";
 }
 
@@ -75,11 +76,11 @@ TEST(Discharge, EndsWhereTheTimerStops) {
                         "capacitor C1 a=T b=0 value=1e-6", "resistor R3 a=OUT b=A value=680",
                         "led L1 a=A k=0"});
     };
-    const Discharge bipolar = discharge(with("timer-bipolar"), {}, 0.1).value();
+    const Discharge bipolar = test::discharge(with("timer-bipolar"), {}, 0.1).value();
     EXPECT_EQ(bipolar.ended_by.find("U1 below"), 0u) << bipolar.ended_by;
     EXPECT_NEAR(bipolar.samples.back().volts, 4.5, 0.05);
     EXPECT_GT(bipolar.charge_left, 0.05);
-    const Discharge cmos = discharge(with("timer-cmos"), {}, 0.1).value();
+    const Discharge cmos = test::discharge(with("timer-cmos"), {}, 0.1).value();
     EXPECT_GT(cmos.hours, bipolar.hours);
     for (std::size_t k = 1; k < cmos.samples.size(); ++k)
         EXPECT_GT(cmos.samples[k].hours, cmos.samples[k - 1].hours);

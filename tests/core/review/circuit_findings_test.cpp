@@ -6,9 +6,9 @@
 #include "design/file.hpp"
 #include "engine/long_run.hpp"
 #include "power/standby.hpp"
-#include "review/findings.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit::test {
 namespace {
@@ -19,37 +19,23 @@ Design design(const std::vector<std::string>& lines) {
     return d;
 }
 
-/// What the rules say, without the board and supplies that they do not look at here.
-std::vector<Finding> findings(const Design& d) {
-    const LiveSurvey live = live_survey(d, {}, stave_layout(d.circuit), {});
-    DeepSurvey deep;
-    Conditions on = lit(d.circuit, {});
-    if (auto run = long_run(d.circuit, built_in_catalogue(), on)) deep.fresh_run = run.value();
-    if (auto power = analyse_power(d, {})) {
-        deep.power = power.value();
-        on.battery = deep.power->typical.charge_left;
-        if (auto run = long_run(d.circuit, built_in_catalogue(), on)) deep.flat_run = run.value();
-    }
-    return review({d, {}, live, &deep});
-}
-
-const Finding* find(const std::vector<Finding>& all, const std::string& rule, const std::string& ref = "") {
+const Finding* find_at(const std::vector<Finding>& all, const std::string& rule, const std::string& part) {
     for (const auto& f : all)
-        if (f.rule == rule && (ref.empty() || f.ref == "part:" + ref)) return &f;
+        if (f.rule == rule && f.ref == "part:" + part) return &f;
     return nullptr;
 }
 
 /// The rule speaks of this part and falls silent there once its first remedy is applied.
 void expect_cured(const Design& d, const std::string& rule, const std::string& part, Severity severity) {
     const auto before = findings(d);
-    const Finding* f = find(before, rule, part);
+    const Finding* f = find_at(before, rule, part);
     ASSERT_NE(f, nullptr) << rule;
     EXPECT_EQ(f->severity, severity) << f->title;
     ASSERT_FALSE(f->remedies.empty()) << rule;
     const auto next = f->remedies.front().apply(d);
     ASSERT_TRUE(next) << next.error().text();
     const auto after = findings(next.value());
-    const Finding* still = find(after, rule, part);
+    const Finding* still = find_at(after, rule, part);
     EXPECT_EQ(still, nullptr) << "still there after \"" << f->remedies.front().label
                               << "\": " << still->title;
 }
@@ -100,7 +86,7 @@ TEST(CircuitFindings, AGateThatOnlyASwitchHoldsIsGivenAResistor) {
     auto fading = lines;
     fading.push_back("electrolytic C1 +=G -=0 value=1e-5");
     const auto all = findings(design(fading));
-    const Finding* f = find(all, "gate-floats", "Q1");
+    const Finding* f = find_at(all, "gate-floats", "Q1");
     ASSERT_NE(f, nullptr);
     EXPECT_NE(f->remedies.front().label.find("Add 10"), std::string::npos) << f->remedies.front().label;
 }
@@ -121,22 +107,22 @@ TEST(CircuitFindings, PartsOverTheirRatings) {
         design({"supply PS1 +=V -=0 voltage=12 max_current=5", "resistor R1 a=V b=B value=1000",
                 "npn Q1 c=V b=B e=E type=npn-small", "resistor R2 a=E b=0 value=22 rating=10"});
     const auto all = findings(hot);
-    const Finding* f = find(all, "part-rating", "Q1");
+    const Finding* f = find_at(all, "part-rating", "Q1");
     ASSERT_NE(f, nullptr);
     EXPECT_EQ(f->severity, Severity::error);
     EXPECT_NE(f->title.find("it may have"), std::string::npos) << f->title;
     const auto weak = findings(design({"supply PS1 +=V -=0 voltage=12", "capacitor C1 a=V b=0 rating=10",
                                        "resistor R1 a=V b=0 value=1000"}));
-    ASSERT_NE(find(weak, "part-rating", "C1"), nullptr);
-    EXPECT_NE(find(weak, "part-rating", "C1")->title.find("voltage 12"), std::string::npos);
+    ASSERT_NE(find_at(weak, "part-rating", "C1"), nullptr);
+    EXPECT_NE(find_at(weak, "part-rating", "C1")->title.find("voltage 12"), std::string::npos);
 }
 
 TEST(CircuitFindings, AnOutputOverItsCurrent) {
     auto lines = flasher("type=timer-cmos reset=V");
     lines[5] = "resistor R3 a=OUT b=A value=47";
     const auto all = findings(design(lines));
-    ASSERT_NE(find(all, "pin-current", "U1"), nullptr);
-    expect_silent(design(flasher("type=timer-bipolar reset=V")), "pin-current");
+    ASSERT_NE(find_at(all, "part-rating", "U1"), nullptr);
+    expect_silent(design(flasher("type=timer-bipolar reset=V")), "part-rating");
 }
 
 TEST(CircuitFindings, AReversedElectrolyticIsTurnedRound) {
@@ -164,14 +150,14 @@ TEST(CircuitFindings, APulsedLedIsJudgedByItsMeanAndPeak) {
 TEST(CircuitFindings, ATimerThatOutlivesItsSupply) {
     const Design d = design(flasher("type=timer-bipolar reset=V"));
     const auto all = findings(d);
-    const Finding* f = find(all, "chip-supply", "U1");
+    const Finding* f = find_at(all, "chip-supply", "U1");
     ASSERT_NE(f, nullptr);
     EXPECT_NE(f->title.find("4.50"), std::string::npos) << f->title;
     expect_cured(d, "chip-supply", "U1", Severity::warning);
     const auto high =
         findings(design({"supply PS1 +=V -=0 voltage=12", "prewired_led L1 a=V k=0 high=9 low=3"}));
-    ASSERT_NE(find(high, "chip-supply", "L1"), nullptr);
-    EXPECT_EQ(find(high, "chip-supply", "L1")->severity, Severity::error);
+    ASSERT_NE(find_at(high, "chip-supply", "L1"), nullptr);
+    EXPECT_EQ(find_at(high, "chip-supply", "L1")->severity, Severity::error);
 }
 
 TEST(CircuitFindings, WhatDrainsWithEverythingOff) {

@@ -5,27 +5,18 @@
 #include <fstream>
 #include <sstream>
 
-#include "recipes/steady_light.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
 
-std::vector<Finding> findings(const Design& d, bool with_deep = true) {
-    const LiveSurvey live = live_survey(d, {}, stave_layout(d.circuit), {});
-    const DeepSurvey deep = with_deep ? deep_survey(d, {}, demo_stock()) : DeepSurvey{};
-    return review({d, {}, live, with_deep ? &deep : nullptr});
-}
-
-const Finding* find(const std::vector<Finding>& all, const std::string& rule) {
-    for (const auto& f : all)
-        if (f.rule == rule) return &f;
-    return nullptr;
-}
+using test::find;
+using test::findings;
 
 /// The rule speaks, offers a remedy, and falls silent once its first remedy is applied.
-void expect_cured(const Design& d, const std::string& rule, Severity severity, bool with_deep = true) {
-    const auto before = findings(d, with_deep);
+void expect_cured(const Design& d, const std::string& rule, Severity severity) {
+    const auto before = findings(d);
     const Finding* f = find(before, rule);
     ASSERT_NE(f, nullptr) << rule;
     EXPECT_EQ(f->severity, severity) << f->title;
@@ -33,21 +24,18 @@ void expect_cured(const Design& d, const std::string& rule, Severity severity, b
     ASSERT_FALSE(f->remedies.empty()) << rule;
     const auto next = f->remedies.front().apply(d);
     ASSERT_TRUE(next) << next.error().text();
-    const auto after = findings(next.value(), with_deep);
+    const auto after = findings(next.value());
     EXPECT_EQ(find(after, rule), nullptr)
         << rule << " still there after \"" << f->remedies.front().label << "\": " << find(after, rule)->title;
 }
 
-Design goals(const std::function<void(LightGoals&)>& change) {
-    LightGoals g = *test::pier_lantern().light;
-    change(g);
-    return apply_steady_light(test::pier_lantern(), g).value();
-}
+Design goals(const test::GoalValues& change) { return test::with_goals(test::pier_lantern(), change); }
+using namespace std::string_literals;
 
 TEST(Findings, TooLittleHeadroom) {
-    Design d = goals([](LightGoals& g) { g.cell = "NiMH-AA", g.current = 0.015; });
+    Design d = goals({{"cell", "NiMH-AA"s}, {"current", 0.015}});
     expect_cured(d, "headroom", Severity::warning);
-    EXPECT_EQ(find(findings(goals([](LightGoals& g) { g.cells = 4; })), "headroom"), nullptr);
+    EXPECT_EQ(find(findings(goals({{"cells", 4.0}})), "headroom"), nullptr);
 }
 
 TEST(Findings, LedOverItsRating) {
@@ -57,7 +45,7 @@ TEST(Findings, LedOverItsRating) {
 }
 
 TEST(Findings, NoResistorOnALowImpedanceCell) {
-    expect_cured(goals([](LightGoals& g) { g.resistor = false, g.per_string = 2; }), "no-resistor",
+    expect_cured(goals({{"limiter", "none"s}, {"per_string", 2.0}}), "no-resistor",
                  Severity::error);
     const auto badge = findings(test::coat_badge());
     ASSERT_NE(find(badge, "no-resistor"), nullptr);
@@ -68,15 +56,13 @@ TEST(Findings, NoResistorOnALowImpedanceCell) {
 TEST(Findings, CoinCellOverItsRate) { expect_cured(test::coat_badge(), "cell-rate", Severity::warning); }
 
 TEST(Findings, ResistorOverItsRating) {
-    Design d = goals([](LightGoals& g) {
-        g.cell = "Lead-12V", g.cells = 1, g.per_string = 1, g.count = 2, g.current = 0.02;
-    });
+    Design d = goals({{"cell", "Lead-12V"s}, {"cells", 1.0}, {"per_string", 1.0}, {"count", 2.0}, {"current", 0.02}});
     d.circuit.find("R1")->params["rating"] = 0.125;
     expect_cured(d, "resistor-rating", Severity::error);
 }
 
 TEST(Findings, StringsSharingOneResistor) {
-    expect_cured(goals([](LightGoals& g) { g.one_resistor = true; }), "shared-resistor", Severity::warning);
+    expect_cured(goals({{"limiter", "shared"s}}), "shared-resistor", Severity::warning);
 }
 
 TEST(Findings, RunTimeUnderTheBrief) {
@@ -89,25 +75,24 @@ TEST(Findings, RunTimeUnderTheBrief) {
     EXPECT_EQ(f->severity, Severity::error);
     const auto slower = f->remedies.front().apply(d);
     ASSERT_TRUE(slower);
-    EXPECT_LT(slower.value().light->current, d.light->current);
-    EXPECT_GE(analyse_power(slower.value(), {}).value().run_time.value, 250);
+    EXPECT_LT(test::goals_of(slower.value()).number("current"), test::goals_of(d).number("current"));
+    EXPECT_GE(test::power(slower.value()).value().run_time.value, 250);
 }
 
 TEST(Findings, SwitchAndWireOverTheirRating) {
     Design d = test::pier_lantern();
     d.circuit.find("S1")->params["rating"] = 0.01;
     const auto all = findings(d);
-    ASSERT_NE(find(all, "switch-rating"), nullptr);
-    EXPECT_EQ(find(all, "switch-rating")->ref, "part:S1");
-    Design thin = goals([](LightGoals& g) {
-        g.cell = "Lead-12V", g.cells = 1, g.per_string = 4, g.count = 40, g.current = 0.02;
-    });
+    ASSERT_NE(find(all, "part-rating"), nullptr);
+    EXPECT_EQ(find(all, "part-rating")->ref, "part:S1");
+    EXPECT_EQ(find(all, "part-rating")->station, "power");
+    Design thin = goals({{"cell", "Lead-12V"s}, {"cells", 1.0}, {"per_string", 4.0}, {"count", 40.0}, {"current", 0.02}});
     thin.circuit.find("B1")->params["lead_area"] = 0.05;
-    expect_cured(thin, "wire-rating", Severity::error, false);  // laying out 40 lights proves nothing here
+    expect_cured(thin, "wire-rating", Severity::error);
     Design distant = test::pier_lantern();
     distant.circuit.find("B1")->params["lead_length"] = 20.0;
     distant.circuit.find("B1")->params["lead_area"] = 0.08;
-    expect_cured(distant, "wire-rating", Severity::warning, false);
+    expect_cured(distant, "wire-rating", Severity::warning);
 }
 
 TEST(Findings, ReversedLed) {
@@ -129,7 +114,7 @@ TEST(Findings, RefuseASupplyAboveSixtyVolts) {
 
 TEST(Findings, ReadingOutsideItsBand) {
     Design d = test::pier_lantern();
-    d.records.push_back({"volts.L1", true, "", 4.6, {}});
+    d.records.push_back({.step = "volts.L1", .done = true, .note = {}, .measured = 4.6, .time = {}, .extra = {}});
     expect_cured(d, "reading", Severity::error);
 }
 

@@ -1,0 +1,88 @@
+// Nothing is solved twice for the same content, whoever asks.
+#include <gtest/gtest.h>
+
+#include "design/demo.hpp"
+#include "design/file.hpp"
+#include "kit/leaflet.hpp"
+#include "light/light.hpp"
+#include "recipes/variants.hpp"
+#include "support/designs.hpp"
+#include "support/studies.hpp"
+
+namespace elkit {
+namespace {
+
+/// Everything that the window, the leaflet and the command line ask for.
+void ask_everything(Store& store, const Design& d, const Conditions& c) {
+    const Ask ask(store);
+    const Keyed<Circuit> circuit(d.circuit);
+    const Keyed<std::vector<DrawerItem>> drawer(demo_stock());
+    (void)ask(RestQuery(circuit, c));
+    (void)ask(RunQuery(circuit, c));
+    (void)ask(LightQuery(circuit, c));
+    (void)ask(BinsQuery(circuit, c));
+    (void)ask(PowerQuery(circuit, c, d.brief.end_brightness));
+    (void)ask(BoardQuery{circuit, d.board});
+    (void)ask(StepsQuery{circuit, d.board, d.brief.for_children});
+    (void)ask(parts_query(d, drawer));
+    if (!d.blocks.empty()) (void)ask(VariantsQuery(d, 0, c, owned_resistors(*drawer)));
+    (void)ask(LeafletQuery{d, drawer});
+    (void)review(ask, d, c, drawer);
+}
+
+class Demos : public ::testing::TestWithParam<std::string> {};
+
+TEST_P(Demos, AreComputedOnceForEachContent) {
+    const Design d = read_design(find_demo(GetParam())->text).value();
+    Store store;
+    ask_everything(store, d, {});
+    EXPECT_EQ(store.repeated(), 0u);
+    const std::size_t all = store.computed();
+    ask_everything(store, d, {});
+    EXPECT_EQ(store.computed(), all) << "asked again, nothing is computed";
+}
+
+TEST_P(Demos, ASliderStepSolvesWhatIsInViewAndNoMore) {
+    const Design d = read_design(find_demo(GetParam())->text).value();
+    Store store;
+    ask_everything(store, d, {});
+    const auto before = store.counts();
+    Conditions c;
+    c.battery = 0.8;
+    const Ask ask(store);
+    (void)ask(RestQuery(Keyed<Circuit>(d.circuit), c));  // the stave
+    (void)review(ask, d, c, demo_stock());
+    auto after = store.counts();
+    EXPECT_EQ(after["operating point"], before.at("operating point") + 1);
+    after["operating point"] -= 1;
+    EXPECT_EQ(after, before) << "findings rest on fresh cells";
+}
+
+TEST_P(Demos, NameAndTicksStartNothing) {
+    Design d = read_design(find_demo(GetParam())->text).value();
+    Store store;
+    ask_everything(store, d, {});
+    const auto before = store.counts();
+    d.brief.purpose = "another";
+    d.record_for("solder.R1").done = true;
+    d.record_for("solder.R1").note = "done on Sunday";
+    d.decisions.push_back({"sag", "it may", {}});
+    const Ask ask(store);
+    (void)ask(PowerQuery(Keyed<Circuit>(d.circuit), {}, d.brief.end_brightness));
+    (void)review(ask, d, {}, demo_stock());
+    EXPECT_EQ(store.counts(), before);
+}
+
+INSTANTIATE_TEST_SUITE_P(All, Demos, ::testing::ValuesIn([] {
+                             std::vector<std::string> ids;
+                             for (const Demo& demo : demos()) ids.push_back(demo.id);
+                             return ids;
+                         }()),
+                         [](const auto& instance) {
+                             std::string name = instance.param;
+                             std::replace(name.begin(), name.end(), '-', '_');
+                             return name;
+                         });
+
+}  // namespace
+}  // namespace elkit

@@ -1,0 +1,65 @@
+#include "support/studies.hpp"
+
+#include <gtest/gtest.h>
+
+#include "drawing/layout_query.hpp"
+#include "light/light.hpp"
+
+namespace elkit::test {
+
+Goals goals_of(const Design& design) { return elkit::goals_of(design, design.blocks.at(0)); }
+
+Result<Design> try_goals(const Design& design, const GoalValues& goals) {
+    Goals all = goals_of(design);
+    for (const auto& [key, value] : goals) all.values[key] = value;
+    return elkit::with_goals(design, 0, all);
+}
+
+Design with_goals(const Design& design, const GoalValues& goals) {
+    auto next = try_goals(design, goals);
+    EXPECT_TRUE(next) << (next ? "" : next.error().text());
+    return next ? next.value() : design;
+}
+
+Design light(const GoalValues& goals) {
+    Goals all = recipes().front().standard();
+    for (const auto& [key, value] : goals) all.values[key] = value;
+    return with_block({}, recipes().front().id, all).value();
+}
+
+Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end,
+                            const Corner& corner) {
+    return ask(DischargeQuery(circuit, conditions, end, corner));
+}
+
+Result<PowerResult> power(const Design& design, const Conditions& conditions) {
+    return ask(PowerQuery(design.circuit, conditions, design.brief.end_brightness));
+}
+
+std::vector<SupplyRow> supplies(const Design& design, SupplyPolicy policy) {
+    return ask(SuppliesQuery(design, {}, policy)).value();
+}
+
+StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before) {
+    return ask(StaveLayoutQuery{circuit, before ? *before : StaveLayout{}}).value();
+}
+
+Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveLayout& layout, StaveView view) {
+    const auto op = ask(RestQuery(circuit, conditions));
+    const OperatingPoint readings = op ? op.value() : OperatingPoint{};
+    view.glow = glow_of(circuit, readings);
+    return draw_stave(circuit, layout, readings, conditions, view);
+}
+
+std::vector<Finding> findings(const Design& design, const Conditions& conditions) {
+    Store store;
+    return review(Ask(store), design, conditions, demo_stock());
+}
+
+const Finding* find(const std::vector<Finding>& all, const std::string& rule) {
+    for (const auto& f : all)
+        if (f.rule == rule) return &f;
+    return nullptr;
+}
+
+}  // namespace elkit::test

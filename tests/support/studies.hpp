@@ -1,0 +1,42 @@
+#pragma once
+#include <map>
+#include <string>
+#include <vector>
+
+#include "drawing/stave.hpp"
+#include "engine/queries.hpp"
+#include "power/supplies.hpp"
+#include "recipes/blocks.hpp"
+#include "review/findings.hpp"
+#include "store/store.hpp"
+
+/// Queries as plain calls, each on a store of its own.
+namespace elkit::test {
+
+template <class Query>
+Result<typename Query::Value> ask(const Query& query) {
+    Store store;
+    return store.ask(query).result();
+}
+
+using GoalValues = std::map<std::string, ParamValue>;
+/// The design's first block run for other goals.
+Result<Design> try_goals(const Design& design, const GoalValues& goals);
+Design with_goals(const Design& design, const GoalValues& goals);
+/// A light from the recipe's standard goals and these.
+Design light(const GoalValues& goals);
+Goals goals_of(const Design& design);
+
+Result<Discharge> discharge(const Circuit& circuit, const Conditions& conditions, double end,
+                            const Corner& corner = {});
+Result<PowerResult> power(const Design& design, const Conditions& conditions = {});
+std::vector<SupplyRow> supplies(const Design& design, SupplyPolicy policy);
+
+StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before = nullptr);
+Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveLayout& layout,
+              StaveView view = {});
+std::vector<Finding> findings(const Design& design, const Conditions& conditions = {});
+/// Those of one rule; nullptr if it says nothing.
+const Finding* find(const std::vector<Finding>& all, const std::string& rule);
+
+}  // namespace elkit::test
