@@ -337,12 +337,13 @@ int put_back(const Options& o, const Design& design, bool write) {
 }
 }  // namespace
 
-int size(const Options& o, bool write) {
+int size(const Options& o, bool anew, bool write) {
     return with_design(o, [&](const Design& design, const Conditions&) {
         if (design.blocks.empty())
             return fail({Fault::design, "/blocks", "there are no goals to size from", "a block of a recipe"});
         Design sized = design;
         for (std::size_t k = 0; k < design.blocks.size(); ++k) {
+            if (anew) sized.blocks[k].by_hand.clear();
             auto next = with_goals(sized, k, goals_of(sized, sized.blocks[k]));
             if (!next) return fail(next.error());
             sized = std::move(next).value();

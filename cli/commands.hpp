@@ -30,7 +30,7 @@ int supplies(const Options&, bool same_resistor);
 int board(const Options&);
 int build(const Options&);
 int bom(const Options&);
-int size(const Options&, bool write);
+int size(const Options&, bool anew, bool write);
 int change(const Options&, const std::string& words, bool write);
 int export_all(const Options&);                           // export.cpp
 int simulate_command(const Options&, const RunOptions&);  // engine_commands.cpp, and all below

@@ -59,8 +59,10 @@ int main(int argc, char** argv) {
     with_drawer(with_conditions(on_design("export", "leaflet PDF, stave and board SVG, parts CSV")))
         ->add_option("--to", o.directory, "folder, made if missing")
         ->required();
-    on_design("size", "runs the recipe again; prints the design")
-        ->add_flag("--write", write, "into the file instead");
+    bool anew = false;
+    CLI::App* sized = on_design("size", "runs the recipes again; prints the design");
+    sized->add_flag("--anew", anew, "also what was set by hand");
+    sized->add_flag("--write", write, "into the file instead");
     CLI::App* change_command =
         on_design("do", "one change in plain words, such as \"r1 = 82\"; prints the design");
     change_command->add_option("WORDS", words, "the change")->required();
@@ -138,7 +140,7 @@ int main(int argc, char** argv) {
     if (name == "build") return build(o);
     if (name == "bom") return bom(o);
     if (name == "export") return export_all(o);
-    if (name == "size") return size(o, write);
+    if (name == "size") return size(o, anew, write);
     if (name == "do") return change(o, words, write);
     if (name == "simulate") return simulate_command(o, run);
     if (name == "measure") return measure_command(o, run, net, level);

@@ -85,6 +85,7 @@ void Session::adopt(std::shared_ptr<const Design> design) {
 
 /// Everyone asks again; what nobody asked for is dropped; what is quick comes in the same frame.
 void Session::contentChanged(bool design_too) {
+    desk_.resume();
     desk_.beginRound();
     takeLayout();
     refreshFindings();
@@ -172,7 +173,6 @@ void Session::stopComputing() {
 }
 
 void Session::computeAgain() {
-    desk_.resume();
     contentChanged(false);
 }
 
@@ -190,7 +190,6 @@ void Session::startOver(const Design& design) {
     layout_ = layout_before_ = {};
     layout_of_ = {};
     last_.clear();
-    desk_.resume();
     adopt(std::make_shared<Design>(design));
 }
 

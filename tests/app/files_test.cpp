@@ -48,7 +48,8 @@ TEST_F(Window, ABadFileIsExplainedAndTheOpenDesignStays) {
         const char* says;
     };
     std::string duplicate(embedded::demo_pier_lantern);
-    duplicate.replace(duplicate.find("\"R2\""), 4, "\"R1\"");
+    const std::string second = "\"designator\": \"R2\"";
+    duplicate.replace(duplicate.find(second), second.size(), "\"designator\": \"R1\"");
     for (const Bad& bad :
          {Bad{"{\"elkit\": 1,\n \"na", "line 2"}, Bad{"{\"elkit\": 1, \"brief\": 7}", "/brief"},
           Bad{duplicate, "/circuit/parts/5/designator"}, Bad{"", "line 1"}}) {

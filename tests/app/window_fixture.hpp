@@ -27,7 +27,10 @@ class Window : public ::testing::Test {
         window->show();
         settle();
     }
-    void TearDown() override { delete window.data(); }
+    void TearDown() override {
+        if (window) window->session().forgetUnsaved();
+        delete window.data();
+    }
 
     void settle() {
         QApplication::processEvents();
