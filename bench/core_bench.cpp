@@ -1,14 +1,22 @@
 // How long the computation takes; compare with bench/measure.
 #include <benchmark/benchmark.h>
 
-#include "board/pad_board.hpp"
+#include <chrono>
+#include <random>
+
+#include "board/pad/layout.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/edit.hpp"
+#include "design/demo.hpp"
 #include "design/file.hpp"
+#include "drawing/layout_query.hpp"
 #include "embedded.hpp"
+#include "engine/goal.hpp"
+#include "engine/linear_solver.hpp"
 #include "engine/spread.hpp"
+#include "light/light.hpp"
 #include "power/discharge.hpp"
-#include "review/survey.hpp"
+#include "review/findings.hpp"
 
 namespace elkit {
 namespace {
@@ -35,6 +43,11 @@ Circuit switches(int stages) {
         add("resistor", "RL" + n, {{"a", "V"}, {"b", "A" + n}}, {{"value", 330.0}});
     }
     return c;
+}
+
+StaveLayout stave_layout(const Circuit& circuit, const StaveLayout& before = {}) {
+    Store store;
+    return *store.ask(StaveLayoutQuery{circuit, before});
 }
 
 void operating_point_of_the_demo(benchmark::State& state) {
@@ -82,27 +95,81 @@ void an_edit_of_61_parts(benchmark::State& state) {
     const StaveLayout before = stave_layout(d.circuit);
     for (auto _ : state) {
         Circuit next = duplicate_part(d.circuit, "RL5").value();
-        const StaveLayout layout = stave_layout(next, &before);
+        const StaveLayout layout = stave_layout(next, before);
         const OperatingPoint op = operating_point(next, built_in_catalogue(), {}).value();
         benchmark::DoNotOptimize(draw_stave(next, layout, op, {}));
     }
 }
 BENCHMARK(an_edit_of_61_parts)->Unit(benchmark::kMillisecond);
 
-void everything_that_follows_a_slider(benchmark::State& state) {
-    const Design d = demo();
-    const StaveLayout layout = stave_layout(d.circuit);
-    double battery = 1;
+/// A step of the battery slider, as the Circuit station takes it: the operating point, the stave, and the
+/// review asked again; `ratio` is its cost against that of operating point and stave alone.
+void slider_step(benchmark::State& state, const char* demo_id) {
+    using Clock = std::chrono::steady_clock;
+    const auto design = std::make_shared<const Design>(read_design(find_demo(demo_id)->text).value());
+    const Keyed<Circuit> circuit(design->circuit);
+    const Keyed<std::vector<DrawerItem>> drawer(demo_stock());
+    const StaveLayout layout = stave_layout(*circuit);
+    Store store;
+    (void)review(Ask(store), *design, {}, drawer);
+    Conditions c;
+    double alone = 0, step = 0;
     for (auto _ : state) {
-        battery = battery > 0.1 ? battery - 0.01 : 1;
-        benchmark::DoNotOptimize(live_survey(d, {battery, 21, {}}, layout, {62, 82}));
+        c.battery = c.battery > 0.3 ? c.battery - 0.0007 : 1;
+        const auto start = Clock::now();
+        const auto op = operating_point(*circuit, built_in_catalogue(), c).value();
+        benchmark::DoNotOptimize(draw_stave(*circuit, layout, op, c));
+        const auto middle = Clock::now();
+        c.battery -= 1e-6;
+        const auto again = store.ask(RestQuery(circuit, c));
+        StaveView view;
+        view.glow = glow_of(*circuit, *again);
+        benchmark::DoNotOptimize(draw_stave(*circuit, layout, *again, c, view));
+        const auto subject = std::make_shared<const Case>(design, circuit, c, drawer);
+        for (const Rule& rule : rules()) benchmark::DoNotOptimize(store.find(JudgementQuery{&rule, subject}));
+        alone += std::chrono::duration<double>(middle - start).count();
+        step += std::chrono::duration<double>(Clock::now() - middle).count();
     }
+    state.counters["ratio"] = step / alone;
+    state.counters["step_us"] = 1e6 * step / static_cast<double>(state.iterations());
 }
-BENCHMARK(everything_that_follows_a_slider)->Unit(benchmark::kMicrosecond);
+BENCHMARK_CAPTURE(slider_step, pier_lantern, "pier-lantern");
+BENCHMARK_CAPTURE(slider_step, coat_badge, "coat-badge");
+BENCHMARK_CAPTURE(slider_step, harbour_dimmer, "harbour-dimmer");
+BENCHMARK_CAPTURE(slider_step, twin_blinker, "twin-blinker");
+BENCHMARK_CAPTURE(slider_step, firefly_jar, "firefly-jar");
+
+/// One factorisation and solution of a circuit-like matrix: our own elimination (first argument 1) or KLU.
+void factor_and_solve(benchmark::State& state) {
+    const int n = static_cast<int>(state.range(1));
+    std::mt19937 random(7);
+    std::vector<int> rows, columns;
+    std::vector<double> values;
+    const auto add = [&](int r, int c, double v) { rows.push_back(r), columns.push_back(c), values.push_back(v); };
+    for (int k = 0; k < n; ++k) add(k, k, 5 + 0.1 * (k % 7));
+    for (int k = 0; k < n; ++k)
+        for (const int step : {1, 5, 11})
+            if (k + step < n && random() % 4 != 0) add(k, k + step, -1), add(k + step, k, -1);
+    LinearSolver solver(n, rows, columns, state.range(0) ? 1000 : 0);
+    std::vector<double> right(static_cast<std::size_t>(n));
+    for (auto _ : state) {
+        solver.factor(values.data());
+        std::fill(right.begin(), right.end(), 1.0);
+        solver.solve(right.data());
+        benchmark::DoNotOptimize(right.data());
+    }
+    state.SetLabel(state.range(0) ? "own" : "KLU");
+}
+BENCHMARK(factor_and_solve)
+    ->ArgsProduct({{1, 0}, {10, 20, 40, 80, 160, 240}})
+    ->Unit(benchmark::kMicrosecond);
 
 void discharge_of_the_demo(benchmark::State& state) {
-    const Design d = demo();
-    for (auto _ : state) benchmark::DoNotOptimize(discharge(d.circuit, {}, 0.5));
+    const Keyed<Circuit> circuit(demo().circuit);
+    for (auto _ : state) {
+        Store store;
+        benchmark::DoNotOptimize(store.ask(DischargeQuery(circuit, {}, 0.5)));
+    }
 }
 BENCHMARK(discharge_of_the_demo)->Unit(benchmark::kMillisecond);
 

@@ -12,6 +12,7 @@
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/theme/theme.hpp"
+#include "design/demo.hpp"
 #include "render/fonts.hpp"
 
 int main(int argc, char** argv) {
@@ -20,13 +21,11 @@ int main(int argc, char** argv) {
     elkit::apply_theme(false);
     auto drawer = elkit::Drawer::open(":memory:");
     auto* window = new elkit::MainWindow(std::make_shared<elkit::Drawer>(std::move(drawer).value()));
-    window->openDemo(QStringLiteral("pier-lantern"));
     window->show();
     auto* slider = window->findChild<QSlider*>(QStringLiteral("Battery"));
-    for (const char* station : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
-        window->showStation(QLatin1String(station));
-        window->session().waitForDeep();
-        QApplication::processEvents();
+    const auto slide = [&](const QString& station) {
+        window->showStation(station);
+        window->session().settle();
         std::vector<double> times;
         for (int step = 0; step < 180; ++step) {
             QElapsedTimer timer;
@@ -36,7 +35,13 @@ int main(int argc, char** argv) {
             times.push_back(static_cast<double>(timer.nsecsElapsed()) / 1e6);
         }
         std::sort(times.begin(), times.end());
-        std::printf("%s %.2f\n", station, times[times.size() / 2]);
+        return times[times.size() / 2];
+    };
+    for (const elkit::Demo& demo : elkit::demos()) {
+        window->openDemo(QString::fromStdString(demo.id));
+        for (const auto& info : elkit::stations())
+            if (&demo == &elkit::demos().front() || info.id == QLatin1String("circuit"))
+                std::printf("%s/%s %.2f\n", demo.id.c_str(), qPrintable(info.id), slide(info.id));
     }
     window->openDemo(QStringLiteral("harbour-dimmer"));
     window->showStation(QStringLiteral("circuit"));
@@ -45,7 +50,7 @@ int main(int argc, char** argv) {
     circuit->tabs()->setCurrentWidget(lane);
     lane->record(4e-3);
     while (lane->recordingNow()) QApplication::processEvents(QEventLoop::AllEvents, 20);
-    window->session().waitForDeep();
+    window->session().settle();
     std::vector<double> frames;
     for (int k = 0; k < 200; ++k) {
         QElapsedTimer timer;
