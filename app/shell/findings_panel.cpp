@@ -114,7 +114,7 @@ QWidget* FindingsPanel::card(const Finding& f) {
         bool first = true;
         for (const Remedy& remedy : f.remedies) {
             add(QString::fromStdString(remedy.label), first ? "primary" : "", [this, remedy] {
-                session_.edit(remedy.apply(session_.design()), QString::fromStdString(remedy.label));
+                work(remedy);
             });
             first = false;
         }
@@ -136,6 +136,16 @@ QWidget* FindingsPanel::card(const Finding& f) {
     buttons->addStretch(1);
     column->addLayout(buttons);
     return frame;
+}
+
+/// Works a remedy out off the interface's thread; it is dropped if the design changes meanwhile.
+void FindingsPanel::work(const Remedy& remedy) {
+    if (!remedy_.running()) session_.beginWork();
+    remedy_.start([remedy, design = session_.design()](const Progress&) { return remedy.apply(design); },
+                  [this, label = QString::fromStdString(remedy.label), before = session_.design()](Result<Design> next) {
+                      session_.endWork();
+                      if (session_.design() == before) session_.edit(std::move(next), label);
+                  });
 }
 
 void FindingsPanel::decide(const QString& id, const QString& reason) {

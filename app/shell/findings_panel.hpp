@@ -1,6 +1,8 @@
 #pragma once
 #include <QWidget>
 
+#include "app/shell/background.hpp"
+
 class QLabel;
 class QVBoxLayout;
 
@@ -8,6 +10,7 @@ namespace elkit {
 
 class Session;
 struct Finding;
+struct Remedy;
 
 /// The running review: each finding with its numbers, remedies, and "I know, because …".
 class FindingsPanel : public QWidget {
@@ -21,8 +24,10 @@ class FindingsPanel : public QWidget {
 
   private:
     QWidget* card(const Finding& finding);
+    void work(const Remedy& remedy);
     void decide(const QString& id, const QString& reason);
     Session& session_;
+    Background remedy_;
     QLabel* count_;
     QVBoxLayout* list_;
     std::vector<std::string> shown_;

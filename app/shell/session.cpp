@@ -180,7 +180,7 @@ void Session::settle() {
     for (int idle = 0; idle < 2;) {  // what arrived may make someone ask for more
         desk_.waitAll();
         QCoreApplication::processEvents();
-        idle = desk_.deliver() || desk_.busy() ? 0 : idle + 1;
+        idle = desk_.deliver() || desk_.busy() || works_ > 0 ? 0 : idle + 1;
     }
 }
 

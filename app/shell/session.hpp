@@ -101,6 +101,8 @@ class Session : public QObject {
     double progressFraction() const { return desk_.fraction(); }
     void stopComputing();
     void computeAgain();
+    void beginWork() { ++works_; }  ///< something else than a query is under way, such as a remedy
+    void endWork() { --works_; }
     void settle();  ///< until all that is wanted is there and shown: for tests and pictures
 
     QUndoStack& undoStack() { return undo_; }
@@ -164,6 +166,7 @@ class Session : public QObject {
     std::map<std::string, std::shared_ptr<void>> last_;
     std::vector<Finding> findings_;
     bool findings_current_ = false;
+    int works_ = 0;
     QUndoStack undo_;
     Autosave autosave_;
     QFileSystemWatcher watcher_;

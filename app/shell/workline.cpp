@@ -59,7 +59,7 @@ class Workline::Entry : public QPushButton {
             small.setPixelSize(px(11));
             small.setBold(true);
             p.setFont(small);
-            p.setPen(attention_ ? (t.dark ? t.paper : Qt::white) : (t.dark ? t.paper : Qt::white));
+            p.setPen(t.dark ? t.paper : Qt::white);
             p.drawText(QRect(dot.x() - px(9), dot.y() - px(9), px(18), px(18)), Qt::AlignCenter,
                        QString::number(waiting_));
         }

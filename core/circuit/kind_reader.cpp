@@ -53,6 +53,7 @@ Role role_of(const std::string& name) {
                                                         {"coil", Role::coil},
                                                         {"sensor", Role::sensor},
                                                         {"light_sensor", Role::light_sensor},
+                                                        {"usual", Role::usual},
                                                         {"no_current", Role::no_current}};
     return named(roles, name);
 }
@@ -157,6 +158,7 @@ PartKind read_kind(const json& j) {
     if (j.contains("states")) k.states = {j.at("states").at(0), j.at("states").at(1)};
     k.symbol = j.at("symbol"), k.marking = j.value("marking", ""), k.side_pin = j.value("side_pin", "");
     k.against = j.value("against", "");
+    if (j.contains("dies")) k.dies = joints(j.at("dies"));
     k.drives = j.value("drives", Texts{}), k.traces = j.value("traces", Texts{});
     read_electric(j, k);
     k.identity = read_identity(j.at("identity"));

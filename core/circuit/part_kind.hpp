@@ -40,6 +40,7 @@ enum class Role {
     coil,          ///< drives its voltage up when it is switched off
     sensor,        ///< follows the world
     light_sensor,  ///< follows light: daylight can turn it off
+    usual,         ///< what its designator's letter means when nothing else is said
     no_current,    ///< only holds a net: it has no equations
 };
 
@@ -120,6 +121,7 @@ struct FootprintChoice {
 
 /// What there is to know about a kind of part before any is placed. From data/catalogue/kinds.json.
 struct PartKind {
+    using Joint = std::pair<std::string, std::string>;
     std::string id, name, prefix;
     std::vector<std::string> words;  ///< what else people call it
     std::vector<std::string> pins;
@@ -136,13 +138,13 @@ struct PartKind {
     std::string shows;               ///< pattern of its value text; empty: `value_key`
     std::array<std::string, 2> states{"open", "closed"};
     std::string symbol, marking, side_pin, against;
+    std::vector<Joint> dies;  ///< pins of a light with several, and the parameter that names each one's type
     std::vector<std::string> drives;  ///< pins that switch what hangs on them
     std::vector<std::string> traces;  ///< what one wants to see of it in time
     struct Rest {
         std::string param, equals;
         double above = 0;
     } rest;  ///< how a contact stands before anyone touches it
-    using Joint = std::pair<std::string, std::string>;
     std::vector<Joint> joined_open, joined_closed;  ///< pins that a contact joins in either state
     std::vector<Joint> joined;                      ///< pins with next to nothing between them,
     std::string joined_param;                       ///< if this parameter is below

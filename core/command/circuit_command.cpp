@@ -133,10 +133,10 @@ const PartKind* kind_of_designator(const std::string& word) {
         word.find_first_not_of("0123456789", digits) != std::string::npos)
         return nullptr;
     const std::string prefix = upper_case(word.substr(0, digits));
-    if (prefix == "L") return part_kind("led");
+    const PartKind* found = nullptr;  // where several share a letter, the one that is meant by it alone
     for (const PartKind& kind : part_kinds())
-        if (kind.prefix == prefix) return &kind;
-    return nullptr;
+        if (kind.prefix == prefix && (!found || kind.is(Role::usual))) found = &kind;
+    return found;
 }
 
 Result<std::optional<Command>> insertion(const Words& words, const Design& design) {
@@ -323,8 +323,8 @@ std::vector<std::string> circuit_completions(const std::string& text, const Desi
     for (const Part& part : design.circuit.parts)
         for (const char* verb : {"delete ", "duplicate "}) lines.push_back(verb + part.designator);
     for (const Part& part : design.circuit.parts) {
-        if (part.kind == "potentiometer") lines.push_back(part.designator + " at 50 %");
-        if (part.kind == "button")
+        if (is_knob(part)) lines.push_back(part.designator + " at 50 %");
+        if (is(part, Role::momentary))
             lines.push_back("press " + part.designator), lines.push_back("release " + part.designator);
     }
     return lines;

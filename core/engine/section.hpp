@@ -2,16 +2,10 @@
 #include <utility>
 #include <vector>
 
+#include "engine/cycle_mark.hpp"
 #include "engine/system.hpp"
 
 namespace elkit {
-
-/// Where a cycle begins.
-struct Section {
-    int monitor = -1;  ///< a latch's own event, or system.monitors() for a net's crossing
-    int unknown = 0;
-    double level = 0, period = 0;  ///< V; s, roughly
-};
 
 /// What nets and latches did while the circuit ran for a while.
 struct Window {

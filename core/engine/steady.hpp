@@ -2,7 +2,7 @@
 #include <string>
 #include <vector>
 
-#include "engine/section.hpp"
+#include "engine/cycle_mark.hpp"
 #include "engine/transient.hpp"
 #include "quantity/figure.hpp"
 

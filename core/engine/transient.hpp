@@ -3,7 +3,6 @@
 #include <vector>
 
 #include "engine/operating_point.hpp"
-#include "engine/system.hpp"
 #include "quantity/figure.hpp"
 #include "quantity/progress.hpp"
 #include "quantity/unit.hpp"

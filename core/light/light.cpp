@@ -176,10 +176,10 @@ std::map<std::string, double> glow_of(const Circuit& circuit, const OperatingPoi
     std::map<std::string, double> glow;
     for (const Part& part : circuit.parts) {
         if (!is(part, Role::light)) continue;
-        const LedType* type = built_in_catalogue().led(part.text("type"));
-        const double usual = (type ? type->test_current : 0.02) / 2;
-        glow[part.designator] =
-            std::min(1.0, perceived(std::max(0.0, op.part(part.designator).current) / usual));
+        for (const LightDie& die : dies(part, built_in_catalogue()))
+            glow[part.designator] =
+                std::max(glow[part.designator],
+                         std::min(1.0, perceived(die_current(part, die, op) / (die.type->test_current / 2))));
     }
     return glow;
 }

@@ -33,15 +33,30 @@ std::vector<LedString> led_strings(const Circuit& circuit) {
     return strings;
 }
 
+std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue) {
+    std::vector<LightDie> all;
+    const PartKind* kind = part_kind(part.kind);
+    if (!kind || !kind->is(Role::light)) return all;
+    if (kind->dies.empty()) all.push_back({catalogue.led(part.text("type")), ""});
+    for (const auto& [pin, param] : kind->dies)
+        if (!part.net(pin).empty()) all.push_back({catalogue.led(part.text(param)), pin});
+    std::erase_if(all, [](const LightDie& die) { return !die.type; });
+    return all;
+}
+
+double die_current(const Part& part, const LightDie& die, const OperatingPoint& op) {
+    const PartState& state = op.part(part.designator);
+    if (die.pin.empty()) return std::max(0.0, state.current);
+    for (std::size_t k = 0; k < part.pins.size() && k < state.pins.size(); ++k)
+        if (part.pins[k].name == die.pin) return std::abs(state.pins[k]);
+    return 0;
+}
+
 double total_intensity(const Circuit& circuit, const Catalogue& catalogue, const OperatingPoint& op) {
     double sum = 0;
-    for (const Part& part : circuit.parts) {
-        if (!is(part, Role::light)) continue;
-        const LedType* type = catalogue.led(part.text("type"));
-        if (type)
-            sum += std::max(type->intensity, 1e-3) * std::max(0.0, op.part(part.designator).current) /
-                   type->test_current;
-    }
+    for (const Part& part : circuit.parts)
+        for (const LightDie& die : dies(part, catalogue))
+            sum += std::max(die.type->intensity, 1e-3) * die_current(part, die, op) / die.type->test_current;
     return sum;
 }
 

@@ -18,6 +18,16 @@ struct LedString {
 /// Finds the strings: chains with at least one LED. A chain's resistor is its first one.
 std::vector<LedString> led_strings(const Circuit& circuit);
 
+/// One light in a part: an LED has one, an RGB LED one for each colour in use.
+struct LightDie {
+    const LedType* type;
+    std::string pin;  ///< that its current flows through; empty: the part's main pin
+};
+/// Empty for a part that gives no light, or whose type the catalogue does not know.
+std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue);
+/// Current [A] through one of them.
+double die_current(const Part& part, const LightDie& die, const OperatingPoint& op);
+
 /// Relative light [cd] of all LEDs at this operating point: intensity × current/test current, summed.
 double total_intensity(const Circuit& circuit, const Catalogue& catalogue, const OperatingPoint& op);
 

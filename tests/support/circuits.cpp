@@ -59,4 +59,17 @@ Recording recorded(const Circuit& circuit, const RunRequest& request, const Cond
     return r ? std::move(r).value() : Recording{};
 }
 
+Circuit around(const PartKind& kind) {
+    Circuit c = circuit({"supply PS1 +=V -=0 voltage=3 resistance=1", "resistor R1 a=V b=M value=470",
+                         "resistor R2 a=M b=0 value=470"});
+    Part part;
+    part.kind = kind.id, part.designator = kind.prefix + "9";
+    const std::vector<std::string> nets{"M", "0", "V"};
+    for (std::size_t k = 0; k < kind.pins.size(); ++k)
+        part.pins.push_back({kind.pins[k], nets[k % nets.size()]});
+    if (kind.joined_closed.size() > 1) part.params["on"] = 0.0;  // closed it would short the supply
+    c.parts.push_back(part);
+    return c;
+}
+
 }  // namespace elkit::test

@@ -2,7 +2,7 @@
 #include <string>
 #include <vector>
 
-#include "circuit/part.hpp"
+#include "circuit/part_kind.hpp"
 #include "engine/transient.hpp"
 
 namespace elkit::test {
@@ -13,6 +13,9 @@ Circuit circuit(const std::vector<std::string>& lines);
 /// The two-threshold timer as an astable: Ra from the supply to disch, Rb on to thr and trig, C to ground;
 /// the CMOS type by default.
 Circuit astable(double volts, double ra, double rb, double farads, const std::string& type = "timer-cmos");
+
+/// A divider of 3 V and a part of this kind with its pins on V, M and ground in turn; it is the last part.
+Circuit around(const PartKind& kind);
 
 /// Runs the circuit or fails the test.
 Recording recorded(const Circuit& circuit, const RunRequest& request, const Conditions& conditions = {});

@@ -126,7 +126,7 @@ class BoardPainter {
         (this->*(painter == painters.end() ? &BoardPainter::box : painter->second))(at);
         for (const auto& pin : pins)
             d_.add(Circle{x(pin.hole.column), y(pin.hole.row), 0.5}, {Ink::none, 0, Ink::ink}, at.ref);
-        pin_names(at);
+        if (shape.picture == "dip" || shape.picture == "half-round") pin_names(at);
     }
 
     /// Names of pins beside their pads, where a part could be put in the wrong way.

@@ -73,7 +73,8 @@ class Placer {
             if (now < best - 1e-9 && m > moves / 2) best = now, kept = placements();
         }
         for (std::size_t i = 0; i < pieces_.size(); ++i) settle(pieces_[i], {kept[i].at, kept[i].turn});
-        return overlap_total() == 0;
+        return overlap_total() == 0 &&
+               std::all_of(pieces_.begin(), pieces_.end(), [&](const Piece& p) { return inside(p); });
     }
 
     std::vector<Placement> placements() const {
@@ -245,6 +246,16 @@ double needed_area(const Circuit& circuit) {
     return area;
 }
 
+/// Holes along the longest part: the board has at least one side as long.
+int longest_side(const Circuit& circuit) {
+    double longest = 0;
+    for (const Part& part : circuit.parts) {
+        const Box b = on_grid(footprint(part)).body;
+        longest = std::max({longest, b.x1 - b.x0, b.y1 - b.y0});
+    }
+    return static_cast<int>(std::ceil(longest)) + 1;
+}
+
 /// Breaks off the rows and columns that nothing uses.
 void crop(PadLayout& layout, const Circuit& circuit, bool columns, bool rows) {
     Box used{1e9, 1e9, -1e9, -1e9};
@@ -301,6 +312,9 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
                 columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
             if (columns == 0) columns = std::max(6, static_cast<int>(std::ceil(area * slack / rows)));
             if (rows == 0) rows = std::max(5, static_cast<int>(std::ceil(area * slack / columns)));
+            const int longest = longest_side(circuit);
+            if (fixed_columns == 0) columns = std::max(columns, longest);
+            if (fixed_rows == 0) rows = std::max(rows, fixed_columns ? longest : 5);
             Placer placer(circuit, columns, rows, 17 + static_cast<std::uint64_t>(columns * 100 + rows));
             if (!placer.run(moves)) continue;
             PadLayout layout = collect(circuit, placer.placements(), columns, rows);

@@ -107,20 +107,6 @@ TEST_P(Thermistors, DivideAsTheirFormula) {
 }
 INSTANTIATE_TEST_SUITE_P(Celsius, Thermistors, ::testing::Values(-20.0, 0.0, 25.0, 60.0, 85.0));
 
-/// A part of this kind with its pins on V, M and ground in turn.
-Circuit around(const PartKind& kind) {
-    Circuit c = circuit({"supply PS1 +=V -=0 voltage=3 resistance=1", "resistor R1 a=V b=M value=470",
-                         "resistor R2 a=M b=0 value=470"});
-    Part part;
-    part.kind = kind.id, part.designator = kind.prefix + "9";
-    const std::vector<std::string> nets{"M", "0", "V"};
-    for (std::size_t k = 0; k < kind.pins.size(); ++k)
-        part.pins.push_back({kind.pins[k], nets[k % nets.size()]});
-    if (kind.id == "double_switch") part.params["on"] = 0.0;  // closed it would short the supply
-    c.parts.push_back(part);
-    return c;
-}
-
 class EveryKind : public ::testing::TestWithParam<std::string> {};
 TEST_P(EveryKind, SolvesAndKeepsKirchhoffAndEnergy) {
     const PartKind& kind = *part_kind(GetParam());

@@ -1,0 +1,12 @@
+#pragma once
+
+namespace elkit {
+
+/// Where a cycle begins.
+struct Section {
+    int monitor = -1;  ///< a latch's own event, or one past the last monitor for a net's crossing
+    int unknown = 0;
+    double level = 0, period = 0;  ///< V; s, roughly
+};
+
+}  // namespace elkit
