@@ -31,8 +31,7 @@ int main(int argc, char** argv) {
     parser.addPositionalArgument(QStringLiteral("files"), QStringLiteral("design files to open"),
                                  QStringLiteral("[files…]"));
     parser.addOptions(
-        {{QStringLiteral("demo"), demo_help(),
-          QStringLiteral("name")},
+        {{QStringLiteral("demo"), demo_help(), QStringLiteral("name")},
          {QStringLiteral("shots"), QStringLiteral("write a picture of each view to this folder and end"),
           QStringLiteral("folder")},
          {QStringLiteral("time-start"),

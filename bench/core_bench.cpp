@@ -145,7 +145,9 @@ void factor_and_solve(benchmark::State& state) {
     std::mt19937 random(7);
     std::vector<int> rows, columns;
     std::vector<double> values;
-    const auto add = [&](int r, int c, double v) { rows.push_back(r), columns.push_back(c), values.push_back(v); };
+    const auto add = [&](int r, int c, double v) {
+        rows.push_back(r), columns.push_back(c), values.push_back(v);
+    };
     for (int k = 0; k < n; ++k) add(k, k, 5 + 0.1 * (k % 7));
     for (int k = 0; k < n; ++k)
         for (const int step : {1, 5, 11})
@@ -160,9 +162,7 @@ void factor_and_solve(benchmark::State& state) {
     }
     state.SetLabel(state.range(0) ? "own" : "KLU");
 }
-BENCHMARK(factor_and_solve)
-    ->ArgsProduct({{1, 0}, {10, 20, 40, 80, 160, 240}})
-    ->Unit(benchmark::kMicrosecond);
+BENCHMARK(factor_and_solve)->ArgsProduct({{1, 0}, {10, 20, 40, 80, 160, 240}})->Unit(benchmark::kMicrosecond);
 
 void discharge_of_the_demo(benchmark::State& state) {
     const Keyed<Circuit> circuit(demo().circuit);

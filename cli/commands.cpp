@@ -11,9 +11,9 @@
 #include "design/file.hpp"
 #include "embedded.hpp"
 #include "formats/parts_reference.hpp"
-#include "quantity/parse.hpp"
 #include "light/light.hpp"
 #include "power/supplies.hpp"
+#include "quantity/parse.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/series_resistor.hpp"
 #include "review/findings.hpp"
@@ -114,7 +114,8 @@ int light(const Options& o) {
         Json strings = Json::array();
         for (StringResult s : result->strings) {
             const std::string& resistor = s.resistor.empty() ? s.shared : s.resistor;
-            if (auto chosen = chosen_figure(design, resistor, "value")) s.resistance.working = chosen->working;
+            if (auto chosen = chosen_figure(design, resistor, "value"))
+                s.resistance.working = chosen->working;
             strings.push_back({{"leds", s.leds},
                                {"resistor", s.resistor},
                                {"current", figure_json(s.current)},
@@ -253,7 +254,8 @@ int board(const Options& o) {
         const Board& b = *made;
         Json parts = Json::object(), neighbours = Json::array();
         for (const auto& p : b.pins) parts[p.designator][p.pin.empty() ? "free" : p.pin] = p.place;
-        for (const auto& n : b.neighbours) neighbours.push_back({{"a", n.a}, {"b", n.b}, {"places", n.places}});
+        for (const auto& n : b.neighbours)
+            neighbours.push_back({{"a", n.a}, {"b", n.b}, {"places", n.places}});
         if (o.json) {
             print_json({{"method", b.method},
                         {"size", b.size},

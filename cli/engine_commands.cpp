@@ -18,8 +18,8 @@
 #include "engine/sweep.hpp"
 #include "formats/svg.hpp"
 #include "formats/waveforms.hpp"
-#include "quantity/parse.hpp"
 #include "kit/stave_picture.hpp"
+#include "quantity/parse.hpp"
 
 namespace elkit::cli {
 namespace {

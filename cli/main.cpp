@@ -22,9 +22,7 @@ int main(int argc, char** argv) {
     std::string words;
     const auto on_design = [&](const char* name, const char* help) {
         CLI::App* sub = app.add_subcommand(name, help);
-        sub->add_option("FILE", o.file,
-                        file_help())
-            ->required();
+        sub->add_option("FILE", o.file, file_help())->required();
         sub->add_flag("--json", o.json, "JSON on stdout");
         return sub;
     };

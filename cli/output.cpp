@@ -68,8 +68,7 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
         const Error bad{Fault::usage, "--source " + text, "cannot be read",
                         "NAME=LEVEL of a supply or steady source, such as PS1=4.5V"};
         if (!part || !has_level(*part)) return bad;
-        auto level =
-            parse_quantity(text.substr(equals + 1), level_unit(*part));
+        auto level = parse_quantity(text.substr(equals + 1), level_unit(*part));
         if (!level) return bad;
         c.levels[part->designator] = level.value();
     }

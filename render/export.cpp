@@ -68,11 +68,13 @@ Result<std::vector<fs::path>> export_kit(const Ask& ask, const KitSource& kit, c
                      "a folder you may write to"};
     std::vector<fs::path> written;
     for (const Export& e : exports())
-        if (auto done = e.write(ask, kit, written.emplace_back(directory / e.file)); !done) return done.error();
+        if (auto done = e.write(ask, kit, written.emplace_back(directory / e.file)); !done)
+            return done.error();
     const auto board = ask(BoardQuery{kit.design.circuit, kit.design.board});
     if (!board) return board.error();
     for (const BoardSide& side : board->sides)
-        if (auto done = write_file(written.emplace_back(directory / side_file(side.title)), write_svg(side.picture));
+        if (auto done =
+                write_file(written.emplace_back(directory / side_file(side.title)), write_svg(side.picture));
             !done)
             return done.error();
     return written;

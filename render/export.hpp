@@ -20,10 +20,10 @@ struct KitSource {
 
 /// One thing that can be written from a design.
 struct Export {
-    std::string id, label;              ///< "leaflet", "Kit leaflet (PDF)"
-    std::string file;                   ///< its usual name, "leaflet.pdf"
-    std::string kind, pattern;          ///< for people, "PDF", and what its files are called, "*.pdf"
-    std::string keys;                   ///< shortcut; may be empty
+    std::string id, label;      ///< "leaflet", "Kit leaflet (PDF)"
+    std::string file;           ///< its usual name, "leaflet.pdf"
+    std::string kind, pattern;  ///< for people, "PDF", and what its files are called, "*.pdf"
+    std::string keys;           ///< shortcut; may be empty
     /// Errors: of the engine and the board; a file that cannot be written. Safe on any thread.
     std::function<Result<void>(const Ask&, const KitSource&, const std::filesystem::path&)> write;
 };

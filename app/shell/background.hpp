@@ -12,8 +12,8 @@
 
 namespace elkit {
 
-/// Runs work that no query stands for (a recording, an export) on another thread; newer work supersedes older,
-/// which stops at its next stop_point(). Lives and is used on the interface's thread.
+/// Runs work that no query stands for (a recording, an export) on another thread; newer work supersedes
+/// older, which stops at its next stop_point(). Lives and is used on the interface's thread.
 class Background {
   public:
     Background() = default;

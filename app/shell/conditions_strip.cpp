@@ -295,8 +295,8 @@ void ConditionsStrip::refresh() {
                 QStringLiteral("%1 %2").arg(amount, 0, 'g', 3).arg(name == "lux" ? tr("lx") : tr("W/m²")));
         } else if (const Part* source = session_.design().circuit.find(name); source && turnable(*source)) {
             knob.slider->setValue(qRound(100 * c.level(*source) / Conditions{}.level(*source)));
-            knob.value->setText(QString::fromStdString(
-                format_quantity(c.level(*source), level_unit(*source))));
+            knob.value->setText(
+                QString::fromStdString(format_quantity(c.level(*source), level_unit(*source))));
         } else if (const Part* part = session_.design().circuit.find(name)) {
             knob.slider->setValue(qRound(100 * c.position(*part)));
             knob.value->setText(QStringLiteral("%1 %").arg(qRound(100 * c.position(*part))));

@@ -55,7 +55,8 @@ void Desk::work(Lane& lane) {
         lock.unlock();
         const Progress told = [&](std::string_view stage, double fraction) {
             const std::lock_guard inside(mutex_);
-            stage_ = QString::fromUtf8(stage.data(), static_cast<qsizetype>(stage.size())), fraction_ = fraction;
+            stage_ = QString::fromUtf8(stage.data(), static_cast<qsizetype>(stage.size())),
+            fraction_ = fraction;
             QMetaObject::invokeMethod(this, &Desk::progressed, Qt::QueuedConnection);
             return !lane.stop.load();
         };
@@ -77,7 +78,8 @@ void Desk::work(Lane& lane) {
 /// Tells the interface's thread once for all that arrived until it looks. The lock is held.
 void Desk::announce() {
     if (std::exchange(posted_, true)) return;
-    QMetaObject::invokeMethod(this, [this] { deliver(); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [this] { deliver(); }, Qt::QueuedConnection);
 }
 
 bool Desk::deliver() {

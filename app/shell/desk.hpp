@@ -27,9 +27,8 @@ class Desk : public QObject {
     void want(const Query& query, int urgency) {
         bool quick = false;
         if constexpr (requires { Query::quick; }) quick = Query::quick;
-        put(quick ? quick_ : patient_, {Query::name, query.key(), urgency, 0, [this, query](const Progress& told) {
-                                            store_.ask(query, told);
-                                        }});
+        put(quick ? quick_ : patient_, {Query::name, query.key(), urgency, 0,
+                                        [this, query](const Progress& told) { store_.ask(query, told); }});
     }
     void beginRound();  ///< something changed: what is not wanted again …
     void endRound();    ///< … until here is dropped

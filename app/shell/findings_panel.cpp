@@ -113,9 +113,8 @@ QWidget* FindingsPanel::card(const Finding& f) {
     if (f.known.empty()) {
         bool first = true;
         for (const Remedy& remedy : f.remedies) {
-            add(QString::fromStdString(remedy.label), first ? "primary" : "", [this, remedy] {
-                work(remedy);
-            });
+            add(QString::fromStdString(remedy.label), first ? "primary" : "",
+                [this, remedy] { work(remedy); });
             first = false;
         }
         if (f.severity != Severity::error || !f.remedies.empty())
@@ -142,7 +141,8 @@ QWidget* FindingsPanel::card(const Finding& f) {
 void FindingsPanel::work(const Remedy& remedy) {
     if (!remedy_.running()) session_.beginWork();
     remedy_.start([remedy, design = session_.design()](const Progress&) { return remedy.apply(design); },
-                  [this, label = QString::fromStdString(remedy.label), before = session_.design()](Result<Design> next) {
+                  [this, label = QString::fromStdString(remedy.label),
+                   before = session_.design()](Result<Design> next) {
                       session_.endWork();
                       if (session_.design() == before) session_.edit(std::move(next), label);
                   });

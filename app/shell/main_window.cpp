@@ -237,8 +237,9 @@ bool MainWindow::saveTo(const std::filesystem::path& path) {
 void MainWindow::writeExport(const QString& id, const std::filesystem::path& path) {
     const Export* what = find_export(id.toStdString());
     if (!what) return;
-    work([what, path](const Ask& ask, const KitSource& kit) { return what->write(ask, kit, path); },
-         tr("%1 written: %2").arg(QString::fromStdString(what->label), QString::fromStdString(path.string())));
+    work(
+        [what, path](const Ask& ask, const KitSource& kit) { return what->write(ask, kit, path); },
+        tr("%1 written: %2").arg(QString::fromStdString(what->label), QString::fromStdString(path.string())));
 }
 
 void MainWindow::writeKit(const std::filesystem::path& folder) {
@@ -253,12 +254,10 @@ void MainWindow::writeKit(const std::filesystem::path& folder) {
 /// Writes off the interface's thread, from the store; says how it went.
 void MainWindow::work(std::function<Result<void>(const Ask&, const KitSource&)> write, const QString& done) {
     banner(tr("writing …"));
-    exports_.start(
-        [write = std::move(write), &store = session_.store(),
-         kit = KitSource{session_.design(), session_.conditions(), session_.drawer()}](const Progress& progress) {
-            return write(Ask(store, progress), kit);
-        },
-        [this, done](Result<void> result) { reported(result, done); });
+    exports_.start([write = std::move(write), &store = session_.store(),
+                    kit = KitSource{session_.design(), session_.conditions(), session_.drawer()}](
+                       const Progress& progress) { return write(Ask(store, progress), kit); },
+                   [this, done](Result<void> result) { reported(result, done); });
 }
 
 bool MainWindow::mayReplace() {

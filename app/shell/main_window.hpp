@@ -40,7 +40,8 @@ class MainWindow : public QMainWindow {
     void openDemo(const QString& name);
     void offerUnsaved();  ///< asks about work that a killed program left
     bool saveTo(const std::filesystem::path& path);
-    void writeExport(const QString& id, const std::filesystem::path& path);  ///< the banner says when it is done
+    void writeExport(const QString& id,
+                     const std::filesystem::path& path);  ///< the banner says when it is done
     void writeKit(const std::filesystem::path& folder);
 
   protected:

@@ -41,7 +41,10 @@ class DrawerStep : public QUndoCommand {
 constexpr int frame = 6;  // ms that a change waits for quick results, so that they come in the same picture
 
 Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
-    : QObject(parent), drawer_(std::move(drawer)), drawer_items_(demo_stock()), design_(std::make_shared<Design>()) {
+    : QObject(parent),
+      drawer_(std::move(drawer)),
+      drawer_items_(demo_stock()),
+      design_(std::make_shared<Design>()) {
     if (drawer_)
         if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
     connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] {
@@ -148,7 +151,8 @@ Shown<Drawing> Session::stave() {
     const bool current = now.current() && layout_of_ == circuit_.digest();
     OperatingPoint readings;
     if (now) readings = *now;
-    if (!current && layout_of_ != circuit_.digest() && readings.nets.empty()) return {Answer<Drawing>(), false};
+    if (!current && layout_of_ != circuit_.digest() && readings.nets.empty())
+        return {Answer<Drawing>(), false};
     auto drawing = std::make_shared<const Result<Drawing>>(staveAt(readings));
     return {Answer<Drawing>(drawing), current};
 }
@@ -172,9 +176,7 @@ void Session::stopComputing() {
     emit progressChanged();
 }
 
-void Session::computeAgain() {
-    contentChanged(false);
-}
+void Session::computeAgain() { contentChanged(false); }
 
 void Session::settle() {
     for (int idle = 0; idle < 2;) {  // what arrived may make someone ask for more

@@ -37,9 +37,9 @@ class Shown {
 /// How soon a result is wanted: what is in view first, then what the workline shows, then the review.
 enum class Urgency { in_view, key_figure, review };
 
-/// One open design: its value, undo history, file, conditions, and the store of everything computed from them.
-/// Nothing is pushed: who shows a result asks for it when something changed or arrived, and gets the one before
-/// until it is there.
+/// One open design: its value, undo history, file, conditions, and the store of everything computed from
+/// them. Nothing is pushed: who shows a result asks for it when something changed or arrived, and gets the
+/// one before until it is there.
 class Session : public QObject {
     Q_OBJECT
   public:
@@ -75,8 +75,8 @@ class Session : public QObject {
     }
 
     // the queries that several ask for
-    RestQuery restQuery() const { return {circuit_, conditions_}; }         ///< as the conditions are
-    RunQuery runQuery() const { return {circuit_, conditions_}; }           ///< likewise, in the long run
+    RestQuery restQuery() const { return {circuit_, conditions_}; }  ///< as the conditions are
+    RunQuery runQuery() const { return {circuit_, conditions_}; }    ///< likewise, in the long run
     RunQuery freshRunQuery() const { return {circuit_, fresh(*circuit_, conditions_)}; }
     LightQuery lightQuery() const { return {circuit_, conditions_}; }
     PowerQuery powerQuery() const { return {circuit_, conditions_, design_->brief.end_brightness}; }

@@ -6,9 +6,9 @@
 #include <QPushButton>
 
 #include "app/shell/session.hpp"
+#include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
-#include "app/stations/station.hpp"
 
 namespace elkit {
 
@@ -16,7 +16,11 @@ namespace elkit {
 class Workline::Entry : public QPushButton {
   public:
     Entry(QString id, QString name, int number, Station* station, QWidget* parent)
-        : QPushButton(parent), station_(station), id_(std::move(id)), name_(std::move(name)), number_(number) {
+        : QPushButton(parent),
+          station_(station),
+          id_(std::move(id)),
+          name_(std::move(name)),
+          number_(number) {
         setObjectName(QStringLiteral("station"));
         setCheckable(true);
         setFocusPolicy(Qt::TabFocus);

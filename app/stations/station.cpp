@@ -24,8 +24,7 @@ Station::Station(Session& session, const QString& title, QWidget* parent)
     const auto follow = [this] {
         if (isVisible()) refresh();
     };
-    for (auto signal : {&Session::changed, &Session::arrived})
-        connect(&session_, signal, this, follow);
+    for (auto signal : {&Session::changed, &Session::arrived}) connect(&session_, signal, this, follow);
 }
 
 void Station::dim(QWidget* view, bool dimmed) {

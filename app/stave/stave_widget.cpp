@@ -264,8 +264,7 @@ void StaveWidget::editValue(const QString& designator) {
     const Part* part = session_.design().circuit.find(designator.toStdString());
     if (!part) return;
     editing_ = part->designator, renaming_.clear();
-    openEditor(QStringLiteral("value:") + designator,
-               QString::fromStdString(editable_value(*part)),
+    openEditor(QStringLiteral("value:") + designator, QString::fromStdString(editable_value(*part)),
                tr("value of %1").arg(designator));
 }
 

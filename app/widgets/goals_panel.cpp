@@ -1,8 +1,8 @@
 #include "app/widgets/goals_panel.hpp"
 
 #include <QComboBox>
-#include <QVBoxLayout>
 #include <QGridLayout>
+#include <QVBoxLayout>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
@@ -88,7 +88,8 @@ QWidget* GoalsPanel::choiceField(std::size_t block, const GoalInfo& goal) {
         goal.info.choices.empty() ? built_in_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
     for (const std::string& id : choices) {
         const std::string known = built_in_catalogue().name_of("", id);
-        box->addItem(QString::fromStdString(known.empty() ? goal.label_of(id) : known), QString::fromStdString(id));
+        box->addItem(QString::fromStdString(known.empty() ? goal.label_of(id) : known),
+                     QString::fromStdString(id));
     }
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);  // the card may be narrower
     box->setMinimumContentsLength(goal.wide ? 9 : 4);
@@ -105,8 +106,8 @@ QWidget* GoalsPanel::choiceField(std::size_t block, const GoalInfo& goal) {
 }
 
 QWidget* GoalsPanel::numberField(std::size_t block, const GoalInfo& goal) {
-    auto* field =
-        new QuantityEdit(QString::fromStdString(goal.info.label), goal.info.unit, goal.info.low, goal.info.high);
+    auto* field = new QuantityEdit(QString::fromStdString(goal.info.label), goal.info.unit, goal.info.low,
+                                   goal.info.high);
     field->setFixedWidth(px(goal.info.unit == Unit::count ? 48 : 74));
     connect(field, &QuantityEdit::valueEntered, this,
             [this, block, &goal](double value) { change(block, goal, value); });

@@ -29,8 +29,8 @@ class GoalsPanel : public QWidget {
     Session& session_;
     QString station_;
     QVBoxLayout* column_;
-    std::vector<std::string> shown_;                        ///< recipes of the blocks that have cards
-    std::vector<std::pair<QString, QWidget*>> fields_;      ///< goal and its field
+    std::vector<std::string> shown_;                    ///< recipes of the blocks that have cards
+    std::vector<std::pair<QString, QWidget*>> fields_;  ///< goal and its field
     std::vector<std::function<void()>> refreshers_;
 };
 

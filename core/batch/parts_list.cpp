@@ -100,8 +100,8 @@ Result<PartsList> PartsQuery::compute(const Ask& ask) const {
         if (!kind || kind->is(Role::bench)) continue;
         const Identity& identity = kind->identity;
         const double pieces = identity.pieces.empty() ? 1 : part.number(identity.pieces);
-        collector.add(drawer_key(part), shop_name(part), pieces, part.designator, marking_of(part), identity.spare,
-                      kind->marking == "bands");
+        collector.add(drawer_key(part), shop_name(part), pieces, part.designator, marking_of(part),
+                      identity.spare, kind->marking == "bands");
         const auto cell = cell_of(part, built_in_catalogue());
         if (!identity.also_key.empty() && !(cell && cell->endless()))
             collector.add(fill_words(identity.also_key, part), fill_words(identity.also_name, part), 1);

@@ -33,7 +33,8 @@ struct PartsList {
     int unknown = 0;      ///< lines without a price
 };
 
-/// Parts for one kit and for the batch, held against the drawer; with what the board adds, where there is one.
+/// Parts for one kit and for the batch, held against the drawer; with what the board adds, where there is
+/// one.
 struct PartsQuery {
     Keyed<Circuit> circuit;
     BoardChoices board;

@@ -44,14 +44,14 @@ struct BoardSide {
 
 /// A finished board, whatever made it. Stations, findings, steps and leaflet know this and no method.
 struct Board {
-    std::string method;  ///< id
+    std::string method;            ///< id
     double width = 0, height = 0;  ///< mm
     std::string size;              ///< "18 × 12 holes"
     std::vector<PlacedPin> pins;
     std::vector<std::string> on_wires;             ///< parts beside the board, joined by wires
     std::vector<std::vector<std::string>> groups;  ///< pins that the finished board joins, read back from it
-    std::vector<std::string> differences;          ///< from the circuit, in words; empty: the board is the circuit
-    std::vector<Neighbours> neighbours;            ///< nets between which solder must not flow
+    std::vector<std::string> differences;  ///< from the circuit, in words; empty: the board is the circuit
+    std::vector<Neighbours> neighbours;    ///< nets between which solder must not flow
     std::vector<BoardSide> sides;
     std::vector<BoardWork> works;
     std::vector<BoardMaterial> materials;

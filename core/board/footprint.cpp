@@ -17,7 +17,8 @@ constexpr double wire_pitch = 5.08;  // mm between the pads of wires
 Footprint read_one(const json& j) {
     Footprint f;
     f.id = j.at("id"), f.name = j.at("name");
-    for (const auto& pad : j.at("pads")) f.pads.push_back({pad.at("pin"), pad.at("at").at(0), pad.at("at").at(1)});
+    for (const auto& pad : j.at("pads"))
+        f.pads.push_back({pad.at("pin"), pad.at("at").at(0), pad.at("at").at(1)});
     const auto body = j.at("body").get<std::vector<double>>();
     f.body = {body.at(0), body.at(1), body.at(2), body.at(3)};
     f.height = j.at("height"), f.picture = j.at("picture");
@@ -37,7 +38,8 @@ const Footprint* choose(const Part& part) {
     if (!kind) return nullptr;
     for (const FootprintChoice& choice : kind->footprints) {
         const double value = choice.param.empty() ? 0 : value_of(part, choice.param);
-        if (choice.param.empty() || (value >= choice.from && value < choice.to)) return find_footprint(choice.id);
+        if (choice.param.empty() || (value >= choice.from && value < choice.to))
+            return find_footprint(choice.id);
     }
     return nullptr;
 }
@@ -77,15 +79,17 @@ const Footprint* find_footprint(std::string_view id) {
 Footprint footprint(const Part& part) {
     const Footprint* chosen = choose(part);
     if (!chosen)
-        return in_a_row(part, {"wires", "wires, a pad for each pin", {}, {-1.3, -1.3, 1.3, 1.3}, 4, "leads", true, 0},
-                        wire_pitch);
+        return in_a_row(
+            part, {"wires", "wires, a pad for each pin", {}, {-1.3, -1.3, 1.3, 1.3}, 4, "leads", true, 0},
+            wire_pitch);
     if (chosen->row > 0) return in_a_row(part, *chosen, chosen->row);
     Footprint f = *chosen;
     const PartKind& kind = *part_kind(part.kind);
     for (Pad& pad : f.pads) {
         std::size_t number = 0;
         std::from_chars(pad.pin.data(), pad.pin.data() + pad.pin.size(), number);
-        const std::string name = number >= 1 && number <= kind.pins.size() ? kind.pins[number - 1] : std::string();
+        const std::string name =
+            number >= 1 && number <= kind.pins.size() ? kind.pins[number - 1] : std::string();
         pad.pin = part.net(name).empty() ? std::string() : name;  // a pin left open is a leg without a net
     }
     return f;

@@ -18,10 +18,12 @@ std::string cell_caution(const Part& source) {
     const auto cell = cell_of(source, built_in_catalogue());
     if (!cell) return "";
     if (cell->chemistry == "lithium-ion")
-        return "Lithium cell: never short, puncture or heat it; charge only in a charger with protection, never "
+        return "Lithium cell: never short, puncture or heat it; charge only in a charger with protection, "
+               "never "
                "unattended.";
     if (cell->chemistry == "lithium coin" || cell->chemistry == "alkaline button")
-        return "Coin and button cells are deadly if swallowed: keep them from children, close the compartment with "
+        return "Coin and button cells are deadly if swallowed: keep them from children, close the "
+               "compartment with "
                "a screw.";
     return "Do not short the cells; a cell that gets warm comes out at once.";
 }
@@ -36,10 +38,11 @@ void add_neighbours(const Circuit& circuit, const Board& board, std::vector<Buil
         for (const Part& part : circuit.parts)
             if (is(part, Role::resistor) &&
                 std::minmax(part.pins[0].net, part.pins[1].net) == std::minmax(n.a, n.b))
-                g.text += fmt::format(" {} sits between them: {} on the ohms range is right.", part.designator,
-                                      format_quantity(part.number("value"), Unit::ohm));
+                g.text += fmt::format(" {} sits between them: {} on the ohms range is right.",
+                                      part.designator, format_quantity(part.number("value"), Unit::ohm));
         const std::string& place = n.places.front();
-        g.check = Check{CheckKind::silent, place.substr(0, place.find('|')), place.substr(place.find('|') + 1), {}};
+        g.check =
+            Check{CheckKind::silent, place.substr(0, place.find('|')), place.substr(place.find('|') + 1), {}};
     }
 }
 
@@ -73,10 +76,11 @@ void add_powered_checks(const Circuit& circuit, const Board& board, const Readin
     const Part* source = circuit.source();
     if (!source) return;
     const std::string &plus = source->net("+"), &minus = source->net("-");
-    auto& first = add_step(steps, "volts.supply", Phase::powered, 0,
-                           has_switch(circuit) ? "Put the cells in, switch on" : "Put the cells in",
-                           std::string(has_switch(circuit) ? "Polarity first, then the switch." : "Polarity first.") +
-                               (may_move(circuit) ? "" : " All lights come on at once."));
+    auto& first =
+        add_step(steps, "volts.supply", Phase::powered, 0,
+                 has_switch(circuit) ? "Put the cells in, switch on" : "Put the cells in",
+                 std::string(has_switch(circuit) ? "Polarity first, then the switch." : "Polarity first.") +
+                     (may_move(circuit) ? "" : " All lights come on at once."));
     first.check = Check{CheckKind::volts, board.probe(plus), board.probe(minus),
                         readings.between(plus, minus, "build.volts.supply", "battery voltage under load")};
     first.caution = cell_caution(*source);
@@ -92,8 +96,9 @@ void add_powered_checks(const Circuit& circuit, const Board& board, const Readin
         const std::string &a = part.pins[0].net, &b = part.pins[1].net;
         auto& s = add_step(steps, "volts." + part.designator, Phase::powered, 2,
                            fmt::format("Voltage across {}", part.designator), kind->build.hint);
-        s.check = Check{CheckKind::volts, board.probe(a), board.probe(b),
-                        readings.between(a, b, "build.volts." + part.designator, "voltage across " + part.designator)};
+        s.check = Check{
+            CheckKind::volts, board.probe(a), board.probe(b),
+            readings.between(a, b, "build.volts." + part.designator, "voltage across " + part.designator)};
         s.ref = "part:" + part.designator;
     }
 }

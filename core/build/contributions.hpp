@@ -16,7 +16,7 @@ void add_powered_checks(const Circuit& circuit, const Board& board, const Readin
 void add_closing(bool for_children, std::vector<BuildStep>& steps);
 
 /// A step of this id, to be filled further.
-BuildStep& add_step(std::vector<BuildStep>& steps, std::string id, Phase phase, double rank, std::string title,
-                    std::string text);
+BuildStep& add_step(std::vector<BuildStep>& steps, std::string id, Phase phase, double rank,
+                    std::string title, std::string text);
 
 }  // namespace elkit

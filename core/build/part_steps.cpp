@@ -56,7 +56,8 @@ class PartSteps {
     /// Holes from the first leg to the last, both counted.
     int span() const {
         const Footprint f = footprint(part_);
-        return f.pads.empty() ? 0 : static_cast<int>(std::abs(f.pads.back().x - f.pads.front().x) / 2.54 + 1.5);
+        return f.pads.empty() ? 0
+                              : static_cast<int>(std::abs(f.pads.back().x - f.pads.front().x) / 2.54 + 1.5);
     }
 
     std::string named() const {
@@ -74,21 +75,23 @@ class PartSteps {
     void prepare() {
         const BuildWords& w = kind_.build;
         const ParamInfo* info = kind_.param(kind_.value_key);
-        BuildStep& s = step(w.measure.empty() ? "prepare" : "measure", Phase::prepare, 1,
-                            fmt::format("Sort out {}: {}", part_.designator, value_text(part_)), words(w.prepare));
+        BuildStep& s =
+            step(w.measure.empty() ? "prepare" : "measure", Phase::prepare, 1,
+                 fmt::format("Sort out {}: {}", part_.designator, value_text(part_)), words(w.prepare));
         if (w.measure.empty() || !info) return;
         const double value = part_.number(kind_.value_key), tolerance = part_.number("tolerance");
         const std::string legs = w.measure_pins.size() == 2
                                      ? fmt::format("leg {}|leg {}", w.measure_pins[0], w.measure_pins[1])
                                      : "one leg|other leg";
-        s.check = Check{CheckKind::ohms, legs.substr(0, legs.find('|')), legs.substr(legs.find('|') + 1),
-                        Figure{"build." + s.id,
-                               "resistance of " + part_.designator,
-                               value,
-                               Unit::ohm,
-                               value * (1 - tolerance),
-                               value * (1 + tolerance),
-                               {fmt::format("{} ± {:.0f} %", format_quantity(value, Unit::ohm), 100 * tolerance)}}};
+        s.check =
+            Check{CheckKind::ohms, legs.substr(0, legs.find('|')), legs.substr(legs.find('|') + 1),
+                  Figure{"build." + s.id,
+                         "resistance of " + part_.designator,
+                         value,
+                         Unit::ohm,
+                         value * (1 - tolerance),
+                         value * (1 + tolerance),
+                         {fmt::format("{} ± {:.0f} %", format_quantity(value, Unit::ohm), 100 * tolerance)}}};
     }
 
     void solder() {
@@ -102,8 +105,8 @@ class PartSteps {
                 where += where.empty() ? "" : two ? " and " : ", ";
                 where += two ? pad->place : pad->pin + " into " + pad->place;
             }
-            text = fmt::format("{} {}. Tack one pin, press flush, then the {}.", two ? "Legs into" : "Pins:", where,
-                               pads_.size() > 2 ? "rest" : "other");
+            text = fmt::format("{} {}. Tack one pin, press flush, then the {}.",
+                               two ? "Legs into" : "Pins:", where, pads_.size() > 2 ? "rest" : "other");
         }
         std::string free;
         for (const PlacedPin* pad : pads_)
@@ -124,16 +127,17 @@ class PartSteps {
         const bool source = kind_.is(Role::source);
         BuildStep& s =
             step("wire", Phase::wire, source ? 10 : 5, fmt::format("Solder the {} leads", kind_.name),
-                 fmt::format("Cut two leads of {} mm² to {:.0f} mm, strip 4 mm, tin. Red into {}, black into {}.{}",
-                             format_quantity(area, Unit::none), length * 1000, pads_[0]->place, pads_[1]->place,
-                             source ? " Leave the cells out." : ""));
+                 fmt::format(
+                     "Cut two leads of {} mm² to {:.0f} mm, strip 4 mm, tin. Red into {}, black into {}.{}",
+                     format_quantity(area, Unit::none), length * 1000, pads_[0]->place, pads_[1]->place,
+                     source ? " Leave the cells out." : ""));
         s.polarity = words(kind_.build.polarity);
     }
 
     void last() {
-        BuildStep& s = step("plug", Phase::wire, 20,
-                            fmt::format("Plug in {}: {}", part_.designator, value_text(part_)),
-                            words(kind_.build.last));
+        BuildStep& s =
+            step("plug", Phase::wire, 20, fmt::format("Plug in {}: {}", part_.designator, value_text(part_)),
+                 words(kind_.build.last));
         s.caution = kind_.build.caution;
         s.polarity = words(kind_.build.polarity);
     }
@@ -149,15 +153,18 @@ class PartSteps {
 void add_part_steps(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps) {
     for (const Part& part : circuit.parts)
         if (part_kind(part.kind)) PartSteps(part, board, steps).add();
-    const auto first = std::min_element(steps.begin(), steps.end(), [](const BuildStep& a, const BuildStep& b) {
-        return std::pair(a.phase != Phase::solder, a.rank) < std::pair(b.phase != Phase::solder, b.rank);
-    });
+    const auto first =
+        std::min_element(steps.begin(), steps.end(), [](const BuildStep& a, const BuildStep& b) {
+            return std::pair(a.phase != Phase::solder, a.rank) < std::pair(b.phase != Phase::solder, b.rank);
+        });
     if (first != steps.end() && first->phase == Phase::solder && first->caution.empty())
         first->caution =
-            "The iron is at 350 °C and the fumes irritate: stand it in its holder, air the room, wash hands after.";
-    add_step(steps, "trim", Phase::solder, 1e6, "Cut the legs",
-             "Cut each leg just above its joint, then look at every joint through a magnifier: shiny, concave, no "
-             "bridge that is not in the plan.")
+            "The iron is at 350 °C and the fumes irritate: stand it in its holder, air the room, wash hands "
+            "after.";
+    add_step(
+        steps, "trim", Phase::solder, 1e6, "Cut the legs",
+        "Cut each leg just above its joint, then look at every joint through a magnifier: shiny, concave, no "
+        "bridge that is not in the plan.")
         .caution = "Cut legs fly: wear glasses, hold the leg while cutting.";
 }
 

@@ -6,10 +6,11 @@
 
 namespace elkit {
 
-BuildStep& add_step(std::vector<BuildStep>& steps, std::string id, Phase phase, double rank, std::string title,
-                    std::string text) {
+BuildStep& add_step(std::vector<BuildStep>& steps, std::string id, Phase phase, double rank,
+                    std::string title, std::string text) {
     BuildStep s;
-    s.id = std::move(id), s.phase = phase, s.rank = rank, s.title = std::move(title), s.text = std::move(text);
+    s.id = std::move(id), s.phase = phase, s.rank = rank, s.title = std::move(title),
+    s.text = std::move(text);
     return steps.emplace_back(std::move(s));
 }
 
@@ -18,18 +19,20 @@ void add_board_steps(const Board& board, std::vector<BuildStep>& steps) {
         const Phase phase = work.when == BoardWork::When::first  ? Phase::prepare
                             : work.when == BoardWork::When::join ? Phase::solder
                                                                  : Phase::wire;
-        BuildStep& s = add_step(steps, work.id, phase, work.when == BoardWork::When::join ? 1e5 : 0, work.title,
-                                work.text);
+        BuildStep& s = add_step(steps, work.id, phase, work.when == BoardWork::When::join ? 1e5 : 0,
+                                work.title, work.text);
         s.caution = work.caution, s.ref = work.ref;
     }
 }
 
 void add_closing(bool for_children, std::vector<BuildStep>& steps) {
     add_step(steps, "close", Phase::close, 0, "Close the case",
-             "Point of no return: every check above is ticked and in its band. Fix the board, lead the wires clear "
+             "Point of no return: every check above is ticked and in its band. Fix the board, lead the wires "
+             "clear "
              "of the lid, close.")
-        .caution =
-        for_children ? "For children: the battery compartment needs a screw, no small part may come loose." : "";
+        .caution = for_children
+                       ? "For children: the battery compartment needs a screw, no small part may come loose."
+                       : "";
 }
 
 std::string phase_name(Phase phase) {

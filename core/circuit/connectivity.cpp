@@ -61,8 +61,7 @@ std::vector<std::pair<std::string, std::string>> short_pairs(const Part& part) {
         for (const auto& [a, b] : pins) nets.emplace_back(part.net(a), part.net(b));
     };
     if (kind->is(Role::contact)) add(closed_as_drawn(part) ? kind->joined_closed : kind->joined_open);
-    if (kind->joined_param.empty() || part.number(kind->joined_param) < kind->joined_below)
-        add(kind->joined);
+    if (kind->joined_param.empty() || part.number(kind->joined_param) < kind->joined_below) add(kind->joined);
     return nets;
 }
 

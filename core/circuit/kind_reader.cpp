@@ -1,11 +1,11 @@
 // Reads data/catalogue/kinds.json.
+#include "circuit/kind_reader.hpp"
+
 #include <fmt/format.h>
 
 #include <limits>
 #include <map>
 #include <nlohmann/json.hpp>
-
-#include "circuit/kind_reader.hpp"
 
 namespace elkit {
 namespace {
@@ -60,9 +60,9 @@ Role role_of(const std::string& name) {
 
 Unit unit_of(const std::string& sign) {
     static const std::map<std::string_view, Unit> units{
-        {"Ω", Unit::ohm},    {"F", Unit::farad},  {"H", Unit::henry},          {"V", Unit::volt},
-        {"A", Unit::ampere}, {"W", Unit::watt},   {"s", Unit::second},         {"Hz", Unit::hertz},
-        {"m", Unit::metre},  {"h", Unit::hour},   {"mm²", Unit::square_metre}, {"count", Unit::count},
+        {"Ω", Unit::ohm},     {"F", Unit::farad}, {"H", Unit::henry},          {"V", Unit::volt},
+        {"A", Unit::ampere},  {"W", Unit::watt},  {"s", Unit::second},         {"Hz", Unit::hertz},
+        {"m", Unit::metre},   {"h", Unit::hour},  {"mm²", Unit::square_metre}, {"count", Unit::count},
         {"°C", Unit::celsius}};
     const auto found = units.find(sign);
     return found == units.end() ? Unit::none : found->second;  // T, K and the like stand in the meaning
@@ -79,16 +79,17 @@ Limit read_limit(const json& j) {
     l.what = j.at("what"), l.pins = j.at("pins").get<Texts>(), l.param = j.at("param");
     l.serious = j.value("severity", "error") == "error";
     l.station = j.value("station", "circuit");
-    l.advice = j.value(
-        "advice", "From fresh cells, everything switched on. Take a larger part, or ask less of it.");
+    l.advice =
+        j.value("advice", "From fresh cells, everything switched on. Take a larger part, or ask less of it.");
     return l;
 }
 
 Need read_need(const json& j) {
     using What = Need::What;
     static const std::map<std::string_view, What> whats{
-        {"capacitor", What::capacitor}, {"diode", What::diode}, {"hold", What::hold}, {"held", What::held},
-        {"tied", What::tied},           {"quiet", What::quiet}, {"used", What::used}, {"used_one", What::used_one}};
+        {"capacitor", What::capacitor}, {"diode", What::diode},      {"hold", What::hold},
+        {"held", What::held},           {"tied", What::tied},        {"quiet", What::quiet},
+        {"used", What::used},           {"used_one", What::used_one}};
     Need n;
     n.what = named(whats, j.at("need"));
     n.pin = j.value("pin", ""), n.to = j.value("to", ""), n.partner = j.value("partner", "");
@@ -110,7 +111,8 @@ Identity read_identity(const json& j) {
 
 BuildWords read_words(const json& j) {
     BuildWords w;
-    w.prepare = j.value("prepare", ""), w.solder = j.value("solder", ""), w.polarity = j.value("polarity", "");
+    w.prepare = j.value("prepare", ""), w.solder = j.value("solder", ""),
+    w.polarity = j.value("polarity", "");
     w.caution = j.value("caution", ""), w.last = j.value("last", ""), w.hint = j.value("hint", "");
     w.measure = j.value("measure", ""), w.measure_pins = j.value("measure_pins", Texts{});
     w.check = j.value("check", false), w.heat = j.value("heat", 0);
@@ -137,7 +139,8 @@ void read_electric(const json& j, PartKind& k) {
         k.direct_current = j.at("direct_current").get<std::vector<std::vector<std::string>>>();
     if (j.contains("supply")) {
         const json& s = j.at("supply");
-        k.supply = SupplyPins{s.at("plus"), s.at("minus"), s.at("low").get<Texts>(), s.at("high"), s.at("stops")};
+        k.supply =
+            SupplyPins{s.at("plus"), s.at("minus"), s.at("low").get<Texts>(), s.at("high"), s.at("stops")};
     }
     each(j, "limits", [&](const json& l) { k.limits.push_back(read_limit(l)); });
     each(j, "needs", [&](const json& n) { k.needs.push_back(read_need(n)); });
@@ -164,7 +167,8 @@ PartKind read_kind(const json& j) {
     k.identity = read_identity(j.at("identity"));
     if (j.contains("build")) k.build = read_words(j.at("build"));
     each(j, "footprints", [&](const json& f) {
-        k.footprints.push_back({f.at("id"), f.value("param", ""), f.value("from", 0.0), f.value("to", 1e300)});
+        k.footprints.push_back(
+            {f.at("id"), f.value("param", ""), f.value("from", 0.0), f.value("to", 1e300)});
     });
     for (const auto& p : j.at("params")) k.params.push_back(read_param(p));
     return k;

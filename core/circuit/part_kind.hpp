@@ -144,7 +144,7 @@ struct PartKind {
     struct Rest {
         std::string param, equals;
         double above = 0;
-    } rest;  ///< how a contact stands before anyone touches it
+    } rest;                                         ///< how a contact stands before anyone touches it
     std::vector<Joint> joined_open, joined_closed;  ///< pins that a contact joins in either state
     std::vector<Joint> joined;                      ///< pins with next to nothing between them,
     std::string joined_param;                       ///< if this parameter is below

@@ -60,8 +60,9 @@ std::string drawer_key(const Part& part) {
         const ParamInfo* info = kind->param(name);
         if (!info || !applies(part, *info) || !part.params.contains(name)) continue;
         if (part.params.at(name) == info->standard) continue;
-        key += "/" + (info->key == "tolerance" ? format_plain(100 * part.number(name)) + "%"
-                                               : format_plain(part.number(name)) + std::string(symbol(info->unit)));
+        key += "/" + (info->key == "tolerance"
+                          ? format_plain(100 * part.number(name)) + "%"
+                          : format_plain(part.number(name)) + std::string(symbol(info->unit)));
     }
     return key;
 }

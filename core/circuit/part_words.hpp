@@ -7,9 +7,9 @@
 
 namespace elkit {
 
-/// Fills a pattern such as "{value} resistor {rating}": each {word} by `more(word)` where that gives something,
-/// else by the part's parameter of that name in words; of a type, by its name in the catalogue. A word that
-/// nothing knows stays as it is.
+/// Fills a pattern such as "{value} resistor {rating}": each {word} by `more(word)` where that gives
+/// something, else by the part's parameter of that name in words; of a type, by its name in the catalogue. A
+/// word that nothing knows stays as it is.
 std::string fill_words(std::string_view pattern, const Part& part,
                        const std::function<std::string(const std::string&)>& more = {});
 

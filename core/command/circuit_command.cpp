@@ -11,8 +11,8 @@
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "quantity/format.hpp"
-#include "recipes/blocks.hpp"
 #include "quantity/parse.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {

@@ -174,7 +174,8 @@ Result<std::optional<Command>> goal_command(const std::string& line, const Desig
         for (const GoalInfo& goal : recipe.goals)
             for (const std::string& name : names_of(goal))
                 if (after_name(line, name))
-                    return Error{Fault::usage, name, "this design has no recipe", "a " + recipe.name + " made from goals"};
+                    return Error{Fault::usage, name, "this design has no recipe",
+                                 "a " + recipe.name + " made from goals"};
     return std::optional<Command>();
 }
 
@@ -321,8 +322,11 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
                      "a station, an action, or a part such as r1 = 82"};
     for (const auto& a : actions)
         if (a.station ? low == a.id || low == "go " + a.id : low == lower(a.label) || low == a.id)
-            return Command{a.station ? Command::Kind::station : Command::Kind::action, a.id,
-                           (a.station ? "go to " : "") + a.label, {}, {}};
+            return Command{a.station ? Command::Kind::station : Command::Kind::action,
+                           a.id,
+                           (a.station ? "go to " : "") + a.label,
+                           {},
+                           {}};
     auto world = world_command(line, design, conditions);
     if (!world) return world.error();
     if (world.value()) return *world.value();

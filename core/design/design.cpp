@@ -11,7 +11,8 @@ const StepRecord* Design::record(std::string_view step) const {
 StepRecord& Design::record_for(const std::string& step) {
     for (auto& r : records)
         if (r.step == step) return r;
-    return records.emplace_back(StepRecord{.step = step, .note = {}, .measured = {}, .time = {}, .extra = {}});
+    return records.emplace_back(
+        StepRecord{.step = step, .note = {}, .measured = {}, .time = {}, .extra = {}});
 }
 
 const Decision* Design::decision(std::string_view finding) const {

@@ -24,8 +24,8 @@ struct Brief {
 
 /// A recipe at work: its goals, what it owns, and what was set by hand since. recipes/blocks.hpp runs it.
 struct Block {
-    std::string recipe;                       ///< id
-    std::map<std::string, ParamValue> goals;  ///< but for those that parts say
+    std::string recipe;                        ///< id
+    std::map<std::string, ParamValue> goals;   ///< but for those that parts say
     std::map<std::string, std::string> parts;  ///< the recipe's name of a part → its designator here
     std::map<std::string, std::string> uses;   ///< likewise, of parts that it builds on and does not own
     std::map<std::string, std::string> nets;   ///< the recipe's name of a net → its name here
@@ -54,7 +54,7 @@ struct Decision {
 };
 
 struct BoardChoices {
-    std::string method = "pad";  ///< how it is made, an id of board/method.hpp
+    std::string method = "pad";    ///< how it is made, an id of board/method.hpp
     double columns = 0, rows = 0;  ///< holes; 0: as small as it gets
     Extra extra;
     bool operator==(const BoardChoices&) const = default;

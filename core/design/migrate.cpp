@@ -55,8 +55,9 @@ void blocks_from_recipe(Json& document) {
     for (int k = 1; k <= most; ++k) own("L" + std::to_string(k), "led");
     Json block = {{"recipe", "steady-light"}, {"goals", goals}, {"parts", parts}, {"nets", nets}};
     for (const auto& [key, value] : old.items()) {
-        static const std::string known[] = {"name",  "cell",     "cells",  "led",          "count",    "per_string",
-                                            "current", "rounding", "series", "one_resistor", "resistor", "switch"};
+        static const std::string known[] = {"name",   "cell",         "cells",    "led",
+                                            "count",  "per_string",   "current",  "rounding",
+                                            "series", "one_resistor", "resistor", "switch"};
         if (std::find(std::begin(known), std::end(known), key) == std::end(known)) block[key] = value;
     }
     document["blocks"] = Json::array({block});

@@ -269,8 +269,7 @@ class StavePainter {
         const std::string ref = "part:" + part.designator;
         const PartState& state = op_.part(part.designator);
         std::string value = value_text(part);
-        if (is(part, Role::contact))
-            value = part_kind(part.kind)->states[conditions_.closed(part)];
+        if (is(part, Role::contact)) value = part_kind(part.kind)->states[conditions_.closed(part)];
         const std::string amps =
             state.pins.empty()
                 ? ""
@@ -330,8 +329,7 @@ class StavePainter {
         }
         add_symbol(d_, part, x, y0, y1, middle, ya > yb, look_of(part));
         dots(part);
-        captions(part, x + (is(part, Role::light) ? caption_gap : 23),
-                 middle + 6);
+        captions(part, x + (is(part, Role::light) ? caption_gap : 23), middle + 6);
     }
 
     const Circuit& circuit_;

@@ -1,6 +1,5 @@
 #include "engine/band.hpp"
 
-
 #include <algorithm>
 #include <atomic>
 #include <mutex>

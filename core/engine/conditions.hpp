@@ -33,8 +33,7 @@ struct Conditions {
     /// What a supply or steady source gives [V or A]: as set here, else as in the design.
     double level(const Part& part) const {
         const auto found = levels.find(part.designator);
-        return found == levels.end() ? part.number(part_kind(part.kind)->level)
-                                     : found->second;
+        return found == levels.end() ? part.number(part_kind(part.kind)->level) : found->second;
     }
     bool operator==(const Conditions&) const = default;
 };

@@ -12,10 +12,9 @@ Figure power_figure(const Circuit& circuit, const OperatingPoint& op, const std:
         f.working = {"P = Σ V × I over its pins, from the operating point"};
         for (std::size_t k = 0; k < part->pins.size() && k < s.pins.size(); ++k) {
             const double volts = op.voltage(part->pins[k].net);
-            f.working.push_back(fmt::format("  {}: {} × {} = {}", part->pins[k].name,
-                                            format_quantity(volts, Unit::volt),
-                                            format_quantity(s.pins[k], Unit::ampere),
-                                            format_quantity(volts * s.pins[k], Unit::watt)));
+            f.working.push_back(fmt::format(
+                "  {}: {} × {} = {}", part->pins[k].name, format_quantity(volts, Unit::volt),
+                format_quantity(s.pins[k], Unit::ampere), format_quantity(volts * s.pins[k], Unit::watt)));
         }
         f.working.push_back("  = " + f.text());
         return f;
@@ -45,8 +44,8 @@ Figure current_figure(const Circuit& circuit, const OperatingPoint& op, const st
              {"into its pin " + pin + ", by its own curve at these voltages:"}};
     if (part)
         for (const Pin& p : part->pins)
-            f.working.push_back(
-                fmt::format("  {} on {}: {}", p.name, p.net, format_quantity(op.voltage(p.net), Unit::volt, 4)));
+            f.working.push_back(fmt::format("  {} on {}: {}", p.name, p.net,
+                                            format_quantity(op.voltage(p.net), Unit::volt, 4)));
     return f;
 }
 

@@ -7,10 +7,10 @@
 #include "circuit/connectivity.hpp"
 #include "circuit/part_kind.hpp"
 #include "engine/measure.hpp"
+#include "engine/models.hpp"
 #include "engine/newton.hpp"
 #include "engine/probe.hpp"
 #include "quantity/format.hpp"
-#include "engine/models.hpp"
 
 namespace elkit {
 

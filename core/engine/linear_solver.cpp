@@ -10,7 +10,7 @@ namespace {
 
 constexpr double lost_pivot = 1e-14;  // of the column's largest entry: nothing but rounding is left
 constexpr double weak_pivot = 1e-11;  // below it the factors are tried on a known vector
-constexpr double most_error = 100;   // of that vector: more, and what comes out says nothing
+constexpr double most_error = 100;    // of that vector: more, and what comes out says nothing
 constexpr double most_growth = 1e8;   // multiplier of a replayed order; half of the digits are left then
 
 }  // namespace

@@ -78,7 +78,8 @@ namespace {
 double most_volts(const Part& part, const Catalogue& catalogue, const Conditions& conditions) {
     if (const auto cell = cell_of(part, catalogue)) return part.number("count") * cell->open_circuit.at(1);
     if (has_level(part)) return conditions.level(part);
-    return std::max({std::abs(part.number("value")) + part.number("amplitude"), std::abs(part.number("high"))});
+    return std::max(
+        {std::abs(part.number("value")) + part.number("amplitude"), std::abs(part.number("high"))});
 }
 
 struct SourceEdge {
@@ -96,7 +97,8 @@ std::vector<SourceEdge> source_edges(const Circuit& circuit, const Catalogue& ca
         if (kind->is(Role::source))
             edges.push_back({&part, part.net("-"), part.net("+"), most_volts(part, catalogue, conditions)});
         if (kind->is(Role::contact))
-            for (const auto& [a, b] : kind->joined_closed) edges.push_back({nullptr, part.net(a), part.net(b), 0});
+            for (const auto& [a, b] : kind->joined_closed)
+                edges.push_back({nullptr, part.net(a), part.net(b), 0});
         for (const auto& [a, b] : kind->joined) edges.push_back({nullptr, part.net(a), part.net(b), 0});
     }
     return edges;

@@ -1,9 +1,9 @@
 #include "engine/newton.hpp"
 
-#include "quantity/stop.hpp"
-
 #include <algorithm>
 #include <cmath>
+
+#include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {

@@ -5,10 +5,10 @@
 
 #include "circuit/connectivity.hpp"
 #include "circuit/part_kind.hpp"
+#include "engine/models.hpp"
 #include "engine/newton.hpp"
 #include "engine/system.hpp"
 #include "engine/transient.hpp"
-#include "engine/models.hpp"
 
 namespace elkit {
 namespace {

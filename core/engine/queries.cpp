@@ -17,9 +17,8 @@ Conditions as_seen(const Circuit& circuit, const Conditions& c) {
         if (reads("switch")) {
             // a momentary contact is kept as pressed or not, any other as closed or not
             const auto set = c.switches.find(part.designator);
-            seen.switches[part.designator] = kind->is(Role::momentary)
-                                                 ? set != c.switches.end() && set->second
-                                                 : c.closed(part);
+            seen.switches[part.designator] =
+                kind->is(Role::momentary) ? set != c.switches.end() && set->second : c.closed(part);
         }
         if (reads("knob")) seen.knobs[part.designator] = c.position(part);
         if (reads("level") && has_level(part)) seen.levels[part.designator] = c.level(part);

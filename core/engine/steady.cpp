@@ -10,11 +10,11 @@
 
 #include "circuit/connectivity.hpp"
 #include "engine/measure.hpp"
+#include "engine/models.hpp"
 #include "engine/newton.hpp"
 #include "engine/probe.hpp"
 #include "engine/section.hpp"
 #include "engine/stepper.hpp"
-#include "engine/models.hpp"
 
 namespace elkit {
 namespace {

@@ -1,8 +1,9 @@
 #include "engine/stepper.hpp"
-#include "quantity/stop.hpp"
 
 #include <algorithm>
 #include <cmath>
+
+#include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {

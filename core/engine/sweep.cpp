@@ -10,8 +10,8 @@
 
 #include "circuit/part_kind.hpp"
 #include "quantity/format.hpp"
-#include "quantity/parse.hpp"
 #include "quantity/parallel.hpp"
+#include "quantity/parse.hpp"
 
 namespace elkit {
 
@@ -49,13 +49,11 @@ std::vector<Variable> variables(const Circuit& circuit) {
     if (read("lux")) all.push_back({"lux", "light, lx", Unit::none, 1, 10000, true});
     if (read("infrared")) all.push_back({"infrared", "infrared, W/m²", Unit::none, 0, 20});
     for (const Part& part : circuit.parts)
-        if (is_knob(part))
-            all.push_back({part.designator, part.designator + " position", Unit::none, 0, 1});
+        if (is_knob(part)) all.push_back({part.designator, part.designator + " position", Unit::none, 0, 1});
     for (const Part& part : circuit.parts)
         if (has_level(part)) {
             const double level = Conditions{}.level(part);
-            all.push_back({part.designator, part.designator + " level",
-                           level_unit(part), 0, 1.5 * level});
+            all.push_back({part.designator, part.designator + " level", level_unit(part), 0, 1.5 * level});
         }
     for (const Part& part : circuit.parts) {
         const PartKind* kind = part_kind(part.kind);

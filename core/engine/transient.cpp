@@ -7,13 +7,13 @@
 #include <numbers>
 
 #include "circuit/connectivity.hpp"
+#include "engine/models.hpp"
 #include "engine/newton.hpp"
 #include "engine/probe.hpp"
 #include "engine/repetition.hpp"
 #include "engine/stepper.hpp"
 #include "quantity/format.hpp"
 #include "quantity/stop.hpp"
-#include "engine/models.hpp"
 
 namespace elkit {
 namespace {

@@ -6,8 +6,8 @@
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
-#include "light/brightness.hpp"
 #include "circuit/part_kind.hpp"
+#include "light/brightness.hpp"
 #include "quantity/preferred.hpp"
 
 namespace elkit {
@@ -28,8 +28,9 @@ Result<Points> solve_points(const Ask& ask, const Keyed<Circuit>& circuit, const
         const Conditions& conditions;
         Corner corner;
     };
-    for (const Job& job : {Job{&p.now, c, {}}, Job{&p.now_high, c, most}, Job{&p.now_low, c, least},
-                           Job{&p.fresh, full, {}}, Job{&p.fresh_high, full, most}, Job{&p.fresh_low, full, least}}) {
+    for (const Job& job :
+         {Job{&p.now, c, {}}, Job{&p.now_high, c, most}, Job{&p.now_low, c, least}, Job{&p.fresh, full, {}},
+          Job{&p.fresh_high, full, most}, Job{&p.fresh_low, full, least}}) {
         *job.out = ask(RestQuery(circuit, job.conditions, job.corner));
         if (!*job.out) return job.out->error();
     }
@@ -85,8 +86,13 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
     if (!resistor) return r;
     if (s.resistor) r.resistor = resistor->designator;
     const std::string& d = resistor->designator;
-    r.resistance = {
-        "light.resistor." + d, "series resistor " + d, resistor->number("value"), Unit::ohm, {}, {}, {"the value of the part in the circuit"}};
+    r.resistance = {"light.resistor." + d,
+                    "series resistor " + d,
+                    resistor->number("value"),
+                    Unit::ohm,
+                    {},
+                    {},
+                    {"the value of the part in the circuit"}};
     r.resistor_power = {"light.power." + d,
                         "power in " + d + ", fresh",
                         p.fresh->part(d).power(),
@@ -98,7 +104,8 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
         std::swap(r.resistor_power.low, r.resistor_power.high);
     r.resistor_power.working = {
         "P = V × I in the resistor, from fresh cells",
-        fmt::format("  = {} × {} = {}; worst corner {}", format_quantity(p.fresh->part(d).voltage, Unit::volt),
+        fmt::format("  = {} × {} = {}; worst corner {}",
+                    format_quantity(p.fresh->part(d).voltage, Unit::volt),
                     format_quantity(p.fresh->part(d).current, Unit::ampere), r.resistor_power.text(),
                     format_quantity(*r.resistor_power.high, Unit::watt)),
         fmt::format("rated {}: {:.0f} % of it in the worst corner", rating_text(resistor->number("rating")),

@@ -1,7 +1,8 @@
-#include "circuit/part_kind.hpp"
 #include "light/strings.hpp"
 
 #include <algorithm>
+
+#include "circuit/part_kind.hpp"
 
 namespace elkit {
 

@@ -138,7 +138,8 @@ class EndWatch {
           end_brightness_(end_brightness),
           end_light_(luminance_for(end_brightness)) {}
 
-    Ending look(const DischargeSample* last, const DischargeSample& s, const OperatingPoint& op, bool lights) {
+    Ending look(const DischargeSample* last, const DischargeSample& s, const OperatingPoint& op,
+                bool lights) {
         Ending ending;
         if (last) {
             ending.consider(lights && s.light < end_light_, last->light, s.light, end_light_,
@@ -168,7 +169,8 @@ class EndWatch {
 Discharge for_ever(DischargeSample s) {
     Discharge d;
     d.samples.push_back(s);
-    d.hours = endless, d.charge_left = 1, d.energy_left = 1, d.average_light = 1, d.ended_by = "it does not empty";
+    d.hours = endless, d.charge_left = 1, d.energy_left = 1, d.average_light = 1,
+    d.ended_by = "it does not empty";
     return d;
 }
 

@@ -36,7 +36,8 @@ void fill_figures(SupplyRow& row, const Discharge& run, const OperatingPoint& fr
                       std::move(working)};
     };
     const auto lightness = [](double r) {
-        return fmt::format("CIE lightness of {:.3f} of this design's fresh light: {:.0f} %", r, 100 * perceived(r));
+        return fmt::format("CIE lightness of {:.3f} of this design's fresh light: {:.0f} %", r,
+                           100 * perceived(r));
     };
     const double last = ratio * run.samples.back().light;
     row.start = figure("start", "brightness fresh", 100 * perceived(ratio), Unit::percent,
@@ -106,8 +107,8 @@ void measure(const Ask& ask, SupplyRow& row, const Keyed<Circuit>& circuit, cons
     const double ratio = reference > 0 ? light / reference : 1;
     if (const auto [share, led] = hardest_driven(*circuit, op); share > 1 && !full->moves()) {
         row.reason = fmt::format("{} through {}, which may have {}",
-                                 format_quantity(op.part(led->designator).current, Unit::ampere), led->designator,
-                                 format_quantity(led->number("max_current"), Unit::ampere));
+                                 format_quantity(op.part(led->designator).current, Unit::ampere),
+                                 led->designator, format_quantity(led->number("max_current"), Unit::ampere));
         return;
     }
     row.possible = true;
@@ -174,11 +175,12 @@ Result<std::vector<SupplyRow>> SuppliesQuery::compute(const Ask& ask) const {
                     {},
                     {},
                     {fmt::format("{} × {} g", c.count, format_plain(cell.mass))}};
-        auto variant = row.present                             ? Result<Design>(design)
+        auto variant = row.present                          ? Result<Design>(design)
                        : policy == SupplyPolicy::same_parts ? same_parts(design, c.cell, c.count)
-                                                               : with_supply(design, c.cell, c.count);
+                                                            : with_supply(design, c.cell, c.count);
         if (variant)
-            measure(ask, row, row.present ? own : Keyed<Circuit>(variant.value().circuit), *this, cell, reference);
+            measure(ask, row, row.present ? own : Keyed<Circuit>(variant.value().circuit), *this, cell,
+                    reference);
         else
             row.reason = variant.error().found;
     }

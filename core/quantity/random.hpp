@@ -14,7 +14,7 @@ class Random {
         return z ^ (z >> 31);
     }
     int below(int n) { return static_cast<int>(next() % static_cast<std::uint64_t>(n)); }  ///< 0 … n − 1
-    double unit() { return static_cast<double>(next() >> 11) * 0x1.0p-53; }                ///< 0 … 1, 1 excluded
+    double unit() { return static_cast<double>(next() >> 11) * 0x1.0p-53; }  ///< 0 … 1, 1 excluded
 
   private:
     std::uint64_t state_;

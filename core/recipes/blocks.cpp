@@ -31,7 +31,9 @@ ParamValue standing(const Part& part, const std::string& key) {
     return part.number(key);
 }
 
-std::string hand_key(const std::string& designator, const std::string& param) { return designator + "." + param; }
+std::string hand_key(const std::string& designator, const std::string& param) {
+    return designator + "." + param;
+}
 std::string hand_pin(const std::string& designator, const std::string& pin) { return designator + ":" + pin; }
 
 /// A goal within what is declared; the standard in place of what is not.
@@ -76,7 +78,8 @@ class Placing {
                 ours.push_back(owned(part));
         std::map<std::string, std::string> still;
         for (const Part& part : sized.parts)
-            if (const auto at = block_.parts.find(part.designator); at != block_.parts.end()) still.insert(*at);
+            if (const auto at = block_.parts.find(part.designator); at != block_.parts.end())
+                still.insert(*at);
         auto& parts = out_.circuit.parts;
         const auto of_block = [&](const Part& p) {
             return std::any_of(block_.parts.begin(), block_.parts.end(),
@@ -139,7 +142,8 @@ class Placing {
     bool taken(const std::string& name) const { return names_.contains(name); }
     std::string next_free(const std::string& prefix) const {
         for (int n = 1;; ++n)
-            if (std::string name = prefix + std::to_string(n); !out_.circuit.find(name) && !taken(name)) return name;
+            if (std::string name = prefix + std::to_string(n); !out_.circuit.find(name) && !taken(name))
+                return name;
     }
 
     Design out_;
@@ -218,8 +222,7 @@ Result<Design> with_goal(const Design& design, std::size_t index, const std::str
 
 Result<Design> with_block(const Design& design, std::string_view id, const Goals& goals) {
     const Recipe* recipe = find_recipe(id);
-    if (!recipe)
-        return Error{Fault::usage, std::string(id), "there is no such recipe", "one of the recipes"};
+    if (!recipe) return Error{Fault::usage, std::string(id), "there is no such recipe", "one of the recipes"};
     Design out = design;
     Block block;
     block.recipe = recipe->id;
@@ -250,8 +253,8 @@ std::map<std::string, std::string> renamed_parts(const Circuit& before, const Ci
     if (before.parts.size() != after.parts.size()) return names;
     for (std::size_t k = 0; k < before.parts.size(); ++k) {
         const Part &a = before.parts[k], &b = after.parts[k];
-        if (a.designator != b.designator && a.kind == b.kind && a.pins == b.pins && !after.find(a.designator) &&
-            !before.find(b.designator))
+        if (a.designator != b.designator && a.kind == b.kind && a.pins == b.pins &&
+            !after.find(a.designator) && !before.find(b.designator))
             names[a.designator] = b.designator;
     }
     return names;
@@ -401,7 +404,8 @@ std::vector<Difference> differences(const Design& design) {
                 Difference d{k, part->designator, key, is, value, false, {}};
                 d.by_hand = block.by_hand.contains(hand_key(part->designator, key));
                 for (const GoalInfo& g : recipe->goals)
-                    if (g.mirrored() && g.mirror_param == key && wanted.designator.starts_with(g.mirror_parts))
+                    if (g.mirrored() && g.mirror_param == key &&
+                        wanted.designator.starts_with(g.mirror_parts))
                         d.mirrors = g.info.key;
                 all.push_back(std::move(d));
             }
@@ -411,14 +415,16 @@ std::vector<Difference> differences(const Design& design) {
 }
 
 Result<Design> settle_to_goals(const Design& design, const Difference& d) {
-    if (d.block >= design.blocks.size()) return Error{Fault::design, "/blocks", "the block is gone", no_recipe};
+    if (d.block >= design.blocks.size())
+        return Error{Fault::design, "/blocks", "the block is gone", no_recipe};
     Design out = design;
     out.blocks[d.block].by_hand.erase(hand_key(d.designator, d.param));
     return with_goals(out, d.block, goals_of(design, design.blocks[d.block]));
 }
 
 Result<Design> settle_to_part(const Design& design, const Difference& d) {
-    if (!d.mirrors) return Error{Fault::usage, d.designator, "no goal says this", "a value that a goal stands for"};
+    if (!d.mirrors)
+        return Error{Fault::usage, d.designator, "no goal says this", "a value that a goal stands for"};
     return with_goal(design, d.block, *d.mirrors, d.is);
 }
 
@@ -457,8 +463,10 @@ std::vector<GoalChange> declared_remedies(const Design& design, const std::strin
             Goals next = now;
             for (const auto& [key, value] : remedy.set) next.values[key] = value;
             for (const auto& [key, by] : remedy.add) next.values[key] = next.number(key) + by;
-            for (const auto& [key, most] : remedy.at_most) next.values[key] = std::min(next.number(key), most);
-            if (!(next == now) && check_goals(*recipe, next)) found.push_back({k, remedy.label, std::move(next)});
+            for (const auto& [key, most] : remedy.at_most)
+                next.values[key] = std::min(next.number(key), most);
+            if (!(next == now) && check_goals(*recipe, next))
+                found.push_back({k, remedy.label, std::move(next)});
         }
     }
     return found;

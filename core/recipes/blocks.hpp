@@ -18,7 +18,8 @@ Goals goals_of(const Design& design, const Block& block);
 Result<Design> with_goals(const Design& design, std::size_t block, const Goals& goals,
                           const Environment& environment = {});
 /// One goal changed. Errors as with_goals().
-Result<Design> with_goal(const Design& design, std::size_t block, const std::string& key, const ParamValue& value);
+Result<Design> with_goal(const Design& design, std::size_t block, const std::string& key,
+                         const ParamValue& value);
 
 /// A design with one more block, its recipe run. A supply that the design has is used, not doubled.
 Result<Design> with_block(const Design& design, std::string_view recipe, const Goals& goals);
@@ -57,13 +58,14 @@ struct GoalChange {
     std::string label;
     Goals goals;
 };
-std::vector<GoalChange> declared_remedies(const Design& design, const std::string& rule, const std::string& part);
+std::vector<GoalChange> declared_remedies(const Design& design, const std::string& rule,
+                                          const std::string& part);
 
 /// The block that owns or uses a part; nothing if none does.
 std::optional<std::size_t> block_of(const Design& design, std::string_view designator);
 
-/// The design fed by `count` × `cell` in place of its first source; blocks that it feeds are sized anew as they
-/// would be for it. Design error without a source; those of sizing.
+/// The design fed by `count` × `cell` in place of its first source; blocks that it feeds are sized anew as
+/// they would be for it. Design error without a source; those of sizing.
 Result<Design> with_supply(const Design& design, const std::string& cell, int count);
 
 }  // namespace elkit

@@ -77,7 +77,7 @@ struct Recipe {
     std::function<std::vector<Expectation>(const Goals&)> expect;
     std::function<std::vector<Variant>(const Goals&)> variants;
     std::function<bool(const Goals&)> works_at;  ///< whether the effort changes anything
-    std::function<Goals(Goals)> suited;  ///< as one would have them once the supply is another
+    std::function<Goals(Goals)> suited;          ///< as one would have them once the supply is another
 
     const GoalInfo* goal(std::string_view key) const;
     Goals standard() const;

@@ -47,15 +47,14 @@ Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environ
     auto answer = choose_resistor(q);
     if (!answer) return answer;
     auto& working = answer.value().working;
-    working.insert(
-        working.begin(),
-        {fmt::format("V supply, fresh and loaded = {} − {} × {} = {}",
-                     format_quantity(cells.voltage, Unit::volt), format_quantity(total, Unit::ampere),
-                     format_quantity(cells.resistance + contact, Unit::ohm),
-                     format_quantity(q.supply, Unit::volt)),
-         fmt::format("V LEDs = {} × {} at {}, from the LED's own curve", leds,
-                     format_quantity(q.leds_voltage / leds, Unit::volt),
-                     format_quantity(current, Unit::ampere))});
+    working.insert(working.begin(), {fmt::format("V supply, fresh and loaded = {} − {} × {} = {}",
+                                                 format_quantity(cells.voltage, Unit::volt),
+                                                 format_quantity(total, Unit::ampere),
+                                                 format_quantity(cells.resistance + contact, Unit::ohm),
+                                                 format_quantity(q.supply, Unit::volt)),
+                                     fmt::format("V LEDs = {} × {} at {}, from the LED's own curve", leds,
+                                                 format_quantity(q.leds_voltage / leds, Unit::volt),
+                                                 format_quantity(current, Unit::ampere))});
     return answer;
 }
 
@@ -149,7 +148,8 @@ std::vector<Variant> variants(const Goals& g) {
 /// A cell that does not limit itself wants a resistor.
 Goals suited(Goals g) {
     const CellType* cell = built_in_catalogue().cell(g.text("cell"));
-    if (cell && !cell->limits_itself && g.text("limiter") == "none") g.values["limiter"] = std::string("string");
+    if (cell && !cell->limits_itself && g.text("limiter") == "none")
+        g.values["limiter"] = std::string("string");
     return g;
 }
 

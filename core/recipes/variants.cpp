@@ -30,15 +30,16 @@ void free_choices(Block& block, const Sized& sized) {
 
 }  // namespace
 
-VariantsQuery::VariantsQuery(const Design& of, std::size_t which, const Conditions& under, std::vector<double> own)
+VariantsQuery::VariantsQuery(const Design& of, std::size_t which, const Conditions& under,
+                             std::vector<double> own)
     : block(which), conditions(as_seen(of.circuit, fresh(of.circuit, under))), owned(std::move(own)) {
     design.circuit = of.circuit, design.blocks = of.blocks;
 }
 
 Digest VariantsQuery::key() const {
     Digester d;
-    d << content_digest(design.circuit) << content_digest(design.blocks) << content_digest(conditions) << block
-      << owned;
+    d << content_digest(design.circuit) << content_digest(design.blocks) << content_digest(conditions)
+      << block << owned;
     return d.digest();
 }
 
@@ -96,7 +97,8 @@ Result<Design> with_variant(const Design& design, std::size_t block, const Varia
     if (block >= design.blocks.size())
         return Error{Fault::design, "/blocks", "there is no such block", "a block of a recipe"};
     const Recipe* recipe = find_recipe(design.blocks[block].recipe);
-    if (!recipe) return Error{Fault::design, "/blocks", "its recipe is not known", "a recipe of this version"};
+    if (!recipe)
+        return Error{Fault::design, "/blocks", "its recipe is not known", "a recipe of this version"};
     const Environment environment = environment_of(variant, owned);
     auto sized = recipe->size(variant.goals, environment);
     if (!sized) return sized.error();

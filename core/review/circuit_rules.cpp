@@ -61,8 +61,8 @@ void pin_open(const Evidence& e, std::vector<Finding>& out) {
             fmt::format("{} pin {} is open", part.designator, need.pin),
             "An input that nothing holds follows the nearest finger: it switches when it likes.", need.pin);
         if (!left_open(circuit, part, need.partner))
-            f.remedies.push_back(join_pin(fmt::format("Join {} to {}", need.pin, need.partner), part.designator,
-                                          need.pin, part.net(need.partner)));
+            f.remedies.push_back(join_pin(fmt::format("Join {} to {}", need.pin, need.partner),
+                                          part.designator, need.pin, part.net(need.partner)));
     });
     for_needs(circuit, Need::What::used_one, [&](const Part& part, const Need& need) {
         const bool open = std::all_of(need.pins.begin(), need.pins.end(),
@@ -85,8 +85,8 @@ void reset_open(const Evidence& e, std::vector<Finding>& out) {
         if (!left_open(*e.circuit, part, need.pin)) return;
         auto& f = add_finding(out, Severity::warning, "circuit", "part:" + part.designator,
                               fmt::format("{} {} is left open", part.designator, need.pin), need.advice);
-        f.remedies.push_back(join_pin(fmt::format("Tie {} to the supply", need.pin), part.designator, need.pin,
-                                      part.net(need.to)));
+        f.remedies.push_back(join_pin(fmt::format("Tie {} to the supply", need.pin), part.designator,
+                                      need.pin, part.net(need.to)));
     });
 }
 
@@ -104,7 +104,8 @@ void supply_capacitor(const Evidence& e, std::vector<Finding>& out) {
                         "keeps the supply still.",
                         value),
             need.words);
-        f.remedies.push_back(add_between("Add " + value, kind_with(Role::capacitor), need.value, plus, minus));
+        f.remedies.push_back(
+            add_between("Add " + value, kind_with(Role::capacitor), need.value, plus, minus));
     });
 }
 
@@ -112,15 +113,17 @@ void control_capacitor(const Evidence& e, std::vector<Finding>& out) {
     for_needs(*e.circuit, Need::What::quiet, [&](const Part& part, const Need& need) {
         if (!left_open(*e.circuit, part, need.pin)) return;
         const std::string value = format_quantity(need.value, Unit::farad);
-        auto& f = add_finding(out, Severity::note, "circuit", "part:" + part.designator,
-                              fmt::format("{} control pin has no capacitor", part.designator),
-                              fmt::format("{} from {} to ground keeps noise off the thresholds; many leave it "
-                                          "out on a quiet battery.",
-                                          value, need.pin));
+        auto& f =
+            add_finding(out, Severity::note, "circuit", "part:" + part.designator,
+                        fmt::format("{} control pin has no capacitor", part.designator),
+                        fmt::format("{} from {} to ground keeps noise off the thresholds; many leave it "
+                                    "out on a quiet battery.",
+                                    value, need.pin));
         f.remedies.push_back({fmt::format("Add {} at {}", value, need.pin),
                               [d = part.designator, need](const Design& design) -> Result<Design> {
                                   const Part* chip = design.circuit.find(d);
-                                  if (!chip) return Error{Fault::design, "part " + d, "it is gone", "a timer"};
+                                  if (!chip)
+                                      return Error{Fault::design, "part " + d, "it is gone", "a timer"};
                                   const std::string net =
                                       chip->net(need.pin).empty() ? d + "_CONT" : chip->net(need.pin);
                                   auto joined = join_pin("", d, need.pin, net).apply(design);
@@ -159,10 +162,11 @@ void gate_floats(const Evidence& e, std::vector<Finding>& out) {
             out, always ? Severity::error : Severity::warning, "circuit", "part:" + part.designator,
             fmt::format("{} pin {} floats{}", part.designator, need.pin,
                         always ? "" : " when the switches are open"),
-            stores ? "How long it holds rests on leakage, which varies a hundredfold with damp and fingers. A "
-                     "bleed resistor of 1–22 MΩ makes the time a value."
-                   : "No direct current can set its voltage, so a touch or damp board turns it on. A resistor "
-                     "holds it.",
+            stores
+                ? "How long it holds rests on leakage, which varies a hundredfold with damp and fingers. A "
+                  "bleed resistor of 1–22 MΩ makes the time a value."
+                : "No direct current can set its voltage, so a touch or damp board turns it on. A resistor "
+                  "holds it.",
             need.pin);
         f.remedies.push_back(
             add_between(fmt::format("Add {} from {} to {}", format_quantity(ohms, Unit::ohm), net, hold),
@@ -184,10 +188,11 @@ void coil_diode(const Evidence& e, std::vector<Finding>& out) {
     for_needs(*e.circuit, Need::What::diode, [&](const Part& part, const Need& need) {
         const std::string &a = part.net(need.pins.at(0)), &b = part.net(need.pins.at(1));
         if (!driven(*e.circuit, a, b) || between(*e.circuit, Role::blocks, a, b)) return;
-        auto& f = add_finding(out, Severity::error, "circuit", "part:" + part.designator,
-                              fmt::format("{} has no diode across its coil", part.designator),
-                              "When the transistor lets go, the coil drives its voltage far above the supply and "
-                              "breaks the transistor.");
+        auto& f =
+            add_finding(out, Severity::error, "circuit", "part:" + part.designator,
+                        fmt::format("{} has no diode across its coil", part.designator),
+                        "When the transistor lets go, the coil drives its voltage far above the supply and "
+                        "breaks the transistor.");
         f.remedies.push_back(add_between("Add a diode across it", kind_with(Role::blocks), 0, b, a));
     });
 }
@@ -196,21 +201,42 @@ void coil_diode(const Evidence& e, std::vector<Finding>& out) {
 
 std::vector<Rule> circuit_rules() {
     return {
-        {"pin-open", "a pin that leads nowhere though it matters", "an open input switches when it likes",
-         "pins and their nets", {}, pin_open},
-        {"gate-floats", "a gate or input whose voltage nothing sets", "it turns on by touch, damp or leakage",
-         "paths for direct current, also with the switches open; bleed of 1–22 MΩ is bench practice", {},
+        {"pin-open",
+         "a pin that leads nowhere though it matters",
+         "an open input switches when it likes",
+         "pins and their nets",
+         {},
+         pin_open},
+        {"gate-floats",
+         "a gate or input whose voltage nothing sets",
+         "it turns on by touch, damp or leakage",
+         "paths for direct current, also with the switches open; bleed of 1–22 MΩ is bench practice",
+         {},
          gate_floats},
-        {"reset-open", "a timer's reset left open", "a spike stops it now and then", "pins and their nets", {},
+        {"reset-open",
+         "a timer's reset left open",
+         "a spike stops it now and then",
+         "pins and their nets",
+         {},
          reset_open},
-        {"supply-capacitor", "a chip without a capacitor at its pins",
+        {"supply-capacitor",
+         "a chip without a capacitor at its pins",
          "switching currents shake its supply and thresholds",
-         "parts between its supply nets; 100 nF and 1 µF are what typical datasheets ask for", {},
+         "parts between its supply nets; 100 nF and 1 µF are what typical datasheets ask for",
+         {},
          supply_capacitor},
-        {"control-capacitor", "a timer's control pin left open", "noise reaches its thresholds",
-         "pins and their nets; 10 nF from typical datasheets", {}, control_capacitor},
-        {"coil-diode", "a driven coil without a diode", "its voltage breaks the transistor at switch-off",
-         "parts across the coil", {}, coil_diode},
+        {"control-capacitor",
+         "a timer's control pin left open",
+         "noise reaches its thresholds",
+         "pins and their nets; 10 nF from typical datasheets",
+         {},
+         control_capacitor},
+        {"coil-diode",
+         "a driven coil without a diode",
+         "its voltage breaks the transistor at switch-off",
+         "parts across the coil",
+         {},
+         coil_diode},
     };
 }
 

@@ -51,8 +51,8 @@ Answer<PartsList> Evidence::parts() const {
 const std::vector<Rule>& rules() {
     static const std::vector<Rule> all = [] {
         std::vector<Rule> list;
-        for (const auto& more : {light_rules(), circuit_rules(), recipe_rules(), stress_rules(), power_rules(),
-                                 making_rules()})
+        for (const auto& more :
+             {light_rules(), circuit_rules(), recipe_rules(), stress_rules(), power_rules(), making_rules()})
             list.insert(list.end(), more.begin(), more.end());
         return list;
     }();
@@ -88,7 +88,8 @@ Digest JudgementQuery::key() const {
 
 Result<std::vector<Finding>> JudgementQuery::compute(const Ask& ask) const {
     std::vector<Finding> found;
-    rule->find(Evidence(*subject->design, subject->circuit, subject->conditions, subject->drawer, ask), found);
+    rule->find(Evidence(*subject->design, subject->circuit, subject->conditions, subject->drawer, ask),
+               found);
     for (Finding& f : found) {
         f.rule = rule->id;
         f.id = f.ref.empty() ? rule->id : rule->id + ":" + f.ref.substr(f.ref.find(':') + 1);
@@ -109,8 +110,8 @@ std::vector<Finding> settled(std::vector<Finding> all, const Design& design) {
 std::vector<Finding> review(const Ask& ask, const Design& design, const Conditions& conditions,
                             const Keyed<std::vector<DrawerItem>>& drawer) {
     std::vector<Finding> all;
-    const auto subject =
-        std::make_shared<const Case>(std::make_shared<const Design>(design), design.circuit, conditions, drawer);
+    const auto subject = std::make_shared<const Case>(std::make_shared<const Design>(design), design.circuit,
+                                                      conditions, drawer);
     for (const Rule& rule : rules())
         if (const auto found = ask(JudgementQuery{&rule, subject}))
             all.insert(all.end(), found->begin(), found->end());

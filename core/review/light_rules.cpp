@@ -85,19 +85,19 @@ void led_current(const Evidence& e, std::vector<Finding>& out) {
         const double typical = op->part(part.designator).current, high = worst->part(part.designator).current;
         if (!(limit > 0) || high <= limit) continue;
         const bool sure = typical > limit;
-        auto& f =
-            add_finding(out, sure ? Severity::error : Severity::warning, "light", "part:" + part.designator,
-                        sure ? fmt::format("{} gets {}, it may have {}", part.designator, amps(typical),
-                                           amps(limit))
-                             : fmt::format("{} may get {} in the worst corner, its limit is {}",
-                                           part.designator, amps(high), amps(limit)),
-                        "From fresh cells. Above its rating an LED ages fast and may die at once.");
-        add_raised_resistor(e, part.designator,
-                            [d = part.designator, limit, c = e.fresh](const Circuit& circuit) {
-                                const auto trial = operating_point(circuit, built_in_catalogue(), c, {-1, -1, 0});
-                                return trial && trial.value().part(d).current <= limit;
-                            },
-                            f);
+        auto& f = add_finding(
+            out, sure ? Severity::error : Severity::warning, "light", "part:" + part.designator,
+            sure ? fmt::format("{} gets {}, it may have {}", part.designator, amps(typical), amps(limit))
+                 : fmt::format("{} may get {} in the worst corner, its limit is {}", part.designator,
+                               amps(high), amps(limit)),
+            "From fresh cells. Above its rating an LED ages fast and may die at once.");
+        add_raised_resistor(
+            e, part.designator,
+            [d = part.designator, limit, c = e.fresh](const Circuit& circuit) {
+                const auto trial = operating_point(circuit, built_in_catalogue(), c, {-1, -1, 0});
+                return trial && trial.value().part(d).current <= limit;
+            },
+            f);
         add_goal_remedies(e, "led-current", part.designator, f);
         return;
     }
@@ -227,27 +227,59 @@ void eye_caution(const Evidence& e, std::vector<Finding>& out) {
 
 std::vector<Rule> light_rules() {
     return {
-        {"circuit", "what keeps the circuit from being solved", "nothing can be computed from it",
-         "connectivity of the parts", {On::conditions}, circuit_faults},
-        {"led-reversed", "an LED or diode turned the wrong way", "its string stays dark",
-         "operating point, fresh cells", {On::conditions}, led_reversed},
-        {"no-resistor", "an LED with nothing to limit its current",
+        {"circuit",
+         "what keeps the circuit from being solved",
+         "nothing can be computed from it",
+         "connectivity of the parts",
+         {On::conditions},
+         circuit_faults},
+        {"led-reversed",
+         "an LED or diode turned the wrong way",
+         "its string stays dark",
+         "operating point, fresh cells",
+         {On::conditions},
+         led_reversed},
+        {"no-resistor",
+         "an LED with nothing to limit its current",
          "on a cell of low resistance the LED's bin decides; a coin cell limits itself",
-         "operating point over LED bins", {On::conditions, On::blocks}, no_resistor},
-        {"led-current", "an LED over its rating", "it ages fast or dies at once",
+         "operating point over LED bins",
+         {On::conditions, On::blocks},
+         no_resistor},
+        {"led-current",
+         "an LED over its rating",
+         "it ages fast or dies at once",
          "operating point in the worst corner: low forward voltage, low resistors, fresh cells",
-         {On::conditions, On::blocks}, led_current},
-        {"headroom", "less than 0.5 V or 15 % of the supply across a resistor",
+         {On::conditions, On::blocks},
+         led_current},
+        {"headroom",
+         "less than 0.5 V or 15 % of the supply across a resistor",
          "the current then follows the LED's bin and the battery",
-         "operating point, fresh cells; the limits are bench practice", {On::conditions, On::blocks}, headroom},
-        {"sag", "less than 55 % of the fresh current at half battery",
+         "operating point, fresh cells; the limits are bench practice",
+         {On::conditions, On::blocks},
+         headroom},
+        {"sag",
+         "less than 55 % of the fresh current at half battery",
          "the light fades long before the cells are empty",
-         "operating point at half battery; the limit is bench practice", {On::conditions, On::blocks}, sag},
-        {"resistor-rating", "a resistor above half of its rating", "it gets too hot to touch and drifts",
-         "worst-corner power; twice the power is bench practice", {On::conditions}, resistor_rating},
-        {"shared-resistor", "strings that share one resistor", "they share the current unequally",
-         "operating point with one string of low-voltage LEDs", {On::conditions, On::blocks}, shared_resistor},
-        {"eyes", "bright, violet or infrared light", "it can hurt eyes", "the LED type's caution", {},
+         "operating point at half battery; the limit is bench practice",
+         {On::conditions, On::blocks},
+         sag},
+        {"resistor-rating",
+         "a resistor above half of its rating",
+         "it gets too hot to touch and drifts",
+         "worst-corner power; twice the power is bench practice",
+         {On::conditions},
+         resistor_rating},
+        {"shared-resistor",
+         "strings that share one resistor",
+         "they share the current unequally",
+         "operating point with one string of low-voltage LEDs",
+         {On::conditions, On::blocks},
+         shared_resistor},
+        {"eyes",
+         "bright, violet or infrared light",
+         "it can hurt eyes",
+         "the LED type's caution",
+         {},
          eye_caution},
     };
 }

@@ -34,8 +34,8 @@ void board_size(const Evidence& e, std::vector<Finding>& out) {
     const double w = e.design.brief.width, h = e.design.brief.height;
     if (!board || board->fits(w, h)) return;
     add_finding(out, Severity::error, "board", "field:board",
-                fmt::format("The board is {:.0f} × {:.0f} mm, the brief leaves {:.0f} × {:.0f} mm", board->width,
-                            board->height, w, h),
+                fmt::format("The board is {:.0f} × {:.0f} mm, the brief leaves {:.0f} × {:.0f} mm",
+                            board->width, board->height, w, h),
                 "It will not go into its case.");
 }
 
@@ -94,27 +94,46 @@ void to_buy(const Evidence& e, std::vector<Finding>& out) {
         if (line.packs > 0)
             names += (names.empty() ? "" : ", ") +
                      fmt::format("{:.0f} {} {}", line.packs, line.packs > 1 ? "packs" : "pack", line.name);
-    add_finding(out, Severity::note, "batch", "field:buy",
-                fmt::format("Buy for {:.2f} before the batch of {:.0f}", parts->to_spend.value,
-                            e.design.brief.kits),
-                names + ".");
+    add_finding(
+        out, Severity::note, "batch", "field:buy",
+        fmt::format("Buy for {:.2f} before the batch of {:.0f}", parts->to_spend.value, e.design.brief.kits),
+        names + ".");
 }
 
 }  // namespace
 
 std::vector<Rule> making_rules() {
     return {
-        {"board-fault", "parts that do not fit, or a layout that differs from the circuit",
-         "the board would not work", "connections read back from the finished board",
-         {On::board, On::conditions}, board_fault},
-        {"board-size", "a board larger than the brief leaves room for", "it will not go into its case",
-         "the board against the brief", {On::board, On::brief}, board_size},
-        {"reading", "a bench reading outside its band", "something is wrong before the next step hides it",
-         "engine over LED bins, tolerances and cells", {On::board, On::readings}, reading_outside},
-        {"cost", "parts above the cost ceiling or without a price", "the kit earns nothing",
-         "the drawer's prices", {On::board, On::batch, On::brief}, cost},
-        {"buy", "what the drawer lacks for the batch", "the batch stops half way",
-         "parts list against the drawer", {On::board, On::batch}, to_buy},
+        {"board-fault",
+         "parts that do not fit, or a layout that differs from the circuit",
+         "the board would not work",
+         "connections read back from the finished board",
+         {On::board, On::conditions},
+         board_fault},
+        {"board-size",
+         "a board larger than the brief leaves room for",
+         "it will not go into its case",
+         "the board against the brief",
+         {On::board, On::brief},
+         board_size},
+        {"reading",
+         "a bench reading outside its band",
+         "something is wrong before the next step hides it",
+         "engine over LED bins, tolerances and cells",
+         {On::board, On::readings},
+         reading_outside},
+        {"cost",
+         "parts above the cost ceiling or without a price",
+         "the kit earns nothing",
+         "the drawer's prices",
+         {On::board, On::batch, On::brief},
+         cost},
+        {"buy",
+         "what the drawer lacks for the batch",
+         "the batch stops half way",
+         "parts list against the drawer",
+         {On::board, On::batch},
+         to_buy},
     };
 }
 

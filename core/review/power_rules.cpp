@@ -79,12 +79,13 @@ void run_time(const Evidence& e, std::vector<Finding>& out) {
         sure ? fmt::format("It runs {}, the brief asks for {}", f.text(), format_quantity(wanted, Unit::hour))
              : fmt::format("Some units run {} only, the brief asks for {}", format_quantity(low, Unit::hour),
                            format_quantity(wanted, Unit::hour)),
-        fmt::format("Ended by: {}; {:.0f} % of the energy is still in the cells then.", power->typical.ended_by,
-                    power->energy_left.value));
+        fmt::format("Ended by: {}; {:.0f} % of the energy is still in the cells then.",
+                    power->typical.ended_by, power->energy_left.value));
     for (std::size_t k = 0; sure && k < e.design.blocks.size(); ++k) {
         const Recipe* recipe = find_recipe(e.design.blocks[k].recipe);
         const GoalInfo* effort = recipe ? recipe->goal(recipe->effort) : nullptr;
-        if (!effort || (recipe->works_at && !recipe->works_at(goals_of(e.design, e.design.blocks[k])))) continue;
+        if (!effort || (recipe->works_at && !recipe->works_at(goals_of(e.design, e.design.blocks[k]))))
+            continue;
         finding.remedies.push_back(
             {fmt::format("Lower the {} until it lasts", effort->info.label),
              [k, key = effort->info.key, c = e.fresh](const Design& d) { return slow_down(d, k, key, c); }});
@@ -99,8 +100,8 @@ void wire_rating(const Evidence& e, std::vector<Finding>& out) {
     const Catalogue& catalogue = built_in_catalogue();
     const WireType& wire = catalogue.wire_at_least(area);
     const auto thicker = [&](double wanted) {
-        return set_param(fmt::format("Use {} mm² leads", format_quantity(wanted, Unit::none)), source->designator,
-                         "lead_area", wanted);
+        return set_param(fmt::format("Use {} mm² leads", format_quantity(wanted, Unit::none)),
+                         source->designator, "lead_area", wanted);
     };
     if (current > wire.max_current) {
         auto& f =
@@ -133,11 +134,12 @@ void wire_rating(const Evidence& e, std::vector<Finding>& out) {
 void supply_limit(const Evidence& e, std::vector<Finding>& out) {
     const auto span = supply_span(*e.circuit, built_in_catalogue(), {});
     if (!span || span->volts <= highest_supply) return;
-    add_finding(out, Severity::error, "power", "part:" + span->parts.front(),
-                fmt::format("{} gives {}: refused above 60 V DC", fmt::format("{}", fmt::join(span->parts, " with ")),
-                            format_quantity(span->volts, Unit::volt)),
-                "Such voltages can kill. Use a ready-made certified supply and leave the wiring to a licensed "
-                "electrician and the local code.");
+    add_finding(
+        out, Severity::error, "power", "part:" + span->parts.front(),
+        fmt::format("{} gives {}: refused above 60 V DC", fmt::format("{}", fmt::join(span->parts, " with ")),
+                    format_quantity(span->volts, Unit::volt)),
+        "Such voltages can kill. Use a ready-made certified supply and leave the wiring to a licensed "
+        "electrician and the local code.");
 }
 
 void coin_caution(const Evidence& e, std::vector<Finding>& out) {
@@ -160,18 +162,36 @@ void coin_caution(const Evidence& e, std::vector<Finding>& out) {
 
 std::vector<Rule> power_rules() {
     return {
-        {"supply-limit", "supplies above 60 V DC, alone or in a row", "it can kill; only low voltage is handled here",
-         "open-circuit voltages, fresh; 60 V DC is the limit of extra-low voltage in IEC 61140", {}, supply_limit},
-        {"cell-rate", "a cell or supply asked for more than it can give",
-         "it sags, loses capacity or switches off", "long run, fresh cells",
-         {On::conditions, On::blocks}, cell_rate},
-        {"run-time", "a run time under the brief", "the gadget goes dark too early",
-         "discharge of the cells through the circuit", {On::conditions, On::brief, On::blocks}, run_time},
-        {"wire-rating", "leads over their rating, or more than 3 % of the supply lost in them",
-         "thin leads get warm and lose volts", "long run and copper's resistance; 3 % is bench practice",
-         {On::conditions}, wire_rating},
-        {"cell-caution", "cells that need care", "swallowed coin cells and shorted lithium cells injure",
-         "the cell's chemistry", {On::brief}, coin_caution},
+        {"supply-limit",
+         "supplies above 60 V DC, alone or in a row",
+         "it can kill; only low voltage is handled here",
+         "open-circuit voltages, fresh; 60 V DC is the limit of extra-low voltage in IEC 61140",
+         {},
+         supply_limit},
+        {"cell-rate",
+         "a cell or supply asked for more than it can give",
+         "it sags, loses capacity or switches off",
+         "long run, fresh cells",
+         {On::conditions, On::blocks},
+         cell_rate},
+        {"run-time",
+         "a run time under the brief",
+         "the gadget goes dark too early",
+         "discharge of the cells through the circuit",
+         {On::conditions, On::brief, On::blocks},
+         run_time},
+        {"wire-rating",
+         "leads over their rating, or more than 3 % of the supply lost in them",
+         "thin leads get warm and lose volts",
+         "long run and copper's resistance; 3 % is bench practice",
+         {On::conditions},
+         wire_rating},
+        {"cell-caution",
+         "cells that need care",
+         "swallowed coin cells and shorted lithium cells injure",
+         "the cell's chemistry",
+         {On::brief},
+         coin_caution},
     };
 }
 

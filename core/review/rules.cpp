@@ -17,7 +17,8 @@ Finding& add_finding(std::vector<Finding>& out, Severity severity, std::string s
     return out.emplace_back(std::move(f));
 }
 
-void add_goal_remedies(const Evidence& e, const std::string& rule, const std::string& part, Finding& finding) {
+void add_goal_remedies(const Evidence& e, const std::string& rule, const std::string& part,
+                       Finding& finding) {
     for (GoalChange& change : declared_remedies(e.design, rule, part))
         finding.remedies.push_back({change.label, [change](const Design& design) {
                                         return with_goals(design, change.block, change.goals);
@@ -56,12 +57,13 @@ Remedy add_between(std::string label, const std::string& kind, double value, con
 }
 
 Remedy turn_round(const std::string& designator) {
-    return circuit_remedy("Turn " + designator + " round", [designator](Circuit& circuit) -> std::optional<Error> {
-        auto turned = flip_part(circuit, designator);
-        if (!turned) return turned.error();
-        circuit = std::move(turned).value();
-        return {};
-    });
+    return circuit_remedy("Turn " + designator + " round",
+                          [designator](Circuit& circuit) -> std::optional<Error> {
+                              auto turned = flip_part(circuit, designator);
+                              if (!turned) return turned.error();
+                              circuit = std::move(turned).value();
+                              return {};
+                          });
 }
 
 void add_raised_resistor(const Evidence& e, const std::string& part, std::function<bool(const Circuit&)> fits,

@@ -24,7 +24,8 @@ void add_goal_remedies(const Evidence& e, const std::string& rule, const std::st
 
 /// A remedy that changes the circuit; `change` gets a copy and returns what is wrong, if anything.
 Remedy circuit_remedy(std::string label, std::function<std::optional<Error>(Circuit&)> change);
-Remedy set_param(std::string label, const std::string& designator, const std::string& key, const ParamValue& value);
+Remedy set_param(std::string label, const std::string& designator, const std::string& key,
+                 const ParamValue& value);
 /// Adds a part of a kind with two pins between two nets.
 Remedy add_between(std::string label, const std::string& kind, double value, const std::string& first,
                    const std::string& second);

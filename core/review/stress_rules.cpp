@@ -64,10 +64,11 @@ void part_rating(const Evidence& e, std::vector<Finding>& out) {
             for (const std::string& pin : pins) {
                 const double value = borne(*run, part, limit, pin);
                 if (!(most > 0) || value <= most) continue;
-                const bool peak = limit.reading == Limit::Reading::lasting || limit.reading == Limit::Reading::across;
+                const bool peak =
+                    limit.reading == Limit::Reading::lasting || limit.reading == Limit::Reading::across;
                 const Unit unit = unit_of(limit.reading);
-                const std::string what =
-                    fill_words(limit.what, part, [&](const std::string& word) { return word == "pin" ? pin : ""; });
+                const std::string what = fill_words(
+                    limit.what, part, [&](const std::string& word) { return word == "pin" ? pin : ""; });
                 add_finding(out, limit.serious ? Severity::error : Severity::warning, limit.station,
                             "part:" + part.designator,
                             fmt::format("{}: {} {}{}, it may have {}", part.designator, what,
@@ -101,12 +102,13 @@ void pulsed_led(const Evidence& e, std::vector<Finding>& out) {
                          : fmt::format("{} peaks at {}, pulses may reach {}", part.designator,
                                        amps(run->lasting(part.designator, "a")), amps(pulse_share * limit)),
             "Above its rating an LED ages fast and may die at once.");
-        add_raised_resistor(e, part.designator,
-                            [led = part.designator, on](const Circuit& circuit) {
-                                const auto trial = long_run(circuit, built_in_catalogue(), on);
-                                return trial && !led_overdriven(*circuit.find(led), trial.value());
-                            },
-                            f);
+        add_raised_resistor(
+            e, part.designator,
+            [led = part.designator, on](const Circuit& circuit) {
+                const auto trial = long_run(circuit, built_in_catalogue(), on);
+                return trial && !led_overdriven(*circuit.find(led), trial.value());
+            },
+            f);
     }
 }
 
@@ -130,7 +132,8 @@ void led_reverse_voltage(const Evidence& e, std::vector<Finding>& out) {
     const auto run = e.run();
     if (!run) return;
     for (const Part& part : e.circuit->parts) {
-        const LedType* type = is(part, Role::diode_light) ? built_in_catalogue().led(part.text("type")) : nullptr;
+        const LedType* type =
+            is(part, Role::diode_light) ? built_in_catalogue().led(part.text("type")) : nullptr;
         if (!type) continue;
         const double back = -run->between(part.net("a"), part.net("k")).first;
         if (back <= type->reverse_voltage) continue;
@@ -186,7 +189,8 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
                                             volts(range.low), 100 * left),
             range.stops ? "Below its lowest supply it stops or misbehaves, and the rest of the cells is lost."
                         : "Below it, it works weakly or not at all.");
-        add_types_that_work(part, *part_kind(part.kind)->supply, std::min(least, 0.999 * range.low), fresh, f);
+        add_types_that_work(part, *part_kind(part.kind)->supply, std::min(least, 0.999 * range.low), fresh,
+                            f);
         const Part* source = e.circuit->source();
         if (is(*source, Role::cells))
             f.remedies.push_back(
@@ -212,24 +216,42 @@ void standby_drain(const Evidence& e, std::vector<Finding>& out) {
 
 std::vector<Rule> stress_rules() {
     return {
-        {"electrolytic-reversed", "an electrolytic capacitor the wrong way round", "it leaks and may burst",
+        {"electrolytic-reversed",
+         "an electrolytic capacitor the wrong way round",
+         "it leaks and may burst",
          "lowest voltage across it over a cycle, fresh cells; 0.3 V is what its oxide stands",
-         {On::conditions}, electrolytic_reversed},
-        {"part-rating", "a part over its current, voltage or power",
+         {On::conditions},
+         electrolytic_reversed},
+        {"part-rating",
+         "a part over its current, voltage or power",
          "it overheats, saturates or breaks down; contacts burn, outputs sag",
          "steady state or its peaks over a cycle, fresh cells, everything on, against the limits of its kind",
-         {On::conditions}, part_rating},
-        {"pulsed-led", "an LED over its average or pulse current", "it ages fast or dies at once",
+         {On::conditions},
+         part_rating},
+        {"pulsed-led",
+         "an LED over its average or pulse current",
+         "it ages fast or dies at once",
          "mean and peak over a cycle, fresh cells; pulses of 10/3 of the rating as in typical datasheets",
-         {On::conditions}, pulsed_led},
-        {"led-reverse", "an LED with more than its reverse voltage", "it breaks down and fades",
-         "lowest voltage across it over a cycle", {On::conditions}, led_reverse_voltage},
-        {"chip-supply", "a part outside its supply range over the cells' life",
-         "too much destroys it, too little stops it", "averages fresh and at the end of the discharge",
-         {On::conditions, On::brief}, chip_supply},
-        {"standby-drain", "current with everything off", "the gadget empties its cells on the shelf",
+         {On::conditions},
+         pulsed_led},
+        {"led-reverse",
+         "an LED with more than its reverse voltage",
+         "it breaks down and fades",
+         "lowest voltage across it over a cycle",
+         {On::conditions},
+         led_reverse_voltage},
+        {"chip-supply",
+         "a part outside its supply range over the cells' life",
+         "too much destroys it, too little stops it",
+         "averages fresh and at the end of the discharge",
+         {On::conditions, On::brief},
+         chip_supply},
+        {"standby-drain",
+         "current with everything off",
+         "the gadget empties its cells on the shelf",
          "steady state with switches open, or in daylight; five years on the shelf are bench practice",
-         {On::conditions, On::brief}, standby_drain},
+         {On::conditions, On::brief},
+         standby_drain},
     };
 }
 

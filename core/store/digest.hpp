@@ -22,8 +22,8 @@ struct Digest {
     auto operator<=>(const Digest&) const = default;
 };
 
-/// Takes in a content piece by piece; the order counts. Mixing as in SplitMix64 (Steele, Lea & Flood 2014), in
-/// two lanes with different constants.
+/// Takes in a content piece by piece; the order counts. Mixing as in SplitMix64 (Steele, Lea & Flood 2014),
+/// in two lanes with different constants.
 class Digester {
   public:
     template <class T>
@@ -99,8 +99,7 @@ template <class T>
 class Keyed {
   public:
     Keyed() : Keyed(T{}) {}
-    Keyed(T value)
-        : value_(std::make_shared<const T>(std::move(value))), digest_(content_digest(*value_)) {}
+    Keyed(T value) : value_(std::make_shared<const T>(std::move(value))), digest_(content_digest(*value_)) {}
     const T& operator*() const { return *value_; }
     const T* operator->() const { return value_.get(); }
     const Digest& digest() const { return digest_; }

@@ -4,9 +4,9 @@
 #include <map>
 #include <memory>
 #include <mutex>
+#include <string>
 #include <string_view>
 #include <thread>
-#include <string>
 #include <unordered_map>
 
 #include "quantity/progress.hpp"

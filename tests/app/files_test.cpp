@@ -129,7 +129,8 @@ TEST_F(Window, LaterEditsSupersedeRunningAnalyses) {
         QTest::qWait(15);
     }
     ASSERT_TRUE(QTest::qWaitFor([&] { return !window->session().computing(); }, 20000));
-    EXPECT_EQ(window->session().ask(window->session().partsQuery())->kits, 89) << "the result on show belongs to the last edit";
+    EXPECT_EQ(window->session().ask(window->session().partsQuery())->kits, 89)
+        << "the result on show belongs to the last edit";
 }
 
 TEST_F(Window, WritesTheKitsFiles) {

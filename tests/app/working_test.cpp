@@ -67,7 +67,8 @@ TEST_F(Window, LongWorkShowsProgressAndStops) {
     EXPECT_TRUE(window->session().stopped());
     EXPECT_EQ(button->text(), "Compute");
     QTest::qWait(100);
-    EXPECT_FALSE(window->session().ask(window->session().boardQuery()).current()) << "what was stopped does not arrive later";
+    EXPECT_FALSE(window->session().ask(window->session().boardQuery()).current())
+        << "what was stopped does not arrive later";
     window->action("undo")->trigger();
     settle();
     EXPECT_FALSE(strip->isVisible());

@@ -7,8 +7,8 @@
 #include "formats/svg.hpp"
 #include "render/pages.hpp"
 #include "support/designs.hpp"
-#include "support/studies.hpp"
 #include "support/process.hpp"
+#include "support/studies.hpp"
 
 namespace elkit::test {
 namespace {

@@ -44,7 +44,8 @@ StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before) {
     return ask(StaveLayoutQuery{circuit, before ? *before : StaveLayout{}}).value();
 }
 
-Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveLayout& layout, StaveView view) {
+Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveLayout& layout,
+              StaveView view) {
     const auto op = ask(RestQuery(circuit, conditions));
     const OperatingPoint readings = op ? op.value() : OperatingPoint{};
     view.glow = glow_of(circuit, readings);

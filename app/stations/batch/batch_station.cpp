@@ -172,7 +172,9 @@ static void prepare_shot(Session& session, Station& station) {
 }
 
 StationInfo batch_station() {
-    return {QStringLiteral("batch"), QObject::tr("Batch"), [](Session& s) { return new BatchStation(s); },
+    return {QStringLiteral("batch"),
+            QObject::tr("Batch"),
+            [](Session& s) { return new BatchStation(s); },
             {{QStringLiteral("batch"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
 }
 

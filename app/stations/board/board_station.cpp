@@ -102,7 +102,8 @@ void BoardStation::refresh() {
     columns_->setValue(session().design().board.columns);
     rows_->setValue(session().design().board.rows);
     if (const BoardMethod* method = find_board_method(session().design().board.method))
-        setSubtitle(tr("%1: %2").arg(QString::fromStdString(method->name), QString::fromStdString(method->about)));
+        setSubtitle(
+            tr("%1: %2").arg(QString::fromStdString(method->name), QString::fromStdString(method->about)));
     const BoardQuery query = session().boardQuery();
     const auto shown = session().ask(query);
     for (PictureView* view : {front_, back_}) dim(view, !shown.current());
@@ -119,13 +120,15 @@ void BoardStation::refresh() {
         (k == 0 ? front_ : back_)->setDrawing(board.sides[k].picture);
     width_->setFigure(board.width_figure(), QString::fromStdString(board.size));
     height_->setFigure(board.height_figure());
-    equal_->setText(board.differences.empty()
-                        ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(board.groups.size())
-                        : QString::fromStdString(board.differences.front()));
+    equal_->setText(
+        board.differences.empty()
+            ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(board.groups.size())
+            : QString::fromStdString(board.differences.front()));
     QStringList wires;
     for (const auto& part : board.on_wires) wires << QString::fromStdString(part);
-    joints_->setText(QString::fromStdString(board.summary) +
-                     (wires.isEmpty() ? QString() : tr(" · on wires: %1").arg(wires.join(QStringLiteral(", ")))));
+    joints_->setText(
+        QString::fromStdString(board.summary) +
+        (wires.isEmpty() ? QString() : tr(" · on wires: %1").arg(wires.join(QStringLiteral(", ")))));
     QStringList lines;
     for (const auto& group : board.groups) {
         QStringList names;
@@ -136,7 +139,9 @@ void BoardStation::refresh() {
 }
 
 StationInfo board_station() {
-    return {QStringLiteral("board"), QObject::tr("Board"), [](Session& s) { return new BoardStation(s); },
+    return {QStringLiteral("board"),
+            QObject::tr("Board"),
+            [](Session& s) { return new BoardStation(s); },
             {{QStringLiteral("board"), QStringLiteral("harbour-dimmer"), {}, false, false}}};
 }
 

@@ -121,7 +121,8 @@ void BriefStation::refresh() {
                 power->run_time.value >= d.brief.run_time);
     if (parts)
         verdict(1, parts.current(), parts->cost_per_kit, tr("parts for one kit"),
-                d.brief.cost_ceiling > 0 ? tr("ceiling %1").arg(d.brief.cost_ceiling, 0, 'f', 2) : tr("no ceiling"),
+                d.brief.cost_ceiling > 0 ? tr("ceiling %1").arg(d.brief.cost_ceiling, 0, 'f', 2)
+                                         : tr("no ceiling"),
                 d.brief.cost_ceiling <= 0 || parts->cost_per_kit.value <= d.brief.cost_ceiling);
     if (power)
         verdict(2, power.current(), power->average_brightness, tr("average light while it runs"),
@@ -134,11 +135,14 @@ void BriefStation::refresh() {
 
 KeyFigure BriefStation::keyFigure() {
     const Brief& b = session().design().brief;
-    return {tr("%1 kits · %2").arg(b.kits).arg(QString::fromStdString(format_quantity(b.run_time, Unit::hour)))};
+    return {
+        tr("%1 kits · %2").arg(b.kits).arg(QString::fromStdString(format_quantity(b.run_time, Unit::hour)))};
 }
 
 StationInfo brief_station() {
-    return {QStringLiteral("brief"), QObject::tr("Brief"), [](Session& s) { return new BriefStation(s); },
+    return {QStringLiteral("brief"),
+            QObject::tr("Brief"),
+            [](Session& s) { return new BriefStation(s); },
             {{QStringLiteral("brief"), QStringLiteral("pier-lantern"), {}, false, false}}};
 }
 

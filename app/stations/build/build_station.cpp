@@ -294,7 +294,9 @@ static void prepare_shot(Session& session, Station& station) {
 }
 
 StationInfo build_station() {
-    return {QStringLiteral("build"), QObject::tr("Build"), [](Session& s) { return new BuildStation(s); },
+    return {QStringLiteral("build"),
+            QObject::tr("Build"),
+            [](Session& s) { return new BuildStation(s); },
             {{QStringLiteral("build"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
 }
 

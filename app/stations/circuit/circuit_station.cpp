@@ -230,8 +230,8 @@ void CircuitStation::refresh() {
     if (now) total_->setFigure(total_figure(*now), tr("from the cells"));
     total_->setDimmed(!now.current());
     const bool could = may_move(*session().circuit());
-    const auto run = could ? session().ask(session().runQuery(), Urgency::in_view, "now")
-                           : Shown<LongRun>({}, true);
+    const auto run =
+        could ? session().ask(session().runQuery(), Urgency::in_view, "now") : Shown<LongRun>({}, true);
     const bool repeats = run && run->moves();
     for (FigureLabel* f : {period_, mean_}) f->setVisible(repeats), f->setDimmed(!run.current());
     total_->setVisible(!repeats);
@@ -278,8 +278,7 @@ void CircuitStation::fillTable(const OperatingPoint& op) {
     for (int r = 0; r < table_->rowCount(); ++r) {
         const Part& part = parts[static_cast<std::size_t>(r)];
         const bool editable = part_kind(part.kind) && !part_kind(part.kind)->value_key.empty();
-        const QString value =
-            QString::fromStdString(editable_value(part));
+        const QString value = QString::fromStdString(editable_value(part));
         const QStringList cells{
             QString::fromStdString(part.designator), QString::fromStdString(part_kind(part.kind)->name),
             value, QString::fromStdString(part.pins.empty() ? std::string() : part.pins.front().net),
@@ -346,14 +345,17 @@ static void half_full(Session& session, Station&) {
 }
 
 StationInfo circuit_station() {
-    return {QStringLiteral("circuit"), QObject::tr("Circuit"), [](Session& s) { return new CircuitStation(s); },
-            {{QStringLiteral("circuit"), QStringLiteral("pier-lantern"), half_full, false, false},
-             {QStringLiteral("coat-badge"), QStringLiteral("coat-badge"), {}, false, false},
-             {QStringLiteral("harbour-dimmer"), QStringLiteral("harbour-dimmer"), recorded(8e-3), true, false},
-             {QStringLiteral("twin-blinker"), QStringLiteral("twin-blinker"), recorded(2), false, false},
-             {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
-             {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
-             {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};
+    return {
+        QStringLiteral("circuit"),
+        QObject::tr("Circuit"),
+        [](Session& s) { return new CircuitStation(s); },
+        {{QStringLiteral("circuit"), QStringLiteral("pier-lantern"), half_full, false, false},
+         {QStringLiteral("coat-badge"), QStringLiteral("coat-badge"), {}, false, false},
+         {QStringLiteral("harbour-dimmer"), QStringLiteral("harbour-dimmer"), recorded(8e-3), true, false},
+         {QStringLiteral("twin-blinker"), QStringLiteral("twin-blinker"), recorded(2), false, false},
+         {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
+         {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
+         {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};
 }
 
 }  // namespace elkit

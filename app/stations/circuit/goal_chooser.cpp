@@ -1,10 +1,10 @@
-#include "circuit/part_kind.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 
 #include <QComboBox>
 #include <QHBoxLayout>
 
 #include "app/shell/session.hpp"
+#include "circuit/part_kind.hpp"
 
 namespace elkit {
 
@@ -46,8 +46,7 @@ void GoalChooser::rebuild() {
     const Circuit& circuit = session_.design().circuit;
     QStringList names;
     for (const Part& part : circuit.parts)
-        if (is(part, Role::light))
-            names << QString::fromStdString(part.designator);
+        if (is(part, Role::light)) names << QString::fromStdString(part.designator);
     if (circuit.source()) names << QString::fromStdString(circuit.source()->designator);
     for (const auto& net : circuit.nets())
         if (net != circuit.negative_rail()) names << QString::fromStdString(net);

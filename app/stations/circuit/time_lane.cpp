@@ -1,4 +1,3 @@
-#include "circuit/part_kind.hpp"
 #include "app/stations/circuit/time_lane.hpp"
 
 #include <qcustomplot.h>
@@ -25,6 +24,7 @@
 #include "app/widgets/plot_style.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "catalogue/catalogue.hpp"
+#include "circuit/part_kind.hpp"
 #include "design/file.hpp"
 #include "engine/measure.hpp"
 #include "formats/waveforms.hpp"

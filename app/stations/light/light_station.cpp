@@ -13,13 +13,13 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/goals_panel.hpp"
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/picture_view.hpp"
-#include "app/widgets/goals_panel.hpp"
 #include "catalogue/catalogue.hpp"
+#include "circuit/part_words.hpp"
 #include "command/command.hpp"
 #include "drawing/array.hpp"
-#include "circuit/part_words.hpp"
 #include "quantity/preferred.hpp"
 #include "recipes/variants.hpp"
 
@@ -241,13 +241,15 @@ KeyFigure LightStation::keyFigure() {
     const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
     const auto strings = led_strings(*session().circuit());
     if (op.there() && !op) return {tr("not computable yet"), op.current()};
-    if (strings.empty()) return {any(*session().circuit(), Role::light) ? tr("no string of LEDs") : tr("no LED yet")};
+    if (strings.empty())
+        return {any(*session().circuit(), Role::light) ? tr("no string of LEDs") : tr("no LED yet")};
     if (!op) return {tr("computing …"), false};
     const std::string& led = strings.front().leds.front()->designator;
     if (may_move(*session().circuit())) {
         const auto run = session().ask(session().freshRunQuery(), Urgency::key_figure, "fresh");
         if (run && run->moves())
-            return {tr("%1 on average").arg(QString::fromStdString(run->mean_figure(led, "a").text())), run.current()};
+            return {tr("%1 on average").arg(QString::fromStdString(run->mean_figure(led, "a").text())),
+                    run.current()};
     }
     return {tr("%1 × %2 at %3")
                 .arg(strings.size())
@@ -267,8 +269,8 @@ void LightStation::refreshResistor(const StringResult& s) {
         value.working = chosen->working;
         if (chosen->value != value.value)
             value.working.push_back("set by hand: " + value.text() + " in place of " + chosen->text());
-        value.working.push_back("with " + value.text() + " and the LED's own curve: " + s.fresh_current.text() +
-                                " fresh, " + s.current.text() + " now");
+        value.working.push_back("with " + value.text() + " and the LED's own curve: " +
+                                s.fresh_current.text() + " fresh, " + s.current.text() + " now");
     }
     const QString name = QString::fromStdString(designator);
     resistance_->setFigure(value, name);
@@ -295,8 +297,8 @@ void LightStation::refreshCurve(const std::string& designator) {
 void LightStation::refreshLife() {
     const auto power = session().ask(session().powerQuery());
     if (power)
-        life_->show_discharge(*power, session().design().brief.run_time, session().design().brief.end_brightness,
-                              session().conditions().battery, false);
+        life_->show_discharge(*power, session().design().brief.run_time,
+                              session().design().brief.end_brightness, session().conditions().battery, false);
     dim(life_, !power.current());
 }
 
@@ -320,14 +322,16 @@ void LightStation::refresh() {
     }
     const StringResult& s = light->strings.front();
     const Part* led = session().design().circuit.find(s.leds.front());
-    setSubtitle(tr("%1 of %2 × %3")
-                    .arg(light->strings.size() == 1 ? tr("One string") : tr("%1 strings").arg(light->strings.size()))
-                    .arg(s.leds.size())
-                    .arg(QString::fromStdString(led ? shop_name(*led) : s.leds.front())));
+    setSubtitle(
+        tr("%1 of %2 × %3")
+            .arg(light->strings.size() == 1 ? tr("One string") : tr("%1 strings").arg(light->strings.size()))
+            .arg(s.leds.size())
+            .arg(QString::fromStdString(led ? shop_name(*led) : s.leds.front())));
     current_now_->setFigure(s.current, tr("now"));
     current_fresh_->setFigure(s.fresh_current, tr("fresh"));
     brightness_->setFigure(light->brightness, tr("as bright as fresh"));
-    for (QWidget* of_one_state : std::initializer_list<QWidget*>{current_now_, brightness_}) of_one_state->show();
+    for (QWidget* of_one_state : std::initializer_list<QWidget*>{current_now_, brightness_})
+        of_one_state->show();
     refreshResistor(s);
     refreshCurve(s.leds.front());
     if (!may_move(*session().circuit())) return;
@@ -345,7 +349,9 @@ static void prepare_shot(Session& session, Station& station) {
 }
 
 StationInfo light_station() {
-    return {QStringLiteral("light"), QObject::tr("Light"), [](Session& s) { return new LightStation(s); },
+    return {QStringLiteral("light"),
+            QObject::tr("Light"),
+            [](Session& s) { return new LightStation(s); },
             {{QStringLiteral("light"), QStringLiteral("pier-lantern"), prepare_shot, false, false},
              {QStringLiteral("dark"), QStringLiteral("pier-lantern"), prepare_shot, false, true}}};
 }

@@ -117,7 +117,8 @@ void PowerStation::focusRef(const QString& ref) {
 void PowerStation::changeSource(const char* key, const ParamValue& value, const QString& what) {
     const Part* source = session().design().circuit.source();
     if (!source || !part_kind(source->kind)->param(key))
-        return session().reportError(tr("This circuit has no cells: change its supply on the Circuit station."));
+        return session().reportError(
+            tr("This circuit has no cells: change its supply on the Circuit station."));
     Circuit next = session().design().circuit;
     next.find(source->designator)->params[key] = value;
     session().edit(with_circuit(session().design(), std::move(next)), what);
@@ -231,7 +232,9 @@ static void prepare_shot(Session& session, Station& station) {
 }
 
 StationInfo power_station() {
-    return {QStringLiteral("power"), QObject::tr("Power"), [](Session& s) { return new PowerStation(s); },
+    return {QStringLiteral("power"),
+            QObject::tr("Power"),
+            [](Session& s) { return new PowerStation(s); },
             {{QStringLiteral("power"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
 }
 

@@ -57,9 +57,10 @@ std::vector<std::vector<Bridge>> bridge_groups(const std::vector<Bridge>& bridge
             grown = false;
             for (std::size_t k = 0; k < bridges.size(); ++k) {
                 const Bridge& b = bridges[k];
-                const bool touches = !used[k] && std::any_of(group.begin(), group.end(), [&](const Bridge& g) {
-                    return g.a == b.a || g.a == b.b || g.b == b.a || g.b == b.b;
-                });
+                const bool touches =
+                    !used[k] && std::any_of(group.begin(), group.end(), [&](const Bridge& g) {
+                        return g.a == b.a || g.a == b.b || g.b == b.a || g.b == b.b;
+                    });
                 if (touches) group.push_back(b), used[k] = true, grown = true;
             }
         }
@@ -71,9 +72,10 @@ std::vector<std::vector<Bridge>> bridge_groups(const std::vector<Bridge>& bridge
 void add_works(Board& board, const PadLayout& l) {
     board.works.push_back(
         {BoardWork::When::first, "prepare.board", "Cut the pad board",
-         fmt::format("{} × {} holes, {:.0f} × {:.0f} mm. Score along a row of holes, break over an edge, smooth "
-                     "with a file.",
-                     l.columns, l.rows, l.width(), l.height()),
+         fmt::format(
+             "{} × {} holes, {:.0f} × {:.0f} mm. Score along a row of holes, break over an edge, smooth "
+             "with a file.",
+             l.columns, l.rows, l.width(), l.height()),
          "Board dust irritates: file outdoors or wipe wet, do not blow.", ""});
     const auto nets = pad_nets(l);
     for (const auto& group : bridge_groups(l.bridges)) {
@@ -90,12 +92,12 @@ void add_works(Board& board, const PadLayout& l) {
     }
     int n = 0;
     for (const Jumper& j : l.jumpers)
-        board.works.push_back({BoardWork::When::wire,
-                               fmt::format("jumper.{}.{}", hole_name(j.a), hole_name(j.b)),
-                               fmt::format("Wire jumper {}", ++n),
-                               fmt::format("Insulated wire from {} to {}, on the solder side, joint to joint.",
-                                           hole_name(j.a), hole_name(j.b)),
-                               "", ""});
+        board.works.push_back(
+            {BoardWork::When::wire, fmt::format("jumper.{}.{}", hole_name(j.a), hole_name(j.b)),
+             fmt::format("Wire jumper {}", ++n),
+             fmt::format("Insulated wire from {} to {}, on the solder side, joint to joint.", hole_name(j.a),
+                         hole_name(j.b)),
+             "", ""});
 }
 
 /// Boards that one bought sheet gives, whichever way round.
@@ -114,7 +116,8 @@ Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Pr
     b.method = "pad";
     b.width = l.width(), b.height = l.height();
     b.size = fmt::format("{} × {} holes", l.columns, l.rows);
-    for (const PinHole& pin : l.pins) b.pins.push_back({pin.designator, pin.pin, pin.net, hole_name(pin.hole)});
+    for (const PinHole& pin : l.pins)
+        b.pins.push_back({pin.designator, pin.pin, pin.net, hole_name(pin.hole)});
     for (const Part& part : circuit.parts)
         if (is(part, Role::on_leads) || footprint(part).id == "wires") b.on_wires.push_back(part.designator);
     b.groups = extract_groups(l);
@@ -122,17 +125,19 @@ Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Pr
     const auto nets = pad_nets(l);
     std::map<std::pair<std::string, std::string>, std::vector<std::string>> gaps;
     for (const Bridge& gap : isolation_gaps(l))
-        gaps[std::minmax(nets.at(gap.a), nets.at(gap.b))].push_back(hole_name(gap.a) + "|" + hole_name(gap.b));
+        gaps[std::minmax(nets.at(gap.a), nets.at(gap.b))].push_back(hole_name(gap.a) + "|" +
+                                                                    hole_name(gap.b));
     for (auto& [pair, places] : gaps) b.neighbours.push_back({pair.first, pair.second, std::move(places)});
     for (Drawing side : {draw_component_side(l, circuit), draw_solder_side(l, circuit)}) {
         std::string title = side.title;
         b.sides.push_back({std::move(title), std::move(side)});
     }
     add_works(b, l);
-    b.materials.push_back({"board/pad", "pad board 100 × 160 mm", b.size, 1 / boards_a_sheet(b.width, b.height)});
+    b.materials.push_back(
+        {"board/pad", "pad board 100 × 160 mm", b.size, 1 / boards_a_sheet(b.width, b.height)});
     b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.2});
-    b.summary = fmt::format("{} joints, {} jumpers, {} gaps to keep clear", l.bridges.size(), l.jumpers.size(),
-                            isolation_gaps(l).size());
+    b.summary = fmt::format("{} joints, {} jumpers, {} gaps to keep clear", l.bridges.size(),
+                            l.jumpers.size(), isolation_gaps(l).size());
     return b;
 }
 
@@ -146,8 +151,11 @@ ParamInfo holes(const char* key, const char* label) {
 }  // namespace
 
 BoardMethod pad_method() {
-    return {"pad", "pad board", "2.54 mm grid, joined by solder and wire on the back",
-            {holes("columns", "columns of holes"), holes("rows", "rows of holes")}, make};
+    return {"pad",
+            "pad board",
+            "2.54 mm grid, joined by solder and wire on the back",
+            {holes("columns", "columns of holes"), holes("rows", "rows of holes")},
+            make};
 }
 
 }  // namespace elkit

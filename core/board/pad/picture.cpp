@@ -234,7 +234,8 @@ class BoardPainter {
 
     /// A round body with a flat at its last pin: lights, and what looks like them.
     void dome(const Lying& at) {
-        const LedType* type = is(at.part, Role::light) ? built_in_catalogue().led(at.part.text("type")) : nullptr;
+        const LedType* type =
+            is(at.part, Role::light) ? built_in_catalogue().led(at.part.text("type")) : nullptr;
         const double r = std::min(at.body.x1 - at.body.x0, at.body.y1 - at.body.y0) / 2 - 0.4;
         const double mx = (at.body.x0 + at.body.x1) / 2, my = (at.body.y0 + at.body.y1) / 2;
         const unsigned rgb =
@@ -258,8 +259,8 @@ class BoardPainter {
         const double long_way = std::max(std::hypot(at.x2 - at.x1, at.y2 - at.y1), 0.1);
         const double ux = (at.x2 - at.x1) / long_way, uy = (at.y2 - at.y1) / long_way;
         if (part_kind(at.part.kind)->polarised && at.pins.size() == 2) {
-            d_.text(at.x1 + 1.05 * ux, at.y1 + 1.05 * uy + 0.55, "+", 1.7, Ink::attention, true, Anchor::middle,
-                    at.ref);
+            d_.text(at.x1 + 1.05 * ux, at.y1 + 1.05 * uy + 0.55, "+", 1.7, Ink::attention, true,
+                    Anchor::middle, at.ref);
             d_.text(at.x2 - 1.05 * ux, at.y2 - 1.05 * uy + 0.55, "−", 1.7, Ink::ink, true, Anchor::middle,
                     at.ref);
         }

@@ -26,8 +26,10 @@ void expect_sound(const PadLayout& l, const Circuit& circuit) {
     }
     for (std::size_t i = 0; i < circuit.parts.size(); ++i)
         for (std::size_t k = 0; k < i; ++k) {
-            const Box a = placed_body(on_grid(footprint(circuit.parts[i])), *l.placement(circuit.parts[i].designator)),
-                      b = placed_body(on_grid(footprint(circuit.parts[k])), *l.placement(circuit.parts[k].designator));
+            const Box a = placed_body(on_grid(footprint(circuit.parts[i])),
+                                      *l.placement(circuit.parts[i].designator)),
+                      b = placed_body(on_grid(footprint(circuit.parts[k])),
+                                      *l.placement(circuit.parts[k].designator));
             EXPECT_FALSE(a.overlaps(b))
                 << circuit.parts[i].designator << " over " << circuit.parts[k].designator;
         }

@@ -85,7 +85,8 @@ TEST(Readings, FlagWhatLiesOutside) {
     const Built b = build(test::pier_lantern());
     const BuildStep& volts = b.step("volts.L1");
     EXPECT_EQ(judge(volts, nullptr), Reading::none);
-    StepRecord r{.step = volts.id, .note = {}, .measured = volts.check->expected->value, .time = {}, .extra = {}};
+    StepRecord r{
+        .step = volts.id, .note = {}, .measured = volts.check->expected->value, .time = {}, .extra = {}};
     EXPECT_EQ(judge(volts, &r), Reading::within);
     r.measured = 4.7;
     EXPECT_EQ(judge(volts, &r), Reading::outside);

@@ -1,4 +1,5 @@
-// What every kind of part has to bring with it, so that rules, pictures, boards, steps and lists can go over it.
+// What every kind of part has to bring with it, so that rules, pictures, boards, steps and lists can go over
+// it.
 #include <gtest/gtest.h>
 
 #include <set>
@@ -31,7 +32,8 @@ class Kind : public ::testing::TestWithParam<std::string> {
         const ParamInfo* info = kind.param(key);
         ASSERT_NE(info, nullptr) << kind.id << " has no parameter " << key;
         EXPECT_TRUE(std::holds_alternative<double>(info->standard)) << key;
-        EXPECT_FALSE(std::isnan(part().number(key))) << kind.id << " " << key << ": neither it nor its type says";
+        EXPECT_FALSE(std::isnan(part().number(key)))
+            << kind.id << " " << key << ": neither it nor its type says";
     }
 };
 
@@ -128,7 +130,8 @@ TEST_P(Kind, HasASymbolAndAFootprintForEachOfItsPins) {
             << f.param;
     }
     ASSERT_FALSE(kind.footprints.empty());
-    EXPECT_TRUE(kind.footprints.back().param.empty() || kind.footprints.back().to > 1e299) << "one suits any value";
+    EXPECT_TRUE(kind.footprints.back().param.empty() || kind.footprints.back().to > 1e299)
+        << "one suits any value";
     const Footprint f = footprint(part());
     std::set<std::string> pins;
     std::set<std::pair<double, double>> places;
@@ -210,8 +213,8 @@ INSTANTIATE_TEST_SUITE_P(All, Kind, ::testing::ValuesIn([] {
                          [](const auto& instance) { return instance.param; });
 
 TEST(Kinds, LightsAreNotDark) {
-    Circuit c = circuit({"supply PS1 +=V -=0 voltage=12", "strip LS1 +=V -=0", "resistor R1 a=V b=A value=1000",
-                         "prewired_led L2 a=V k=0"});
+    Circuit c = circuit({"supply PS1 +=V -=0 voltage=12", "strip LS1 +=V -=0",
+                         "resistor R1 a=V b=A value=1000", "prewired_led L2 a=V k=0"});
     c.parts.push_back({"L1", "rgb", {}, {{"r", "A"}, {"g", "A"}, {"b", "A"}, {"common", "0"}}, {}});
     const auto op = solve(c);
     for (const char* name : {"LS1", "L1", "L2"}) {
@@ -220,7 +223,8 @@ TEST(Kinds, LightsAreNotDark) {
         EXPECT_GT(total_intensity(alone, built_in_catalogue(), op), 0.01) << name;
         Circuit run = c;
         std::erase_if(run.parts, [&](const Part& p) { return is(p, Role::light) && p.designator != name; });
-        if (std::string(name) != "L1") std::erase_if(run.parts, [](const Part& p) { return p.designator == "R1"; });
+        if (std::string(name) != "L1")
+            std::erase_if(run.parts, [](const Part& p) { return p.designator == "R1"; });
         std::erase_if(run.parts, [](const Part& p) { return is(p, Role::source); });
         run.parts.insert(run.parts.begin(), circuit({"battery B1 +=V -=0 cell=LR6 count=8"}).parts.front());
         const auto life = test::discharge(run, {}, 0.9);
@@ -231,9 +235,10 @@ TEST(Kinds, LightsAreNotDark) {
 
 TEST(Kinds, CapacitorsOfTwoValuesAreTwoLines) {
     Design d;
-    d.circuit = circuit({"battery B1 +=V -=0", "capacitor C1 a=V b=0 value=1e-7", "capacitor C2 a=V b=0 value=1e-8",
-                         "resistor R1 a=V b=0", "electrolytic C3 +=V -=0 value=1e-5 rating=16",
-                         "electrolytic C4 +=V -=0 value=1e-5 rating=25"});
+    d.circuit =
+        circuit({"battery B1 +=V -=0", "capacitor C1 a=V b=0 value=1e-7", "capacitor C2 a=V b=0 value=1e-8",
+                 "resistor R1 a=V b=0", "electrolytic C3 +=V -=0 value=1e-5 rating=16",
+                 "electrolytic C4 +=V -=0 value=1e-5 rating=25"});
     const auto list = ask(parts_query(d, demo_stock())).value();
     int capacitors = 0;
     for (const PartsLine& l : list.lines)

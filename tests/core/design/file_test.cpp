@@ -33,8 +33,13 @@ TEST(DesignFile, RoundTripsEveryField) {
     d.brief.for_children = true;
     d.circuit.find("L1")->params["points"] = PointList{{0.005, 1.97}, {0.02, 2.08}};
     d.circuit.find("L2")->params["bin"] = std::string("high");
-    d.records.push_back({.step = "solder.R1", .done = true, .note = "a note, with \"quotes\"", .measured = 61.7,
-                         .unit = 3, .time = "2026-11-25T12:00:00Z", .extra = {}});
+    d.records.push_back({.step = "solder.R1",
+                         .done = true,
+                         .note = "a note, with \"quotes\"",
+                         .measured = 61.7,
+                         .unit = 3,
+                         .time = "2026-11-25T12:00:00Z",
+                         .extra = {}});
     d.blocks[0].by_hand = {"R1.value"};
     d.decisions.push_back({"sag:current", "it may fade", {}});
     d.board.columns = 12;

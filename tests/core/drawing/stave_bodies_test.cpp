@@ -15,9 +15,7 @@
 namespace elkit::test {
 namespace {
 
-Drawing stave_of(const Circuit& c, const StaveView& view = {}) {
-    return stave(c, {}, stave_layout(c), view);
-}
+Drawing stave_of(const Circuit& c, const StaveView& view = {}) { return stave(c, {}, stave_layout(c), view); }
 
 /// Height of a net's horizontal line; −1 if it has none.
 double line_height(const Drawing& drawing, const std::string& net) {

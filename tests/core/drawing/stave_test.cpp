@@ -90,7 +90,9 @@ TEST(Stave, AnEditOfAValueMovesNoColumn) {
 
 TEST(Stave, GlowsByPerceivedBrightness) {
     const Design d = test::pier_lantern();
-    const auto glow = [&](const Conditions& c) { return glow_of(d.circuit, test::solve(d.circuit, c)).at("L1"); };
+    const auto glow = [&](const Conditions& c) {
+        return glow_of(d.circuit, test::solve(d.circuit, c)).at("L1");
+    };
     Conditions off;
     off.switches["S1"] = false;
     EXPECT_GT(glow({}), glow({0.4, 21, {}}));

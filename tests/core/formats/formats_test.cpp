@@ -1,8 +1,8 @@
 #include <gtest/gtest.h>
 
+#include "board/pad/layout.hpp"
 #include "formats/csv.hpp"
 #include "formats/svg.hpp"
-#include "board/pad/layout.hpp"
 #include "kit/leaflet.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
@@ -62,7 +62,8 @@ TEST(Leaflet, KeepsEverythingOnThePage) {
                 EXPECT_LE(b.x1, 205) << d.name;
                 EXPECT_LE(b.y1, 294) << d.name;
                 texts += std::holds_alternative<Text>(item.shape);
-                if (const auto* t = std::get_if<Text>(&item.shape)) says_how_long |= t->text.find(hours) != std::string::npos;
+                if (const auto* t = std::get_if<Text>(&item.shape))
+                    says_how_long |= t->text.find(hours) != std::string::npos;
             }
         EXPECT_GT(texts, steps.size());
         EXPECT_TRUE(says_how_long) << "the run time is in the leaflet: " << hours;

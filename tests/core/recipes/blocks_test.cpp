@@ -50,7 +50,8 @@ TEST(Recipe, ThatCannotBeMetSaysWhyAndLeavesTheDesignAlone) {
     const auto none = test::try_goals(test::pier_lantern(), {{"per_string", 4.0}});
     ASSERT_FALSE(none);
     EXPECT_NE(none.error().expected.find("fewer LEDs"), std::string::npos);
-    for (const auto& [key, value] : test::GoalValues{{"current", -1.0}, {"cells", 41.0}, {"limiter", "magic"s}}) {
+    for (const auto& [key, value] :
+         test::GoalValues{{"current", -1.0}, {"cells", 41.0}, {"limiter", "magic"s}}) {
         const auto refused = test::try_goals(test::pier_lantern(), {{key, value}});
         ASSERT_FALSE(refused) << key;
         EXPECT_EQ(refused.error().fault, Fault::usage);
@@ -71,15 +72,17 @@ TEST(Recipe, DeclaresEveryGoalInFull) {
             if (!g.mirrored()) continue;
             bool said = false;
             for (const Part& p : sized.value().parts)
-                said = said || (p.designator.starts_with(g.mirror_parts) && p.params.contains(g.mirror_param));
+                said =
+                    said || (p.designator.starts_with(g.mirror_parts) && p.params.contains(g.mirror_param));
             EXPECT_TRUE(said) << g.info.key << ": no part says it";
         }
         for (const GoalRemedy& m : r.remedies) {
             for (const auto& [key, value] : m.set) EXPECT_NE(r.goal(key), nullptr) << m.label;
             for (const auto& [key, value] : m.add) EXPECT_NE(r.goal(key), nullptr) << m.label;
             for (const std::string& rule : m.rules)
-                EXPECT_TRUE(std::any_of(rules().begin(), rules().end(), [&](const Rule& x) { return x.id == rule; }))
-                    << rule;
+                EXPECT_TRUE(std::any_of(rules().begin(), rules().end(), [&](const Rule& x) {
+                    return x.id == rule;
+                })) << rule;
         }
         EXPECT_TRUE(r.effort.empty() || r.goal(r.effort));
     }
@@ -285,7 +288,8 @@ TEST(Variants, TakingTheDrawersIsKnownAsSetByHand) {
 }
 
 TEST(Migration, AFileOfVersionOneBecomesABlock) {
-    const char* old = R"({"elkit": 1, "name": "old", "recipe": {"name": "steady-light", "cell": "LR6", "cells": 3,
+    const char* old =
+        R"({"elkit": 1, "name": "old", "recipe": {"name": "steady-light", "cell": "LR6", "cells": 3,
       "led": "amber-5mm", "count": 2, "per_string": 2, "current": 0.012, "rounding": "nearest", "series": "E12",
       "one_resistor": false, "resistor": true, "switch": true, "mood": 7},
       "circuit": {"parts": [

@@ -45,8 +45,7 @@ TEST(Findings, LedOverItsRating) {
 }
 
 TEST(Findings, NoResistorOnALowImpedanceCell) {
-    expect_cured(goals({{"limiter", "none"s}, {"per_string", 2.0}}), "no-resistor",
-                 Severity::error);
+    expect_cured(goals({{"limiter", "none"s}, {"per_string", 2.0}}), "no-resistor", Severity::error);
     const auto badge = findings(test::coat_badge());
     ASSERT_NE(find(badge, "no-resistor"), nullptr);
     EXPECT_EQ(find(badge, "no-resistor")->severity, Severity::note) << "the coin cell limits itself";
@@ -56,7 +55,8 @@ TEST(Findings, NoResistorOnALowImpedanceCell) {
 TEST(Findings, CoinCellOverItsRate) { expect_cured(test::coat_badge(), "cell-rate", Severity::warning); }
 
 TEST(Findings, ResistorOverItsRating) {
-    Design d = goals({{"cell", "Lead-12V"s}, {"cells", 1.0}, {"per_string", 1.0}, {"count", 2.0}, {"current", 0.02}});
+    Design d = goals(
+        {{"cell", "Lead-12V"s}, {"cells", 1.0}, {"per_string", 1.0}, {"count", 2.0}, {"current", 0.02}});
     d.circuit.find("R1")->params["rating"] = 0.125;
     expect_cured(d, "resistor-rating", Severity::error);
 }
@@ -86,7 +86,8 @@ TEST(Findings, SwitchAndWireOverTheirRating) {
     ASSERT_NE(find(all, "part-rating"), nullptr);
     EXPECT_EQ(find(all, "part-rating")->ref, "part:S1");
     EXPECT_EQ(find(all, "part-rating")->station, "power");
-    Design thin = goals({{"cell", "Lead-12V"s}, {"cells", 1.0}, {"per_string", 4.0}, {"count", 40.0}, {"current", 0.02}});
+    Design thin = goals(
+        {{"cell", "Lead-12V"s}, {"cells", 1.0}, {"per_string", 4.0}, {"count", 40.0}, {"current", 0.02}});
     thin.circuit.find("B1")->params["lead_area"] = 0.05;
     expect_cured(thin, "wire-rating", Severity::error);
     Design distant = test::pier_lantern();
@@ -114,7 +115,8 @@ TEST(Findings, RefuseASupplyAboveSixtyVolts) {
 
 TEST(Findings, ReadingOutsideItsBand) {
     Design d = test::pier_lantern();
-    d.records.push_back({.step = "volts.L1", .done = true, .note = {}, .measured = 4.6, .time = {}, .extra = {}});
+    d.records.push_back(
+        {.step = "volts.L1", .done = true, .note = {}, .measured = 4.6, .time = {}, .extra = {}});
     expect_cured(d, "reading", Severity::error);
 }
 

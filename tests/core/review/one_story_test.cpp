@@ -43,8 +43,10 @@ TEST(Stations, ComputeOnSeveralThreadsAtOnce) {
     const double alone = test::power(a).value().run_time.value;
     Store store;
     double first = 0, second = 0;
-    std::thread one([&] { first = store.ask(PowerQuery(a.circuit, {}, a.brief.end_brightness))->run_time.value; });
-    std::thread two([&] { second = store.ask(PowerQuery(b.circuit, {}, b.brief.end_brightness))->run_time.value; });
+    std::thread one(
+        [&] { first = store.ask(PowerQuery(a.circuit, {}, a.brief.end_brightness))->run_time.value; });
+    std::thread two(
+        [&] { second = store.ask(PowerQuery(b.circuit, {}, b.brief.end_brightness))->run_time.value; });
     std::thread three([&] { (void)store.ask(PowerQuery(a.circuit, {}, a.brief.end_brightness)); });
     one.join(), two.join(), three.join();
     EXPECT_EQ(first, alone);
@@ -118,8 +120,7 @@ INSTANTIATE_TEST_SUITE_P(
                       Wish{"6LR61", "red-3mm", 1, 8, 4, 0.008}, Wish{"CR2032", "red-3mm", 1, 1, 1, 0.001},
                       Wish{"CR2032", "blue-5mm", 1, 2, 2, 0.001},
                       Wish{"Li-ion-1S", "green-5mm", 1, 3, 1, 0.015},
-                      Wish{"Lead-12V", "white-5mm", 1, 30, 3, 0.02},
-                      Wish{"USB", "violet-5mm", 1, 2, 1, 0.01},
+                      Wish{"Lead-12V", "white-5mm", 1, 30, 3, 0.02}, Wish{"USB", "violet-5mm", 1, 2, 1, 0.01},
                       Wish{"NiMH-AA", "amber-5mm", 4, 7, 2, 0.012}, Wish{"LR44", "red-5mm", 3, 1, 1, 0.002},
                       Wish{"LR03", "yellow-green-5mm", 3, 2, 1, 0.0005}));
 

@@ -146,8 +146,10 @@ TEST(Content, TellsCircuitsApartAndNothingElse) {
     EXPECT_TRUE(differs([](Circuit& c) { c.parts.pop_back(); }));
     EXPECT_TRUE(differs([](Circuit& c) { std::swap(c.parts[3], c.parts[4]); }));
     Digester ab, a_b;
-    ab << "ab" << "c";
-    a_b << "a" << "bc";
+    ab << "ab"
+       << "c";
+    a_b << "a"
+        << "bc";
     EXPECT_NE(ab.digest(), a_b.digest()) << "where one text ends counts";
 }
 
@@ -169,9 +171,9 @@ TEST(Content, LeavesOutConditionsThatNothingReads) {
 }
 
 TEST(Content, AChangeoverIsAChangedKey) {
-    const Keyed<Circuit> c(test::circuit({"battery B1 +=V -=0 count=3", "changeover S1 common=V a=A b=B",
-                                          "resistor R1 a=A b=X value=1000", "resistor R2 a=B b=X value=100",
-                                          "led L1 a=X k=0"}));
+    const Keyed<Circuit> c(
+        test::circuit({"battery B1 +=V -=0 count=3", "changeover S1 common=V a=A b=B",
+                       "resistor R1 a=A b=X value=1000", "resistor R2 a=B b=X value=100", "led L1 a=X k=0"}));
     Conditions moved;
     moved.switches["S1"] = true;
     const auto at_a = test::ask(PowerQuery(c, {}, 0.5)).value().run_time.value,
