@@ -44,6 +44,7 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
         working_->show_figure(f);
         working_->show();
     });
+    connect(&session_, &Session::started, working_, &WorkingDrawer::clear);
     connect(&session_, &Session::fileChangedOnDisk, this, [this] {
         banner(tr("The file was changed on disk by something else."),
                {{tr("Load it"),

@@ -192,6 +192,7 @@ void Session::startOver(const Design& design) {
     layout_ = layout_before_ = {};
     layout_of_ = {};
     last_.clear();
+    emit started();
     adopt(std::make_shared<Design>(design));
 }
 

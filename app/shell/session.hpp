@@ -130,6 +130,7 @@ class Session : public QObject {
     void forgetUnsaved() { autosave_.forget(); }  ///< the work is given up
 
   signals:
+    void started();        ///< another design is open
     void designChanged();  ///< the design is another value
     void changed();        ///< design, conditions or drawer are others: ask again
     void viewChanged();    ///< only how the stave is looked at

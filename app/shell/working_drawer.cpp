@@ -42,6 +42,13 @@ WorkingDrawer::WorkingDrawer(QWidget* parent) : QWidget(parent) {
     }
     across->addStretch(1);
     column->addLayout(across, 1);
+    clear();
+}
+
+void WorkingDrawer::clear() {
+    title_->clear();
+    text_.clear();
+    for (QLabel* column_of_words : columns_) column_of_words->setVisible(column_of_words == columns_[0]);
     columns_[0]->setText(
         tr("Click any number, or Tab to it: its formula, the numbers put in and the result stand here."));
 }

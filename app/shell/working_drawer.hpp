@@ -14,6 +14,7 @@ class WorkingDrawer : public QWidget {
   public:
     explicit WorkingDrawer(QWidget* parent = nullptr);
     void show_figure(const Figure& figure);
+    void clear();  ///< shows how to choose a number
     QString text() const;
 
   private:

@@ -123,7 +123,7 @@ Result<Circuit> replace_kind(const Circuit& circuit, const std::string& designat
         const auto take = [&](auto match) {
             const auto at = std::find_if(left.begin(), left.end(), match);
             if (at == left.end()) return std::string();
-            const std::string net = at->net;
+            std::string net = at->net;
             left.erase(at);
             return net;
         };

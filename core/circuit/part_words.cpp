@@ -17,7 +17,7 @@ std::string own_word(const std::string& word, const Part& part) {
     const ParamInfo* info = kind ? kind->param(word) : nullptr;
     if (!info) return "";
     if (!info->choices_of.empty() && word == "type") {
-        const std::string name = built_in_catalogue().name_of(part.kind, part.text(word));
+        std::string name = built_in_catalogue().name_of(part.kind, part.text(word));
         if (!name.empty()) return name;
     }
     return param_text(part, *info);

@@ -63,7 +63,7 @@ bool JsonReader::boolean(const std::string& key, bool standard) {
 
 std::string JsonReader::choice(const std::string& key, const std::string& standard,
                                const std::vector<std::string>& allowed) {
-    const std::string value = text(key, standard);
+    std::string value = text(key, standard);
     if (std::find(allowed.begin(), allowed.end(), value) == allowed.end())
         error(key, "found the text \"" + value + "\"", fmt::format("one of {}", fmt::join(allowed, ", ")));
     return value;

@@ -12,7 +12,7 @@ namespace elkit {
 namespace {
 
 double percentile(std::vector<double>& values, double share) {
-    const auto k = static_cast<std::ptrdiff_t>(share * static_cast<double>(values.size() - 1) + 0.5);
+    const auto k = static_cast<std::ptrdiff_t>(std::llround(share * static_cast<double>(values.size() - 1)));
     std::nth_element(values.begin(), values.begin() + k, values.end());
     return values[static_cast<std::size_t>(k)];
 }

@@ -22,8 +22,7 @@ namespace {
 class Bookkeeper {
   public:
     Bookkeeper(const Circuit& circuit, const System& system, bool energies)
-        : circuit_(circuit),
-          system_(system),
+        : system_(system),
           energies_(energies),
           moved_(static_cast<std::size_t>(system.unknowns()) + 1),
           power_(circuit.parts.size()),
@@ -82,7 +81,6 @@ class Bookkeeper {
             if (k == source_) source_current_ = flows_.empty() ? 0 : -flows_[0];
         }
     }
-    const Circuit& circuit_;
     const System& system_;
     bool energies_;
     std::size_t source_ = 0;

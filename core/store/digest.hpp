@@ -88,7 +88,7 @@ class Digester {
     template <class... T>
     void add(const std::variant<T...>& value) {
         word(value.index());
-        std::visit([this](const auto& x) { add(x); }, value);
+        std::visit([this](const auto& x) { this->add(x); }, value);
     }
 
     std::uint64_t a_ = 0x243F6A8885A308D3U, b_ = 0x13198A2E03707344U, count_ = 0;

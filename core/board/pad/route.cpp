@@ -17,7 +17,10 @@ class Grid {
     bool has(Hole h) const { return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_; }
     int& at(Hole h) { return owner_[index(h)]; }
     int at(Hole h) const { return owner_[index(h)]; }
-    std::size_t index(Hole h) const { return static_cast<std::size_t>(h.row * columns_ + h.column); }
+    std::size_t index(Hole h) const {
+        return static_cast<std::size_t>(h.row) * static_cast<std::size_t>(columns_) +
+               static_cast<std::size_t>(h.column);
+    }
     Hole hole(std::size_t i) const {
         return {static_cast<int>(i) % columns_, static_cast<int>(i) / columns_};
     }

@@ -130,7 +130,7 @@ class Mosfet final : public Device {
             i -= body.current, g += body.conductance;
         }
         l.f[n_.node[0]] += sign_ * i, l.f[n_.node[2]] -= sign_ * i;
-        for (const std::size_t row : {0, 2}) {
+        for (const std::size_t row : {0u, 2u}) {
             const double s = row == 0 ? 1 : -1;
             n_.add(l, row, 0, s * g), n_.add(l, row, 1, s * gm), n_.add(l, row, 2, -s * (g + gm));
         }

@@ -1,7 +1,8 @@
 // The bands of a good unit's readings against cases worked by hand.
+#include "build/readings.hpp"
+
 #include <gtest/gtest.h>
 
-#include "build/readings.hpp"
 #include "build/steps.hpp"
 #include "catalogue/catalogue.hpp"
 #include "store/store.hpp"
@@ -44,7 +45,8 @@ TEST(Readings, SpreadWithTheToleranceOfTheResistors) {
 
 TEST(Readings, SpreadWithCellsFromEightyFivePercentToFresh) {
     const Figure f = volts_between(
-        circuit({"battery B1 +=V -=0 cell=LR6 count=3 lead_length=0", "resistor R1 a=V b=0 value=1e6"}), "V", "0");
+        circuit({"battery B1 +=V -=0 cell=LR6 count=3 lead_length=0", "resistor R1 a=V b=0 value=1e6"}), "V",
+        "0");
     const Curve& open = built_in_catalogue().cell("LR6")->open_circuit;
     EXPECT_NEAR(f.value, 3 * open.at(0.95), 1e-4);
     const double slack = 0.01 * f.value + 0.01;

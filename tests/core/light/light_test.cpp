@@ -36,6 +36,13 @@ TEST(Resistor, FollowsTheFormulaAndBothSchools) {
     EXPECT_DOUBLE_EQ(choose_resistor(q).value().value, 82);
 }
 
+TEST(Resistor, WorksWithWhatSwitchAndDiodeLeave) {
+    const auto a = choose_resistor({9, 2, 0.7, 0.01, Series::e24, Rounding::under, {}}).value();
+    EXPECT_NEAR(a.headroom, 6.3, 1e-12);
+    EXPECT_NEAR(a.exact, 630, 1e-9);
+    EXPECT_DOUBLE_EQ(a.value, 680);
+}
+
 TEST(Resistor, TakesOnlyWhatLiesInTheDrawer) {
     ResistorQuestion q{4.8, 3.92, 0, 0.012, Series::e24, Rounding::under, {47, 68, 100}};
     EXPECT_DOUBLE_EQ(choose_resistor(q).value().value, 100);

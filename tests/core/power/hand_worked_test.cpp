@@ -60,9 +60,8 @@ TEST_P(Cutoffs, AreEmptyWhereEachIsAtItsCutOff) {
     EXPECT_EQ(d.value().ended_by, "cells empty");
     EXPECT_NEAR(d.value().samples.back().volts, GetParam() * cell("LR6").cutoff, 0.02 * GetParam());
 }
-INSTANTIATE_TEST_SUITE_P(Counts, Cutoffs, ::testing::Values(1, 2, 3, 4, 8), [](const auto& of) {
-    return "Of" + std::to_string(of.param);
-});
+INSTANTIATE_TEST_SUITE_P(Counts, Cutoffs, ::testing::Values(1, 2, 3, 4, 8),
+                         [](const auto& of) { return "Of" + std::to_string(of.param); });
 
 TEST(Discharge, TheAverageBrightnessIsWhatTheEyeSeesOverTime) {
     const auto d = discharge(pier_lantern().circuit, {}, 0.3).value();
@@ -78,9 +77,9 @@ TEST(Discharge, TheAverageBrightnessIsWhatTheEyeSeesOverTime) {
 class Bleeds : public ::testing::TestWithParam<double> {};
 TEST_P(Bleeds, EmptyTheCellsBesideTheirSelfDischarge) {
     const double ohms = GetParam();
-    const Design d = design({"battery B1 +=V -=0 cell=LR6 count=3", "switch S1 a=V b=A",
-                             "resistor R1 a=A b=0 value=100",
-                             "resistor R2 a=V b=0 value=" + std::to_string(ohms)});
+    const Design d =
+        design({"battery B1 +=V -=0 cell=LR6 count=3", "switch S1 a=V b=A", "resistor R1 a=A b=0 value=100",
+                "resistor R2 a=V b=0 value=" + std::to_string(ohms)});
     const auto p = power(d);
     ASSERT_TRUE(p);
     const double amps = 3 * cell("LR6").open_circuit.at(1) / ohms;
@@ -129,7 +128,8 @@ TEST(Supplies, TheEndIsTheBriefsShareOfTheStart) {
 TEST(Supplies, CellsArePaidByTheHourAndCarriedByTheGram) {
     for (const auto& row : supplies(pier_lantern(), SupplyPolicy::sized_anew)) {
         if (!row.possible || !std::isfinite(row.run_time.value)) continue;
-        EXPECT_NEAR(row.cost_per_hour.value, row.count * cell(row.cell.c_str()).price / row.run_time.value, 1e-9)
+        EXPECT_NEAR(row.cost_per_hour.value, row.count * cell(row.cell.c_str()).price / row.run_time.value,
+                    1e-9)
             << row.name;
         EXPECT_NEAR(row.mass.value, row.count * cell(row.cell.c_str()).mass, 1e-9) << row.name;
     }

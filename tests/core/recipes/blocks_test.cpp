@@ -37,6 +37,34 @@ TEST(Recipe, MeetsItsTargetWithoutGoingOver) {
             }
 }
 
+TEST(Recipe, CountsWhatAllStringsTogetherTakeFromTheCells) {
+    // twenty strings pull the cells down by a third of a volt; values 1 % apart leave no room for that to be
+    // forgotten
+    const Design d = test::light({{"count", 20.0},
+                                  {"per_string", 1.0},
+                                  {"current", 0.02},
+                                  {"led", "red-5mm"s},
+                                  {"series", "E192"s},
+                                  {"rounding", "nearest"s}});
+    EXPECT_NEAR(test::solve(d.circuit).part("L1").current / 0.02, 1, 0.01);
+}
+
+TEST(Recipe, ExpectsItsCurrentOfStringsThatAreAlike) {
+    const Recipe& r = *find_recipe("steady-light");
+    const auto expected = [&](double count, const char* limiter) {
+        Goals g = r.standard();
+        g.values["count"] = count, g.values["per_string"] = 2.0, g.values["limiter"] = std::string(limiter);
+        return r.expect(g);
+    };
+    EXPECT_EQ(expected(4, "string").size(), 2u);
+    EXPECT_EQ(expected(5, "string").size(), 3u);
+    EXPECT_EQ(expected(4, "shared").size(), 2u) << "one resistor before two like strings";
+    EXPECT_TRUE(expected(5, "shared").empty()) << "the shorter string takes what it can get";
+    EXPECT_TRUE(expected(4, "none").empty()) << "the cell decides";
+    EXPECT_EQ(expected(5, "string").back().part, "L5");
+    EXPECT_DOUBLE_EQ(expected(4, "string").front().target, r.standard().number("current"));
+}
+
 TEST(Recipe, SplitsTheRemainderIntoItsOwnString) {
     EXPECT_EQ(string_lengths(5, 2), (std::vector<int>{2, 2, 1}));
     EXPECT_EQ(string_lengths(3, 9), (std::vector<int>{3}));

@@ -1,5 +1,6 @@
-// Where a rule begins to speak: each is swept across its limit and must speak on one side of it only. The limits
-// stand here a second time on purpose.
+// Where a rule begins to speak: each is swept across its limit and must speak on one side of it only. The
+// limits stand here a second time on purpose.
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
 #include <cmath>
@@ -38,89 +39,98 @@ void sweep(const std::vector<double>& values, const std::string& rule, Make make
 }
 
 TEST(Limits, AResistorWorksWithHalfAVoltOrMore) {
-    sweep({2.2, 2.3, 2.4, 2.45, 2.5, 2.55, 2.6, 2.8, 3.0}, "headroom",
-          [](double volts) {
-              return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=" + number(volts),
-                              "resistor R1 a=V b=A value=47", "led L1 a=A k=0 type=red-5mm"});
-          },
-          [](const Circuit& c) { return solve(c).part("R1").voltage < 0.5; });
+    sweep(
+        {2.2, 2.3, 2.4, 2.45, 2.5, 2.55, 2.6, 2.8, 3.0}, "headroom",
+        [](double volts) {
+            return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=" + number(volts),
+                            "resistor R1 a=V b=A value=47", "led L1 a=A k=0 type=red-5mm"});
+        },
+        [](const Circuit& c) { return solve(c).part("R1").voltage < 0.5; });
 }
 
 TEST(Limits, OrWithFifteenPercentOfTheSupply) {
-    sweep({10.5, 10.8, 11.0, 11.3, 11.6, 12.0, 12.5, 13}, "headroom",
-          [](double volts) {
-              return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=" + number(volts),
-                              "resistor R1 a=V b=A value=100", "led L1 a=A k=B type=red-5mm",
-                              "led L2 a=B k=C type=red-5mm", "led L3 a=C k=D type=red-5mm",
-                              "led L4 a=D k=E type=red-5mm", "led L5 a=E k=0 type=red-5mm"});
-          },
-          [](const Circuit& c) {
-              const auto op = solve(c);
-              return op.part("R1").voltage < std::max(0.5, 0.15 * op.part("PS1").voltage);
-          });
+    sweep(
+        {10.5, 10.8, 11.0, 11.3, 11.6, 12.0, 12.5, 13}, "headroom",
+        [](double volts) {
+            return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=" + number(volts),
+                            "resistor R1 a=V b=A value=100", "led L1 a=A k=B type=red-5mm",
+                            "led L2 a=B k=C type=red-5mm", "led L3 a=C k=D type=red-5mm",
+                            "led L4 a=D k=E type=red-5mm", "led L5 a=E k=0 type=red-5mm"});
+        },
+        [](const Circuit& c) {
+            const auto op = solve(c);
+            return op.part("R1").voltage < std::max(0.5, 0.15 * op.part("PS1").voltage);
+        });
 }
 
 TEST(Limits, AtHalfBatteryFiftyFivePercentOfTheCurrentRemain) {
     // the more LEDs in a row, the less is left for the resistor at half battery
-    sweep({1, 2, 3, 4, 5, 6, 7}, "sag",
-          [](double leds) {
-              std::vector<std::string> lines{"battery B1 +=V -=0 cell=LR6 count=10", "resistor R1 a=V b=N1 value=47"};
-              for (int k = 1; k <= leds; ++k)
-                  lines.push_back(fmt::format("led L{0} a=N{0} k={1} type=red-5mm", k,
-                                              k < leds ? fmt::format("N{}", k + 1) : "0"));
-              return circuit(lines);
-          },
-          [](const Circuit& c) {
-              return solve(c, {0.5, 21, {}}).part("L1").current <= 0.55 * solve(c).part("L1").current;
-          });
+    sweep(
+        {1, 2, 3, 4, 5, 6, 7}, "sag",
+        [](double leds) {
+            std::vector<std::string> lines{"battery B1 +=V -=0 cell=LR6 count=10",
+                                           "resistor R1 a=V b=N1 value=47"};
+            for (int k = 1; k <= leds; ++k)
+                lines.push_back(fmt::format("led L{0} a=N{0} k={1} type=red-5mm", k,
+                                            k < leds ? fmt::format("N{}", k + 1) : "0"));
+            return circuit(lines);
+        },
+        [](const Circuit& c) {
+            return solve(c, {0.5, 21, {}}).part("L1").current <= 0.55 * solve(c).part("L1").current;
+        });
 }
 
 TEST(Limits, AResistorBearsHalfItsRating) {
-    sweep({0.0625, 0.1, 0.125, 0.2, 0.25, 0.5, 1}, "resistor-rating",
-          [](double rating) {
-              return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=5",
-                              "resistor R1 a=V b=0 tolerance=0 value=250 rating=" + number(rating)});
-          },
-          [](const Circuit& c) { return 2 * 5 * 5 / 250.0 > c.find("R1")->number("rating") * 1.0001; });
+    sweep(
+        {0.0625, 0.1, 0.125, 0.2, 0.25, 0.5, 1}, "resistor-rating",
+        [](double rating) {
+            return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=5",
+                            "resistor R1 a=V b=0 tolerance=0 value=250 rating=" + number(rating)});
+        },
+        [](const Circuit& c) { return 2 * 5 * 5 / 250.0 > c.find("R1")->number("rating") * 1.0001; });
 }
 
 TEST(Limits, LeadsLoseThreePercent) {
-    sweep({0.1, 1, 5, 10, 14, 17, 20, 25}, "wire-rating",
-          [](double metres) {
-              return circuit({"battery B1 +=V -=0 cell=LR6 count=3 lead_area=0.14 lead_length=" + number(metres),
-                              "resistor R1 a=V b=0 value=100 rating=1"});
-          },
-          [](const Circuit& c) {
-              // copper: 0.0172 Ω mm²/m at 20 °C, 0.39 %/K, there and back
-              const double ohms =
-                  2 * 0.0172 * c.find("B1")->number("lead_length") / 0.14 * (1 + 0.0039 * (21 - 20));
-              return ohms * solve(c).supply_current() >
-                     0.03 * 3 * built_in_catalogue().cell("LR6")->open_circuit.at(1);
-          });
+    sweep(
+        {0.1, 1, 5, 10, 14, 17, 20, 25}, "wire-rating",
+        [](double metres) {
+            return circuit(
+                {"battery B1 +=V -=0 cell=LR6 count=3 lead_area=0.14 lead_length=" + number(metres),
+                 "resistor R1 a=V b=0 value=100 rating=1"});
+        },
+        [](const Circuit& c) {
+            // copper: 0.0172 Ω mm²/m at 20 °C, 0.39 %/K, there and back
+            const double ohms =
+                2 * 0.0172 * c.find("B1")->number("lead_length") / 0.14 * (1 + 0.0039 * (21 - 20));
+            return ohms * solve(c).supply_current() >
+                   0.03 * 3 * built_in_catalogue().cell("LR6")->open_circuit.at(1);
+        });
 }
 
 TEST(Limits, AnElectrolyticStandsThreeTenthsOfAVoltBackwards) {
-    sweep({0.1, 0.25, 0.29, 0.31, 0.35, 0.5, 1}, "electrolytic-reversed",
-          [](double volts) {
-              return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=3",
-                              "resistor R1 a=V b=M value=" + number((3 - volts) * 1000),
-                              "resistor R2 a=M b=0 value=" + number(volts * 1000),
-                              "electrolytic C1 +=0 -=M value=1e-5 leakage=1e12"});
-          },
-          [](const Circuit& c) { return c.find("R2")->number("value") > 300; });
+    sweep(
+        {0.1, 0.25, 0.29, 0.31, 0.35, 0.5, 1}, "electrolytic-reversed",
+        [](double volts) {
+            return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=3",
+                            "resistor R1 a=V b=M value=" + number((3 - volts) * 1000),
+                            "resistor R2 a=M b=0 value=" + number(volts * 1000),
+                            "electrolytic C1 +=0 -=M value=1e-5 leakage=1e12"});
+        },
+        [](const Circuit& c) { return c.find("R2")->number("value") > 300; });
 }
 
 TEST(Limits, FiveYearsOnTheShelf) {
-    sweep({20e3, 50e3, 80e3, 95e3, 110e3, 130e3, 300e3, 1e6}, "standby-drain",
-          [](double ohms) {
-              return circuit({"battery B1 +=V -=0 cell=LR6 count=3", "switch S1 a=V b=A",
-                              "resistor R1 a=A b=0 value=1000", "resistor R2 a=V b=0 value=" + number(ohms)});
-          },
-          [](const Circuit& c) {
-              const CellType& cell = *built_in_catalogue().cell("LR6");
-              const double amps = 3 * cell.open_circuit.at(1) / c.find("R2")->number("value");
-              return 1 / (cell.self_discharge_per_year + amps * 8766 / cell.usable_charge(1e-6, 21)) < 5;
-          });
+    sweep(
+        {20e3, 50e3, 80e3, 95e3, 110e3, 130e3, 300e3, 1e6}, "standby-drain",
+        [](double ohms) {
+            return circuit({"battery B1 +=V -=0 cell=LR6 count=3", "switch S1 a=V b=A",
+                            "resistor R1 a=A b=0 value=1000", "resistor R2 a=V b=0 value=" + number(ohms)});
+        },
+        [](const Circuit& c) {
+            const CellType& cell = *built_in_catalogue().cell("LR6");
+            const double amps = 3 * cell.open_circuit.at(1) / c.find("R2")->number("value");
+            return 1 / (cell.self_discharge_per_year + amps * 8766 / cell.usable_charge(1e-6, 21)) < 5;
+        });
 }
 
 TEST(Limits, PulsesReachTenThirdsOfAnLedsRating) {
@@ -144,12 +154,13 @@ TEST(Limits, PulsesReachTenThirdsOfAnLedsRating) {
 }
 
 TEST(Limits, ACellGivesItsRatedCurrent) {
-    sweep({10, 15, 20, 33, 47, 68, 100, 150}, "cell-rate",
-          [](double ohms) {
-              return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=5 max_current=0.1",
-                              "resistor R1 a=V b=0 rating=10 value=" + number(ohms)});
-          },
-          [](const Circuit& c) { return solve(c).supply_current() > 0.1; });
+    sweep(
+        {10, 15, 20, 33, 47, 68, 100, 150}, "cell-rate",
+        [](double ohms) {
+            return circuit({"supply PS1 +=V -=0 resistance=0.01 lead_length=0 voltage=5 max_current=0.1",
+                            "resistor R1 a=V b=0 rating=10 value=" + number(ohms)});
+        },
+        [](const Circuit& c) { return solve(c).supply_current() > 0.1; });
 }
 
 TEST(Limits, SixtyVoltsInARowAreRefused) {
