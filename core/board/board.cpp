@@ -19,8 +19,9 @@ Figure Board::width_figure() const { return side("board.width", "board width", w
 Figure Board::height_figure() const { return side("board.height", "board height", height, size); }
 
 bool Board::fits(double room_width, double room_height) const {
-    return room_width <= 0 || room_height <= 0 || (width <= room_width && height <= room_height) ||
-           (height <= room_width && width <= room_height);
+    const auto within = [](double size, double room) { return room <= 0 || size <= room; };
+    return (within(width, room_width) && within(height, room_height)) ||
+           (within(height, room_width) && within(width, room_height));
 }
 
 const PlacedPin* Board::pin_of(std::string_view designator, std::string_view pin) const {

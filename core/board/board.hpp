@@ -59,7 +59,7 @@ struct Board {
 
     Figure width_figure() const;   ///< m
     Figure height_figure() const;  ///< m
-    /// True if it goes into a room of this size [mm], turned if need be; a size of 0 sets no limit.
+    /// True if it goes into a room of this size [mm], turned if need be; a room of 0 sets no limit that way.
     bool fits(double room_width, double room_height) const;
     const PlacedPin* pin_of(std::string_view designator, std::string_view pin) const;  ///< nullptr if none
     /// A place to hold a probe on this net: "C4 (R1 a)"; the net's name if no pin is on the board.

@@ -113,7 +113,8 @@ TEST_F(Asking, GoingBackFindsEverythingThere) {
     EXPECT_EQ(design().circuit, before.circuit);
     visitAll();
     auto now = window->session().store().counts();
-    now["stave layout"] = after.at("stave layout");  // drawn from the layout before, so that lines stay in place
+    now["stave layout"] =
+        after.at("stave layout");  // drawn from the layout before, so that lines stay in place
     EXPECT_EQ(now, after) << "the design before is still in the store";
 }
 

@@ -103,6 +103,44 @@ TEST(Extraction, SeesAMissingJointAStrayOneAndAJumpFarOff) {
         << "a bridge longer than a pitch does not conduct";
 }
 
+TEST(Extraction, SolderDoesNotJumpAPad) {
+    const Design d = test::pier_lantern();
+    const PadLayout l = lay_out_board(d.circuit, {}).value();
+    const auto at = [&](Hole h) {
+        return std::count_if(l.bridges.begin(), l.bridges.end(),
+                             [&](const Bridge& b) { return b.a == h || b.b == h; });
+    };
+    int tried = 0;
+    for (std::size_t k = 0; k < l.bridges.size(); ++k) {
+        // a joint at the end of its net's solder, drawn from one pad further off within the same net
+        const Hole end = at(l.bridges[k].a) == 1 ? l.bridges[k].a : l.bridges[k].b,
+                   near = end == l.bridges[k].a ? l.bridges[k].b : l.bridges[k].a;
+        if (at(end) != 1) continue;
+        for (const Bridge& other : l.bridges) {
+            if ((other.a != near && other.b != near) || other.a == end || other.b == end) continue;
+            PadLayout jumping = l;
+            jumping.bridges[k] = {other.a == near ? other.b : other.a, end};
+            EXPECT_FALSE(layout_differences(jumping, d.circuit).empty());
+            ++tried;
+        }
+    }
+    EXPECT_GE(tried, 1);
+}
+
+TEST(Board, FitsItsRoomEitherWayRound) {
+    Board board;
+    board.width = 30, board.height = 20;
+    for (const auto& [width, height, fits] : {std::tuple(30.0, 20.0, true),
+                                              {20.0, 30.0, true},
+                                              {29.0, 29.0, false},
+                                              {19.0, 40.0, false},
+                                              {0.0, 20.0, true},
+                                              {0.0, 19.0, false},
+                                              {0.0, 0.0, true},
+                                              {31.0, 0.0, true}})
+        EXPECT_EQ(board.fits(width, height), fits) << width << " × " << height;
+}
+
 TEST(Routing, LaysAJumperWhereThereIsNoWay) {
     // B lies between two pads of A on a board one row high: solder cannot pass
     PadLayout l{5,  1, {}, {{"R1", "a", "A", {0, 0}}, {"R1", "b", "B", {2, 0}}, {"R2", "a", "A", {4, 0}}},

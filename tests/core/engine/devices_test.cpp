@@ -105,6 +105,28 @@ TEST(Devices, LightSensorsFollowTheLight) {
     EXPECT_NEAR(solve(c, bright).voltage("Y"), 0.5, 0.02) << "0.5 mA at 1000 lx";
 }
 
+TEST(Devices, APhotoresistorFollowsItsPowerLaw) {
+    for (const double lux : {1.0, 10.0, 100.0, 1000.0, 50000.0}) {
+        const Circuit c = circuit({five_volts, "ldr LDR1 a=V b=X value=20000 gamma=0.7 dark=1e7",
+                                   "resistor R1 a=X b=0 value=10000"});
+        Conditions at;
+        at.lux = lux;
+        const double own = std::min(1e7, 20000 * std::pow(10 / lux, 0.7));
+        EXPECT_NEAR(solve(c, at).voltage("X"), 5 * 10e3 / (10e3 + own), 2e-4) << lux;
+    }
+}
+
+TEST(Devices, APhototransistorLeaksTwiceAsMuchEveryTenDegrees) {
+    const Circuit c = circuit(
+        {five_volts, "phototransistor Q1 c=V e=Y dark_current=1e-7", "resistor R1 a=Y b=0 value=10000"});
+    for (const double celsius : {5.0, 25.0, 35.0, 45.0, 60.0}) {
+        Conditions at;
+        at.celsius = celsius, at.lux = 0;
+        EXPECT_NEAR(solve(c, at).part("R1").current / (1e-7 * std::pow(2, (celsius - 25) / 10)), 1, 0.01)
+            << celsius;
+    }
+}
+
 TEST(Devices, ARegulatorHoldsThenLetsGo) {
     for (const double volts : {5.0, 3.0}) {
         const Circuit c = circuit(

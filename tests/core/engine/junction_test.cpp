@@ -26,6 +26,11 @@ TEST(WrightOmega, SolvesItsEquationFarOutside) {
     }
 }
 
+TEST(Junction, KnowsTheThermalVoltage) {
+    EXPECT_NEAR(thermal_voltage(25), 0.0256926, 1e-7);  // kT/q at 298.15 K
+    EXPECT_NEAR(thermal_voltage(-20) / thermal_voltage(25), 253.15 / 298.15, 1e-12);
+}
+
 TEST(Junction, CurrentAndVoltageAreInverse) {
     for (const double rs : {0.0, 0.5, 10.0}) {
         const Junction j{1e-17, 0.05, rs};
