@@ -19,9 +19,15 @@ Figure Board::width_figure() const { return side("board.width", "board width", w
 Figure Board::height_figure() const { return side("board.height", "board height", height, size); }
 
 bool Board::fits(double room_width, double room_height) const {
-    const auto within = [](double size, double room) { return room <= 0 || size <= room; };
+    const auto within = [](double side, double room) { return room <= 0 || side <= room; };
     return (within(width, room_width) && within(height, room_height)) ||
            (within(height, room_width) && within(width, room_height));
+}
+
+std::string room_text(double width, double height) {
+    if (width > 0 && height > 0) return fmt::format("{} × {} mm", format_plain(width), format_plain(height));
+    if (width > 0) return format_plain(width) + " mm wide";
+    return height > 0 ? format_plain(height) + " mm high" : "no limit";
 }
 
 const PlacedPin* Board::pin_of(std::string_view designator, std::string_view pin) const {

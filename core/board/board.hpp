@@ -66,6 +66,9 @@ struct Board {
     std::string probe(std::string_view net) const;
 };
 
+/// A room for a board [mm] in words: "30 × 20 mm", "30 mm wide", "20 mm high", "no limit".
+std::string room_text(double width, double height);
+
 /// A way to make a board: registered in board_methods().
 struct BoardMethod {
     std::string id, name, about;

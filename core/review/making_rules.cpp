@@ -34,8 +34,8 @@ void board_size(const Evidence& e, std::vector<Finding>& out) {
     const double w = e.design.brief.width, h = e.design.brief.height;
     if (!board || board->fits(w, h)) return;
     add_finding(out, Severity::error, "board", "field:board",
-                fmt::format("The board is {:.0f} × {:.0f} mm, the brief leaves {:.0f} × {:.0f} mm",
-                            board->width, board->height, w, h),
+                fmt::format("The board is {:.0f} × {:.0f} mm, the brief leaves {}", board->width,
+                            board->height, room_text(w, h)),
                 "It will not go into its case.");
 }
 

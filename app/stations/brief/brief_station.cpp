@@ -130,7 +130,7 @@ void BriefStation::refresh() {
     if (!board) return;
     const double w = d.brief.width, h = d.brief.height;
     verdict(3, board.current(), board->width_figure(), tr("board, %1 mm high").arg(board->height, 0, 'f', 0),
-            w > 0 ? tr("room %1 × %2 mm").arg(w).arg(h) : tr("no limit"), board->fits(w, h));
+            QString::fromStdString((w > 0 || h > 0 ? "room " : "") + room_text(w, h)), board->fits(w, h));
 }
 
 KeyFigure BriefStation::keyFigure() {
