@@ -54,7 +54,7 @@ struct Decision {
 };
 
 struct BoardChoices {
-    std::string method = "pad";    ///< how it is made, an id of board/method.hpp
+    std::string method = "pad";    ///< how it is made, an id of board_methods()
     double columns = 0, rows = 0;  ///< holes; 0: as small as it gets
     Extra extra;
     bool operator==(const BoardChoices&) const = default;
