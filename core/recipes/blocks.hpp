@@ -13,6 +13,10 @@ namespace elkit {
 /// The goals of a block as they stand: those that parts say are read from the parts.
 Goals goals_of(const Design& design, const Block& block);
 
+/// What blocks say that cannot be: goals of the wrong type or out of range, parts that are not there or that
+/// two own. Each error has its place in the file. Goals are then taken at their limit or their usual value.
+std::vector<Error> block_errors(const Design& design);
+
 /// The design with the block's recipe run for these goals. Errors: no such block or recipe; those of sizing;
 /// a goal outside its declared range or choices.
 Result<Design> with_goals(const Design& design, std::size_t block, const Goals& goals,

@@ -40,6 +40,9 @@ void by_hand(const Evidence& e, std::vector<Finding>& out) {
 }
 
 void goals_missed(const Evidence& e, std::vector<Finding>& out) {
+    for (const Error& wrong : block_errors(e.design))
+        add_finding(out, Severity::error, "light", "field:goals", wrong.place + ": " + wrong.found,
+                    "Expected " + wrong.expected + ".", wrong.place);
     for (const Block& block : e.design.blocks) {
         const Recipe* recipe = find_recipe(block.recipe);
         if (!recipe) {

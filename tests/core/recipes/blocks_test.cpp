@@ -278,6 +278,34 @@ TEST(Blocks, OfAnUnknownRecipeStayAsTheyAre) {
     EXPECT_NE(test::find(found, "goals"), nullptr);
 }
 
+TEST(Blocks, ThatSayWhatCannotBeAreToldWhere) {
+    EXPECT_TRUE(block_errors(test::pier_lantern()).empty());
+    using Change = std::function<void(Design&)>;
+    const std::vector<std::pair<Change, std::string>> wrong{
+        {[](Design& d) { d.blocks[0].goals["count"] = "many"s; }, "/blocks/0/goals/count"},
+        {[](Design& d) { d.blocks[0].goals["count"] = 1e9; }, "/blocks/0/goals/count"},
+        {[](Design& d) { d.blocks[0].goals["per_string"] = 2.5; }, "/blocks/0/goals/per_string"},
+        {[](Design& d) { d.blocks[0].goals["series"] = "E7"s; }, "/blocks/0/goals/series"},
+        {[](Design& d) { d.blocks[0].goals["series"] = 24.0; }, "/blocks/0/goals/series"},
+        {[](Design& d) { d.blocks[0].parts["R1"] = "R99"; }, "/blocks/0/parts/R1"},
+        {[](Design& d) { d.blocks[0].parts["R1"] = "L1"; }, "/blocks/0/parts/R1"},
+        {[](Design& d) { d.blocks.push_back(d.blocks[0]); }, "/blocks/1/parts/B1"}};
+    for (const auto& [change, place] : wrong) {
+        Design d = test::pier_lantern();
+        change(d);
+        const auto errors = block_errors(d);
+        ASSERT_FALSE(errors.empty()) << place;
+        EXPECT_EQ(errors.front().place, place);
+        const auto found = test::findings(d);
+        const Finding* f = test::find(found, "goals");
+        ASSERT_NE(f, nullptr) << place;
+        EXPECT_EQ(f->severity, Severity::error);
+        EXPECT_NE(f->title.find(place), std::string::npos) << f->title;
+        EXPECT_EQ(read_design(write_design(d)).value(), d) << "and nothing is lost";
+    }
+    EXPECT_FALSE(with_goal(test::pier_lantern(), 0, "count", 4.5));
+}
+
 TEST(Blocks, TheEngineChecksTheGoals) {
     Design d = test::pier_lantern();
     EXPECT_EQ(test::find(test::findings(d), "goals"), nullptr);
