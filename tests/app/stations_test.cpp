@@ -77,7 +77,7 @@ TEST_F(Window, TheLightsGoalsSizeTheCircuitAnew) {
     EXPECT_NEAR(goals().number("current"), 0.005, 1e-12);
     choose(named<QComboBox>(window->station("light"), "LED"), "red 5 mm LED");
     EXPECT_EQ(design().circuit.find("L1")->text("type"), "red-5mm");
-    choose(named<QComboBox>(window->station("light"), "limited by"), "one for all");
+    choose(named<QComboBox>(window->station("light"), "resistors"), "shared");
     settle();
     EXPECT_TRUE(hasFinding("shared-resistor"));
     choose(named<QComboBox>(window->station("light"), "series of values"), "E6");
