@@ -198,14 +198,11 @@ StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& referenc
     pack(ordered, sources, circuit, before && !before->columns.empty() ? before : nullptr);
     for (Column& column : ordered) {
         auto& parts = column.parts;
-        const Part* first = circuit.find(parts.front());
-        const Part* last = circuit.find(parts.back());
         if (column.packed)
             std::stable_sort(parts.begin(), parts.end(), [&](const auto& a, const auto& b) {
                 return top_row(*circuit.find(a), layout) < top_row(*circuit.find(b), layout);
             });
-        else if (std::min(layout.row(first->pins[0].net), layout.row(first->pins[1].net)) >
-                 std::min(layout.row(last->pins[0].net), layout.row(last->pins[1].net)))
+        else if (top_row(*circuit.find(parts.front()), layout) > top_row(*circuit.find(parts.back()), layout))
             std::reverse(parts.begin(), parts.end());
         layout.columns.push_back(parts);
     }

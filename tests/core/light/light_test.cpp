@@ -111,7 +111,9 @@ TEST(Light, GivesEveryFigureItsWorkingAndSpread) {
     // the eye's curve by hand: L* = 116 ∛(Y/Yn) − 16, light in proportion to current
     const double ratio = s.current.value / s.fresh_current.value;
     EXPECT_NEAR(light.value().brightness.value, 116 * std::cbrt(ratio) - 16, 1e-6);
-    for (const auto& row : test::ask(BinsQuery(test::pier_lantern().circuit, {})).value())
+    const auto bins = test::ask(BinsQuery(test::pier_lantern().circuit, {}));
+    ASSERT_TRUE(bins);
+    for (const auto& row : bins.value())
         for (const Figure& f : row) EXPECT_GE(f.working.size(), 2u) << f.label;
 }
 
