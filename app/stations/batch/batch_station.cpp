@@ -166,7 +166,7 @@ KeyFigure BatchStation::keyFigure() {
     return {tr("%1 a kit").arg(QString::fromStdString(parts->cost_per_kit.text())), parts.current()};
 }
 
-static void prepare_shot(Session& session, Station& station) {
+static void show_batch(Session& session, Station& station) {
     if (auto* figure = station.findChild<FigureLabel*>(QStringLiteral("costPerKit")))
         session.focusFigure(figure->figure());
 }
@@ -175,7 +175,7 @@ StationInfo batch_station() {
     return {QStringLiteral("batch"),
             QObject::tr("Batch"),
             [](Session& s) { return new BatchStation(s); },
-            {{QStringLiteral("batch"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
+            {{QStringLiteral("batch"), QStringLiteral("pier-lantern"), show_batch, false, false}}};
 }
 
 }  // namespace elkit

@@ -288,7 +288,7 @@ void BuildStation::refresh() {
     showStep();
 }
 
-static void prepare_shot(Session& session, Station& station) {
+static void show_build(Session& session, Station& station) {
     session.settle();
     station.focusRef(QStringLiteral("step:volts.L1"));
 }
@@ -297,7 +297,7 @@ StationInfo build_station() {
     return {QStringLiteral("build"),
             QObject::tr("Build"),
             [](Session& s) { return new BuildStation(s); },
-            {{QStringLiteral("build"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
+            {{QStringLiteral("build"), QStringLiteral("pier-lantern"), show_build, false, false}}};
 }
 
 }  // namespace elkit

@@ -339,7 +339,7 @@ void LightStation::refresh() {
     if (run && run->moves()) refreshMoving(*run, s.leds.front());
 }
 
-static void prepare_shot(Session& session, Station& station) {
+static void show_light(Session& session, Station& station) {
     Conditions half;
     half.battery = 0.62;
     session.setConditions(half);
@@ -352,8 +352,8 @@ StationInfo light_station() {
     return {QStringLiteral("light"),
             QObject::tr("Light"),
             [](Session& s) { return new LightStation(s); },
-            {{QStringLiteral("light"), QStringLiteral("pier-lantern"), prepare_shot, false, false},
-             {QStringLiteral("dark"), QStringLiteral("pier-lantern"), prepare_shot, false, true}}};
+            {{QStringLiteral("light"), QStringLiteral("pier-lantern"), show_light, false, false},
+             {QStringLiteral("dark"), QStringLiteral("pier-lantern"), show_light, false, true}}};
 }
 
 }  // namespace elkit

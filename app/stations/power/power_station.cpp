@@ -222,7 +222,7 @@ void PowerStation::refresh() {
                           session().conditions().battery, true);
 }
 
-static void prepare_shot(Session& session, Station& station) {
+static void show_power(Session& session, Station& station) {
     Conditions half;
     half.battery = 0.62;
     session.setConditions(half);
@@ -235,7 +235,7 @@ StationInfo power_station() {
     return {QStringLiteral("power"),
             QObject::tr("Power"),
             [](Session& s) { return new PowerStation(s); },
-            {{QStringLiteral("power"), QStringLiteral("pier-lantern"), prepare_shot, false, false}}};
+            {{QStringLiteral("power"), QStringLiteral("pier-lantern"), show_power, false, false}}};
 }
 
 }  // namespace elkit
