@@ -1,4 +1,5 @@
 #include <CLI/CLI.hpp>
+#include <cstdio>
 
 #include "cli/commands.hpp"
 #include "design/demo.hpp"
@@ -10,7 +11,7 @@ static std::string file_help() {
     return text;
 }
 
-int main(int argc, char** argv) {
+static int run(int argc, char** argv) {
     using namespace elkit::cli;
     CLI::App app{"Elkit on the command line: every computation of the bench, without the window"};
     app.require_subcommand(1);
@@ -150,4 +151,13 @@ int main(int argc, char** argv) {
     if (name == "resistor") return resistor(r);
     if (name == "parts") return parts_reference();
     return name == "rules" ? rules_table() : schema();
+}
+
+int main(int argc, char** argv) {
+    try {
+        return run(argc, argv);
+    } catch (const std::exception& e) {  // such as no memory left
+        std::fprintf(stderr, "elkit-cli: %s\n", e.what());
+        return 3;
+    }
 }

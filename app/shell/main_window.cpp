@@ -258,7 +258,7 @@ void MainWindow::work(std::function<Result<void>(const Ask&, const KitSource&)> 
     exports_.start([write = std::move(write), &store = session_.store(),
                     kit = KitSource{session_.design(), session_.conditions(), session_.drawer()}](
                        const Progress& progress) { return write(Ask(store, progress), kit); },
-                   [this, done](Result<void> result) { reported(result, done); });
+                   [this, done](const Result<void>& result) { reported(result, done); });
 }
 
 bool MainWindow::mayReplace() {

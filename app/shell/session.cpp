@@ -69,11 +69,12 @@ void Session::edit(Design next, const QString& what) {
 }
 
 bool Session::edit(Result<Design> next, const QString& what) {
-    if (next)
-        edit(std::move(next).value(), what);
-    else
+    if (!next) {
         reportError(QString::fromStdString(next.error().text()));
-    return bool(next);
+        return false;
+    }
+    edit(std::move(next).value(), what);
+    return true;
 }
 
 void Session::adopt(std::shared_ptr<const Design> design) {

@@ -5,6 +5,7 @@
 
 #include "app/shell/session.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/figure_label.hpp"
 
 namespace elkit {
 
@@ -51,6 +52,16 @@ void Station::changeEvent(QEvent* event) {
     if (isVisible())
         QMetaObject::invokeMethod(
             this, [this] { refresh(); }, Qt::QueuedConnection);
+}
+
+std::function<void(Session&, Station&)> shows_figure(const QString& name, double battery) {
+    return [name, battery](Session& session, Station& station) {
+        Conditions conditions = session.conditions();
+        conditions.battery = battery;
+        session.setConditions(conditions);
+        session.settle();
+        if (auto* label = station.findChild<FigureLabel*>(name)) session.focusFigure(label->figure());
+    };
 }
 
 }  // namespace elkit

@@ -60,6 +60,9 @@ struct StationShot {
     bool dark = false;
 };
 
+/// The usual preparation: a number's working in the drawer, the cells at this state of charge.
+std::function<void(Session&, Station&)> shows_figure(const QString& name, double battery = 1);
+
 /// A station as the window knows it. Each is made in its own folder; app/stations/stations.cpp lists them.
 struct StationInfo {
     QString id, title;

@@ -166,16 +166,12 @@ KeyFigure BatchStation::keyFigure() {
     return {tr("%1 a kit").arg(QString::fromStdString(parts->cost_per_kit.text())), parts.current()};
 }
 
-static void show_batch(Session& session, Station& station) {
-    if (auto* figure = station.findChild<FigureLabel*>(QStringLiteral("costPerKit")))
-        session.focusFigure(figure->figure());
-}
-
 StationInfo batch_station() {
     return {QStringLiteral("batch"),
             QObject::tr("Batch"),
             [](Session& s) { return new BatchStation(s); },
-            {{QStringLiteral("batch"), QStringLiteral("pier-lantern"), show_batch, false, false}}};
+            {{QStringLiteral("batch"), QStringLiteral("pier-lantern"),
+              shows_figure(QStringLiteral("costPerKit")), false, false}}};
 }
 
 }  // namespace elkit

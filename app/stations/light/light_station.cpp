@@ -339,21 +339,14 @@ void LightStation::refresh() {
     if (run && run->moves()) refreshMoving(*run, s.leds.front());
 }
 
-static void show_light(Session& session, Station& station) {
-    Conditions half;
-    half.battery = 0.62;
-    session.setConditions(half);
-    session.settle();
-    if (auto* figure = station.findChild<FigureLabel*>(QStringLiteral("resistance")))
-        session.focusFigure(figure->figure());
-}
-
 StationInfo light_station() {
     return {QStringLiteral("light"),
             QObject::tr("Light"),
             [](Session& s) { return new LightStation(s); },
-            {{QStringLiteral("light"), QStringLiteral("pier-lantern"), show_light, false, false},
-             {QStringLiteral("dark"), QStringLiteral("pier-lantern"), show_light, false, true}}};
+            {{QStringLiteral("light"), QStringLiteral("pier-lantern"),
+              shows_figure(QStringLiteral("resistance"), 0.62), false, false},
+             {QStringLiteral("dark"), QStringLiteral("pier-lantern"),
+              shows_figure(QStringLiteral("resistance"), 0.62), false, true}}};
 }
 
 }  // namespace elkit

@@ -222,20 +222,12 @@ void PowerStation::refresh() {
                           session().conditions().battery, true);
 }
 
-static void show_power(Session& session, Station& station) {
-    Conditions half;
-    half.battery = 0.62;
-    session.setConditions(half);
-    session.settle();
-    if (auto* figure = station.findChild<FigureLabel*>(QStringLiteral("runTime")))
-        session.focusFigure(figure->figure());
-}
-
 StationInfo power_station() {
     return {QStringLiteral("power"),
             QObject::tr("Power"),
             [](Session& s) { return new PowerStation(s); },
-            {{QStringLiteral("power"), QStringLiteral("pier-lantern"), show_power, false, false}}};
+            {{QStringLiteral("power"), QStringLiteral("pier-lantern"),
+              shows_figure(QStringLiteral("runTime"), 0.62), false, false}}};
 }
 
 }  // namespace elkit

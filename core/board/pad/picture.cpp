@@ -91,6 +91,13 @@ class BoardPainter {
         double mx() const { return (x1 + x2) / 2; }
         double my() const { return (y1 + y2) / 2; }
         bool flat() const { return std::abs(y1 - y2) < 0.1; }
+        // of the body
+        double cx() const { return (body.x0 + body.x1) / 2; }
+        double cy() const { return (body.y0 + body.y1) / 2; }
+        double radius() const { return std::min(body.x1 - body.x0, body.y1 - body.y0) / 2; }
+        Rect outline(double corner) const {
+            return {body.x0, body.y0, body.x1 - body.x0, body.y1 - body.y0, corner};
+        }
     };
 
     std::pair<double, double> middle(const std::vector<PinHole>& pins) const {
@@ -126,7 +133,7 @@ class BoardPainter {
         (this->*(painter == painters.end() ? &BoardPainter::box : painter->second))(at);
         for (const auto& pin : pins)
             d_.add(Circle{x(pin.hole.column), y(pin.hole.row), 0.5}, {Ink::none, 0, Ink::ink}, at.ref);
-        if (shape.picture == "dip" || shape.picture == "half-round") pin_names(at);
+        if (shape.picture == "half-round") pin_names(at);
     }
 
     /// Names of pins beside their pads, where a part could be put in the wrong way.
@@ -147,25 +154,22 @@ class BoardPainter {
     }
 
     void box(const Lying& at) {
-        d_.add(Rect{at.body.x0, at.body.y0, at.body.x1 - at.body.x0, at.body.y1 - at.body.y0, 0.5},
-               {Ink::ink, 0.25, Ink::faint}, at.ref);
+        d_.add(at.outline(0.5), {Ink::ink, 0.25, Ink::faint}, at.ref);
         name(at, 1.8, at.pins.size() > 2 && at.flat() ? 1.9 : 0.6);
     }
 
     void disc(const Lying& at) {
-        d_.add(Rect{at.body.x0, at.body.y0, at.body.x1 - at.body.x0, at.body.y1 - at.body.y0, 1.2},
-               {Ink::ink, 0.25, Ink::paper}, at.ref);
+        d_.add(at.outline(1.2), {Ink::ink, 0.25, Ink::paper}, at.ref);
         name(at, 1.6, 0.55);
     }
 
     /// A can standing up, with its stripe at the minus pin.
     void can(const Lying& at) {
-        const double cx = (at.body.x0 + at.body.x1) / 2, cy = (at.body.y0 + at.body.y1) / 2,
-                     r = std::min(at.body.x1 - at.body.x0, at.body.y1 - at.body.y0) / 2;
+        const double cx = at.cx(), cy = at.cy(), r = at.radius();
         d_.add(Circle{cx, cy, r}, {Ink::ink, 0.3, Ink::paper}, at.ref);
         if (is(at.part, Role::polar)) {
-            const double dx = (at.x2 - at.x1) / std::max(std::hypot(at.x2 - at.x1, at.y2 - at.y1), 0.1),
-                         dy = (at.y2 - at.y1) / std::max(std::hypot(at.x2 - at.x1, at.y2 - at.y1), 0.1);
+            const double long_way = std::max(std::hypot(at.x2 - at.x1, at.y2 - at.y1), 0.1),
+                         dx = (at.x2 - at.x1) / long_way, dy = (at.y2 - at.y1) / long_way;
             const double fx = cx + dx * r * 0.78, fy = cy + dy * r * 0.78;
             d_.add(Line{fx - dy * r * 0.5, fy + dx * r * 0.5, fx + dy * r * 0.5, fy - dx * r * 0.5},
                    {Ink::ink, 0.9}, at.ref);
@@ -178,22 +182,23 @@ class BoardPainter {
         box(at);
         const double nx = (x(at.pins[0].hole.column) + x(at.pins.back().hole.column)) / 2,
                      ny = (y(at.pins[0].hole.row) + y(at.pins.back().hole.row)) / 2;
-        const double cx = (at.body.x0 + at.body.x1) / 2, cy = (at.body.y0 + at.body.y1) / 2;
+        const double cx = at.cx(), cy = at.cy();
         const bool across = std::abs(nx - cx) > std::abs(ny - cy);
         const double ex = across ? (nx < cx ? at.body.x0 : at.body.x1) : cx,
                      ey = across ? cy : (ny < cy ? at.body.y0 : at.body.y1);
         d_.add(Circle{ex, ey, 0.8}, {Ink::ink, 0.25, Ink::card}, at.ref);
+        const double px = x(at.pins[0].hole.column), py = y(at.pins[0].hole.row);
+        const double dx = across ? 0 : (px < cx ? 1.3 : -1.3), dy = across ? (py < cy ? 1.9 : -0.9) : 0.5;
+        d_.text(px + dx, py + dy, "1", 1.4, Ink::ink, false, Anchor::middle, at.ref);
     }
 
     void half_round(const Lying& at) {
-        d_.add(Rect{at.body.x0, at.body.y0, at.body.x1 - at.body.x0, at.body.y1 - at.body.y0, 1.9},
-               {Ink::ink, 0.25, Ink::paper}, at.ref);
+        d_.add(at.outline(1.9), {Ink::ink, 0.25, Ink::paper}, at.ref);
         name(at, 1.6, 1.7);
     }
 
     void toroid(const Lying& at) {
-        const double cx = (at.body.x0 + at.body.x1) / 2, cy = (at.body.y0 + at.body.y1) / 2,
-                     r = std::min(at.body.x1 - at.body.x0, at.body.y1 - at.body.y0) / 2;
+        const double cx = at.cx(), cy = at.cy(), r = at.radius();
         d_.add(Circle{cx, cy, r}, {Ink::ink, 0.3, Ink::faint}, at.ref);
         d_.add(Circle{cx, cy, r / 2}, {Ink::ink, 0.3, Ink::card}, at.ref);
         d_.text(cx, cy + 0.55, at.part.designator, 1.6, Ink::ink, true, Anchor::middle, at.ref);
@@ -236,8 +241,8 @@ class BoardPainter {
     void dome(const Lying& at) {
         const LedType* type =
             is(at.part, Role::light) ? built_in_catalogue().led(at.part.text("type")) : nullptr;
-        const double r = std::min(at.body.x1 - at.body.x0, at.body.y1 - at.body.y0) / 2 - 0.4;
-        const double mx = (at.body.x0 + at.body.x1) / 2, my = (at.body.y0 + at.body.y1) / 2;
+        const double r = at.radius() - 0.4;
+        const double mx = at.cx(), my = at.cy();
         const unsigned rgb =
             type ? static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16)) : 0xd8d4c8;
         d_.add(Circle{mx, my, r}, {Ink::ink, 0.3, Ink::rgb, 0.5, rgb}, at.ref);
@@ -254,8 +259,7 @@ class BoardPainter {
     }
 
     void leads(const Lying& at) {
-        d_.add(Rect{at.body.x0, at.body.y0, at.body.x1 - at.body.x0, at.body.y1 - at.body.y0, 0.8},
-               {Ink::ink, 0.25, Ink::paper, 1, 0, true}, at.ref);
+        d_.add(at.outline(0.8), {Ink::ink, 0.25, Ink::paper, 1, 0, true}, at.ref);
         const double long_way = std::max(std::hypot(at.x2 - at.x1, at.y2 - at.y1), 0.1);
         const double ux = (at.x2 - at.x1) / long_way, uy = (at.y2 - at.y1) / long_way;
         if (part_kind(at.part.kind)->polarised && at.pins.size() == 2) {
