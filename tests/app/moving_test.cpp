@@ -54,8 +54,10 @@ TEST_F(Moving, TheKnobChangesTheAverage) {
     Conditions c = window->session().conditions();
     c.knobs["RV1"] = 0.1;
     window->session().setConditions(c);
-    EXPECT_FALSE(window->session().ask(window->session().runQuery()).current())
-        << "what was known is of another knob";
+    const auto shown = window->session().ask(window->session().runQuery());
+    if (shown.current()) {  // it may be there already
+        EXPECT_LT(shown->steady().mean_current, 0.6 * before) << "what was known is of another knob";
+    }
     settle();
     EXPECT_LT(ask(window->session().runQuery())->steady().mean_current, 0.6 * before);
 }
