@@ -7,6 +7,7 @@
 #include "app/shell/autosave.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/shots.hpp"
+#include "app/shell/writer.hpp"
 #include "app/theme/theme.hpp"
 #include "design/demo.hpp"
 #include "render/fonts.hpp"
@@ -56,5 +57,8 @@ int main(int argc, char** argv) {
         elkit::report_start(*window);
     else
         QTimer::singleShot(0, window, &elkit::MainWindow::offerUnsaved);
-    return QApplication::exec();
+    const int code = QApplication::exec();
+    elkit::exporter().wait();
+    elkit::keeper().wait();
+    return code;
 }

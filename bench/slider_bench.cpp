@@ -1,9 +1,11 @@
 // Moves the battery slider in the real window; prints the median time from the move to everything repainted,
-// per station.
+// per station. Then edits and saves in every station: how long the interface's thread is held at most, what
+// is drawn afterwards not counted.
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QSlider>
 #include <QTabWidget>
+#include <QTemporaryDir>
 #include <algorithm>
 #include <cstdio>
 #include <vector>
@@ -13,6 +15,7 @@
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/theme/theme.hpp"
 #include "design/demo.hpp"
+#include "recipes/blocks.hpp"
 #include "render/fonts.hpp"
 
 int main(int argc, char** argv) {
@@ -43,6 +46,30 @@ int main(int argc, char** argv) {
             if (&demo == &elkit::demos().front() || info.id == QLatin1String("circuit"))
                 std::printf("%s/%s %.2f\n", demo.id.c_str(), qPrintable(info.id), slide(info.id));
     }
+    double editing = 0, saving = 0;
+    const auto held = [&](double& longest, const auto& work) {
+        QElapsedTimer timer;
+        timer.start();
+        work();
+        longest = std::max(longest, static_cast<double>(timer.nsecsElapsed()) / 1e6);
+        window->session().settle();
+    };
+    const QTemporaryDir folder;
+    for (const elkit::Demo& demo : elkit::demos()) {
+        window->openDemo(QString::fromStdString(demo.id));
+        for (const auto& info : elkit::stations()) {
+            window->showStation(info.id);
+            window->session().settle();
+            elkit::Circuit circuit = window->session().design().circuit;
+            for (elkit::Part& part : circuit.parts)
+                if (part.params.contains("value")) part.params["value"] = 1.02 * part.number("value");
+            elkit::Design next = with_circuit(window->session().design(), std::move(circuit));
+            held(editing, [&] { window->session().edit(std::move(next), QStringLiteral("values")); });
+            held(saving,
+                 [&] { window->startSaving(folder.filePath(QStringLiteral("d.json")).toStdString()); });
+        }
+    }
+    std::printf("editing %.2f\nsaving %.2f\n", editing, saving);
     window->openDemo(QStringLiteral("harbour-dimmer"));
     window->showStation(QStringLiteral("circuit"));
     auto* circuit = qobject_cast<elkit::CircuitStation*>(window->station(QStringLiteral("circuit")));

@@ -4,7 +4,9 @@
 #include <QLockFile>
 #include <QUuid>
 #include <nlohmann/json.hpp>
+#include <utility>
 
+#include "app/shell/writer.hpp"
 #include "design/file.hpp"
 
 namespace elkit {
@@ -24,47 +26,80 @@ fs::path unsaved_folder() { return state_folder() / "unsaved"; }
 fs::path state_folder() { return folder_from("XDG_STATE_HOME", ".local/state"); }
 fs::path data_folder() { return folder_from("XDG_DATA_HOME", ".local/share"); }
 
-Autosave::Autosave() {
+/// The file that this session writes to; touched on the keeper's thread only.
+struct Autosave::Copy {
+    fs::path file;
+    std::unique_ptr<QLockFile> lock;
+    bool written = false;
+
+    Result<void> write(const Design& design, const fs::path& original) {
+        if (file.empty()) {
+            std::error_code ignored;  // the writing says what is wrong
+            fs::create_directories(unsaved_folder(), ignored);
+            const QString name = QUuid::createUuid().toString(QUuid::WithoutBraces);
+            file = unsaved_folder() / (name.toStdString() + ".json");
+            lock = std::make_unique<QLockFile>(QString::fromStdString(file.string() + ".lock"));
+            lock->setStaleLockTime(0);
+            lock->tryLock(0);
+        }
+        // the original's path travels inside the document as a key that the design does not know
+        Design copy = design;
+        nlohmann::ordered_json extra = copy.extra.json();
+        extra["unsaved_from"] = original.string();
+        copy.extra = Extra(std::move(extra));
+        auto done = save_design(copy, file);
+        written = done.has_value();
+        return done;
+    }
+    void remove() {
+        if (file.empty()) return;
+        std::error_code ignored;
+        fs::remove(file, ignored);
+        lock.reset();
+    }
+};
+
+Autosave::Autosave(std::function<void(const Error&)> failed) : failed_(std::move(failed)) {
     timer_.setSingleShot(true);
     timer_.setInterval(500);
     QObject::connect(&timer_, &QTimer::timeout, [this] { flush(); });
 }
 
-Autosave::~Autosave() = default;
-
-void Autosave::keep(const Design& design, const fs::path& original) {
-    design_ = design;
+void Autosave::keep(std::shared_ptr<const Design> design, const fs::path& original) {
+    design_ = std::move(design);
     original_ = original;
-    if (!timer_.isActive()) timer_.start();
+    if (!std::exchange(waits_, true)) timer_.start();
 }
 
 void Autosave::flush() {
-    if (!timer_.isActive() && !file_.empty()) return;
+    if (!std::exchange(waits_, false)) return;
     timer_.stop();
-    std::error_code ignored;
-    fs::create_directories(unsaved_folder(), ignored);
-    if (file_.empty()) {
-        file_ =
-            unsaved_folder() / (QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString() + ".json");
-        lock_ = std::make_unique<QLockFile>(QString::fromStdString(file_.string() + ".lock"));
-        lock_->setStaleLockTime(0);
-        lock_->tryLock(0);
-    }
-    // the original's path travels inside the document as a key that the design does not know
-    Design copy = design_;
-    nlohmann::ordered_json extra = copy.extra.json();
-    extra["unsaved_from"] = original_.string();
-    copy.extra = Extra(std::move(extra));
-    (void)save_design(copy, file_);
+    if (!copy_) copy_ = std::make_shared<Copy>();
+    keeper().run(
+        [copy = copy_, design = design_, original = original_] { return copy->write(*design, original); },
+        &here_,
+        [this](const Result<void>& written) {
+            if (!written && !told_) failed_(written.error());
+            told_ = !written;
+        });
 }
 
 void Autosave::forget() {
     timer_.stop();
-    if (file_.empty()) return;
-    std::error_code ignored;
-    fs::remove(file_, ignored);
-    lock_.reset();
-    file_.clear();
+    waits_ = false;
+    if (!copy_) return;
+    keeper().run([copy = std::exchange(copy_, nullptr)] { return copy->remove(), true; }, &here_,
+                 [](bool) {});
+}
+
+void Autosave::takeOver(const Unsaved& older) {
+    flush();
+    keeper().run(
+        [copy = copy_, older] {
+            if (!copy || copy->written) discard(older);
+            return true;
+        },
+        &here_, [](bool) {});
 }
 
 std::vector<Unsaved> Autosave::left_behind() {

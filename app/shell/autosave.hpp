@@ -1,13 +1,13 @@
 #pragma once
-#include <QString>
+#include <QObject>
 #include <QTimer>
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <vector>
 
 #include "design/design.hpp"
-
-class QLockFile;
+#include "quantity/result.hpp"
 
 namespace elkit {
 
@@ -18,27 +18,35 @@ struct Unsaved {
     Design design;
 };
 
-/// Keeps a copy of unsaved work in the user's state folder until it is saved or discarded.
+/// Keeps a copy of unsaved work in the user's state folder until it is saved or discarded. Writes on the
+/// keeper's thread.
 class Autosave {
   public:
-    Autosave();
-    ~Autosave();
+    /// `failed` is told why no copy can be kept, once until one can be again.
+    explicit Autosave(std::function<void(const Error&)> failed);
     Autosave(const Autosave&) = delete;
     Autosave& operator=(const Autosave&) = delete;
 
-    void keep(const Design& design, const std::filesystem::path& original);  ///< written within half a second
-    void flush();                                                            ///< written now
-    void forget();  ///< the work is saved or given up
+    /// To be written within half a second.
+    void keep(std::shared_ptr<const Design> design, const std::filesystem::path& original);
+    void flush();                         ///< begins to write now what waits
+    void forget();                        ///< the work is saved or given up
+    void takeOver(const Unsaved& older);  ///< removes that copy once this one is written
 
     /// Copies whose program no longer runs.
     static std::vector<Unsaved> left_behind();
     static void discard(const Unsaved& unsaved);
 
   private:
+    struct Copy;
     QTimer timer_;
-    std::filesystem::path file_, original_;
-    Design design_;
-    std::unique_ptr<QLockFile> lock_;
+    QObject here_;
+    std::function<void(const Error&)> failed_;
+    bool waits_ = false;  ///< something to write
+    bool told_ = false;   ///< of the trouble
+    std::filesystem::path original_;
+    std::shared_ptr<const Design> design_;
+    std::shared_ptr<Copy> copy_;  ///< of this session; nothing while there is nothing unsaved
 };
 
 /// $XDG_STATE_HOME/elkit, or ~/.local/state/elkit.

@@ -1,4 +1,7 @@
 #pragma once
+#include <sys/resource.h>
+#include <unistd.h>
+
 #include <QCoreApplication>
 #include <QElapsedTimer>
 #include <QMetaObject>
@@ -11,6 +14,9 @@
 #include "quantity/stop.hpp"
 
 namespace elkit {
+
+/// Lets the interface go before this thread, and before those that it starts, when cores are few.
+inline void give_way() { setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10); }
 
 /// Runs work that no query stands for (a recording, an export) on another thread; newer work supersedes
 /// older, which stops at its next stop_point(). Lives and is used on the interface's thread.
@@ -35,6 +41,7 @@ class Background {
         superseded_ = std::make_shared<std::atomic<bool>>(false);
         QThreadPool::globalInstance()->start([this, superseded = superseded_, work = std::move(work),
                                               then = std::move(then), told = std::move(told)] {
+            give_way();
             const auto here = [&](auto what) {
                 QMetaObject::invokeMethod(qApp, [superseded, what = std::move(what)] {
                     if (!*superseded) what();

@@ -5,6 +5,8 @@
 #include <chrono>
 #include <utility>
 
+#include "app/shell/background.hpp"
+
 namespace elkit {
 
 Desk::Desk(Store& store) : store_(store) {
@@ -40,6 +42,7 @@ void Desk::put(Lane& lane, Job job) {
 }
 
 void Desk::work(Lane& lane) {
+    if (&lane == &patient_) give_way();
     std::unique_lock lock(mutex_);
     for (;;) {
         wake_.wait(lock, [&] { return quit_ || !lane.queue.empty(); });

@@ -15,9 +15,9 @@
 #include "app/shell/conditions_strip.hpp"
 #include "app/shell/do_line.hpp"
 #include "app/shell/findings_panel.hpp"
-#include "app/shell/progress_strip.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/shell/workline.hpp"
+#include "app/shell/writer.hpp"
 #include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
@@ -108,7 +108,6 @@ void MainWindow::buildFrame() {
     middle->addWidget(bench_, 1);
     findings_ = new FindingsPanel(session_);
     middle->addWidget(findings_);
-    right->addWidget(new ProgressStrip(session_));
     working_ = new WorkingDrawer;
     right->addWidget(working_);
     for (const StationInfo& info : stations()) {
@@ -220,19 +219,23 @@ void MainWindow::offerUnsaved() {
     }
 }
 
-bool MainWindow::reported(const Result<void>& result, const QString& success) {
+void MainWindow::reported(const Result<void>& result, const QString& success) {
     banner(result ? success : QString::fromStdString(result.error().text()));
-    return result.has_value();
+}
+
+void MainWindow::startSaving(const std::filesystem::path& path) {
+    session_.save(path, [this, path](const Result<void>& saved) {
+        saved_ = saved.has_value();
+        if (!saved) return reported(saved, {});
+        remember(path);
+        banner_->hide();
+    });
 }
 
 bool MainWindow::saveTo(const std::filesystem::path& path) {
-    auto saved = session_.save(path);
-    if (saved) {
-        remember(path);
-        banner_->hide();
-        return true;
-    }
-    return reported(saved, {});
+    startSaving(path);
+    keeper().wait();
+    return saved_;
 }
 
 void MainWindow::writeExport(const QString& id, const std::filesystem::path& path) {
@@ -252,22 +255,32 @@ void MainWindow::writeKit(const std::filesystem::path& folder) {
         tr("The kit's files are written to %1").arg(QString::fromStdString(folder.string())));
 }
 
-/// Writes off the interface's thread, from the store; says how it went.
+/// Writes off the interface's thread, from the store; says how it went. It ends its work also if the window
+/// is closed, but not if it is told to stop.
 void MainWindow::work(std::function<Result<void>(const Ask&, const KitSource&)> write, const QString& done) {
-    banner(tr("writing …"));
-    exports_.start([write = std::move(write), &store = session_.store(),
-                    kit = KitSource{session_.design(), session_.conditions(), session_.drawer()}](
-                       const Progress& progress) { return write(Ask(store, progress), kit); },
-                   [this, done](const Result<void>& result) { reported(result, done); });
+    const auto stop = std::make_shared<std::atomic<bool>>(false);
+    banner(tr("writing …"), {{tr("Stop"), [stop] { *stop = true; }}});
+    exporter().run(
+        [write = std::move(write), stop, store = session_.sharedStore(),
+         kit = KitSource{session_.design(), session_.conditions(), session_.drawer()}]() -> Result<void> {
+            try {
+                const StopScope scope(stop.get());
+                return write(Ask(*store), kit);
+            } catch (const Stopped&) {
+                return Error{Fault::usage, "", tr("stopped before it was written").toStdString(), ""};
+            }
+        },
+        this, [this, done](const Result<void>& result) { reported(result, done); });
 }
 
 bool MainWindow::mayReplace() {
+    keeper().wait();  // what is being saved is not unsaved
     if (!session_.modified()) return true;
     const auto answer = QMessageBox::question(
         this, tr("Unsaved work"),
         tr("Save the changes to \"%1\"?").arg(QString::fromStdString(session_.design().name)),
         QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
-    if (answer == QMessageBox::Save) save(false);
+    if (answer == QMessageBox::Save) save(false), keeper().wait();
     if (answer == QMessageBox::Discard) session_.forgetUnsaved();
     return answer == QMessageBox::Discard || (answer == QMessageBox::Save && !session_.modified());
 }

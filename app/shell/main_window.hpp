@@ -4,7 +4,6 @@
 #include <map>
 #include <memory>
 
-#include "app/shell/background.hpp"
 #include "app/shell/session.hpp"
 #include "render/export.hpp"
 
@@ -38,8 +37,9 @@ class MainWindow : public QMainWindow {
 
     bool openFile(const std::filesystem::path& path);
     void openDemo(const QString& name);
-    void offerUnsaved();  ///< asks about work that a killed program left
-    bool saveTo(const std::filesystem::path& path);
+    void offerUnsaved();                                  ///< asks about work that a killed program left
+    void startSaving(const std::filesystem::path& path);  ///< the banner says what went wrong
+    bool saveTo(const std::filesystem::path& path);       ///< the same, and waits
     void writeExport(const QString& id,
                      const std::filesystem::path& path);  ///< the banner says when it is done
     void writeKit(const std::filesystem::path& folder);
@@ -59,13 +59,13 @@ class MainWindow : public QMainWindow {
     void banner(const QString& text,
                 const std::vector<std::pair<QString, std::function<void()>>>& choices = {});
     void save(bool as);
-    bool reported(const Result<void>& result, const QString& success);
+    void reported(const Result<void>& result, const QString& success);
     MainWindow* fresh();
     bool mayReplace();
 
     std::shared_ptr<Drawer> drawer_;
     Session session_;
-    Background exports_;
+    bool saved_ = false;  ///< the last saving went well
     std::map<QString, QAction*> actions_;
     std::map<QString, Station*> stations_;
     QStackedWidget* bench_ = nullptr;

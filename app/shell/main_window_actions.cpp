@@ -167,11 +167,11 @@ void MainWindow::save(bool as) {
         path = chosen.toStdString();
     } else if (session_.changedOnDisk()) {
         return banner(tr("The file was changed on disk by something else since it was opened."),
-                      {{tr("Overwrite it"), [this, path] { saveTo(path); }},
+                      {{tr("Overwrite it"), [this, path] { startSaving(path); }},
                        {tr("Save as…"), [this] { save(true); }},
                        {tr("Not now"), [] {}}});
     }
-    saveTo(path);
+    startSaving(path);
 }
 
 }  // namespace elkit

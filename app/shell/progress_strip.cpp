@@ -17,12 +17,21 @@ ProgressStrip::ProgressStrip(Session& session, QWidget* parent)
       text_(label({}, "muted")),
       bar_(new QProgressBar),
       button_(new QPushButton) {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(22, 4, 14, 4);
-    row->setSpacing(12);
-    row->addWidget(text_);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(24, 4, 14, 8);
+    column->setSpacing(4);
+    text_->setWordWrap(true);
+    text_->setFixedHeight(px(50));
+    text_->setAlignment(Qt::AlignLeft | Qt::AlignBottom);
+    column->addWidget(text_);
+    auto* row = new QHBoxLayout;
     row->addWidget(bar_, 1);
     row->addWidget(button_);
+    column->addLayout(row);
+    // its room stays free, so that nothing moves when it comes and goes
+    QSizePolicy keeps = sizePolicy();
+    keeps.setRetainSizeWhenHidden(true);
+    setSizePolicy(keeps);
     bar_->setTextVisible(false);
     bar_->setFixedHeight(px(8));
     bar_->setRange(0, 100);

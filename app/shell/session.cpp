@@ -3,6 +3,7 @@
 #include <QCoreApplication>
 #include <QUndoCommand>
 
+#include "app/shell/writer.hpp"
 #include "design/file.hpp"
 
 namespace elkit {
@@ -44,7 +45,11 @@ Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
     : QObject(parent),
       drawer_(std::move(drawer)),
       drawer_items_(demo_stock()),
-      design_(std::make_shared<Design>()) {
+      design_(std::make_shared<Design>()),
+      clean_(design_),
+      autosave_([this](const Error& error) {
+          reportError(tr("Unsaved work cannot be kept safe: %1").arg(QString::fromStdString(error.text())));
+      }) {
     if (drawer_)
         if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
     connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] {
@@ -61,7 +66,7 @@ Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
 
 Session::~Session() = default;
 
-bool Session::modified() const { return !(*design_ == clean_); }
+bool Session::modified() const { return !(*design_ == *clean_); }
 
 void Session::edit(Design next, const QString& what) {
     if (next == *design_) return;
@@ -81,7 +86,7 @@ void Session::adopt(std::shared_ptr<const Design> design) {
     if (!(design->circuit == *circuit_)) circuit_ = design->circuit;
     design_ = std::move(design);
     if (modified())
-        autosave_.keep(*design_, path_);
+        autosave_.keep(design_, path_);
     else
         autosave_.forget();
     contentChanged(true);
@@ -128,16 +133,28 @@ void Session::putDrawerItem(const DrawerItem& item) {
     const DrawerItem* known = find_item(*drawer_items_, item.key);
     if (known && *known == item) return;
     const auto before = known ? std::optional(*known) : std::nullopt;
-    if (auto put = drawer_->put(item); !put)  // a bad item leaves no step behind
-        return emit errorReported(QString::fromStdString(put.error().text()));
+    if (auto sound = check(item); !sound)  // a bad item leaves no step behind
+        return emit errorReported(QString::fromStdString(sound.error().text()));
     undo_.push(new DrawerStep(*this, before, item));
 }
 
+/// Shown at once, written by the keeper; what cannot be written is taken back.
 void Session::adoptDrawerItem(const std::string& key, const std::optional<DrawerItem>& item) {
-    if (auto done = item ? drawer_->put(*item) : drawer_->remove(key); !done)
-        return emit errorReported(QString::fromStdString(done.error().text()));
-    if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
+    drawer_items_ = with_item(*drawer_items_, key, item);
     contentChanged(false);
+    using Items = Result<std::vector<DrawerItem>>;
+    keeper().run(
+        [drawer = drawer_, key, item] {
+            auto done = item ? drawer->put(*item) : drawer->remove(key);
+            return std::pair(std::move(done), drawer->items());  // another window may have changed it too
+        },
+        this,
+        [this](std::pair<Result<void>, Items> now) {
+            if (!now.first) emit errorReported(QString::fromStdString(now.first.error().text()));
+            if (!now.second || now.second.value() == *drawer_items_) return;
+            drawer_items_ = std::move(now.second).value();
+            contentChanged(false);
+        });
 }
 
 Drawing Session::staveAt(const OperatingPoint& readings) const {
@@ -198,7 +215,7 @@ void Session::startOver(const Design& design) {
 }
 
 void Session::startNew(const Design& design) {
-    clean_ = design;
+    clean_ = std::make_shared<Design>(design);
     setPath({}, {});
     startOver(design);
 }
@@ -220,51 +237,59 @@ Result<void> Session::open(const std::filesystem::path& path) {
         error.place = path.filename().string() + ", " + error.place;
         return error;
     }
-    clean_ = design.value();
+    clean_ = std::make_shared<Design>(design.value());
     setPath(path, std::move(text).value());
     startOver(design.value());
     return success();
 }
 
-Result<void> Session::save(const std::filesystem::path& path) {
+void Session::save(const std::filesystem::path& path, std::function<void(const Result<void>&)> then) {
     // an unchanged design keeps its file byte by byte, also one written by hand
     const bool same = path == path_ && !modified() && !file_text_.empty();
-    std::string text = same ? file_text_ : write_design(*design_);
+    struct Written {
+        std::string text;
+        Result<void> result;
+    };
     if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
-    auto written = write_file(path, text);
-    if (!written) {
-        if (!path_.empty()) watcher_.addPath(QString::fromStdString(path_.string()));
-        return written;
-    }
-    clean_ = *design_;
-    autosave_.forget();
-    setPath(path, std::move(text));
-    emit changed();
-    return success();
+    ++saving_;
+    keeper().run(
+        [path, design = design_, kept = same ? file_text_ : std::string()] {
+            std::string text = kept.empty() ? write_design(*design) : kept;
+            auto result = write_file(path, text);
+            return Written{std::move(text), std::move(result)};
+        },
+        this,
+        [this, path, design = design_, then = std::move(then)](Written written) {
+            --saving_;
+            if (written.result) {
+                clean_ = design;
+                if (!modified()) autosave_.forget();
+                setPath(path, std::move(written.text));
+                emit changed();
+            } else if (!path_.empty()) {
+                watcher_.addPath(QString::fromStdString(path_.string()));
+            }
+            if (then) then(written.result);
+        });
 }
 
 bool Session::changedOnDisk() const {
-    if (path_.empty()) return false;
+    if (path_.empty() || saving_ > 0) return false;
     auto text = read_file(path_);
     return !text || text.value() != file_text_;
 }
 
 void Session::recover(const Unsaved& unsaved) {
-    clean_ = {};
+    clean_ = std::make_shared<Design>();
     std::string text;
     if (!unsaved.original.empty())
         if (auto read = read_file(unsaved.original)) {
             text = read.value();
-            if (auto saved = read_design(text)) clean_ = std::move(saved).value();
+            if (auto saved = read_design(text)) clean_ = std::make_shared<Design>(std::move(saved).value());
         }
     setPath(text.empty() ? std::filesystem::path() : unsaved.original, text);
     startOver(unsaved.design);
-    autosave_.flush();
-    Autosave::discard(unsaved);
-}
-
-void Session::flushAutosave() {
-    if (modified()) autosave_.flush();
+    autosave_.takeOver(unsaved);
 }
 
 }  // namespace elkit

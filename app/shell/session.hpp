@@ -2,6 +2,7 @@
 #include <QFileSystemWatcher>
 #include <QObject>
 #include <QUndoStack>
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -51,7 +52,9 @@ class Session : public QObject {
     const Conditions& conditions() const { return conditions_; }
     const std::vector<DrawerItem>& drawerItems() const { return *drawer_items_; }
     const Keyed<std::vector<DrawerItem>>& drawer() const { return drawer_items_; }
-    Store& store() { return store_; }
+    Store& store() { return *store_; }
+    /// What an export under way keeps, also when the window is closed.
+    const std::shared_ptr<Store>& sharedStore() const { return store_; }
 
     /// The result of a query, or what it was before. Results of one kind that differ in purpose have a `slot`
     /// each.
@@ -60,7 +63,7 @@ class Session : public QObject {
                                      const char* slot = "") {
         using T = typename Query::Value;
         std::shared_ptr<void>& last = last_[std::string(Query::name) + slot];
-        const auto answer = store_.find(query);
+        const auto answer = store_->find(query);
         if (answer.there()) {
             last = std::make_shared<Answer<T>>(answer);
             return {answer, true};
@@ -71,7 +74,7 @@ class Session : public QObject {
     /// The same, computed now if it is not there: for tests and what cannot wait.
     template <class Query>
     Answer<typename Query::Value> compute(const Query& query) {
-        return store_.ask(query);
+        return store_->ask(query);
     }
 
     // the queries that several ask for
@@ -123,10 +126,10 @@ class Session : public QObject {
 
     void startNew(const Design& design);                   ///< an unsaved design
     Result<void> open(const std::filesystem::path& path);  ///< the open design stays as it is on error
-    Result<void> save(const std::filesystem::path& path);  ///< writes atomically
-    bool changedOnDisk() const;                            ///< the file is not what was loaded or saved last
+    /// Writes atomically, on the keeper's thread; then says how it went.
+    void save(const std::filesystem::path& path, std::function<void(const Result<void>&)> then = {});
+    bool changedOnDisk() const;  ///< the file is not what was loaded or saved last
     void recover(const Unsaved& unsaved);
-    void flushAutosave();
     void forgetUnsaved() { autosave_.forget(); }  ///< the work is given up
 
   signals:
@@ -156,8 +159,8 @@ class Session : public QObject {
     Keyed<std::vector<DrawerItem>> drawer_items_;
     std::shared_ptr<const Design> design_;
     Keyed<Circuit> circuit_;
-    Design clean_;           ///< as loaded or saved last
-    std::string file_text_;  ///< what the file holds, byte by byte
+    std::shared_ptr<const Design> clean_;  ///< as loaded or saved last
+    std::string file_text_;                ///< what the file holds, byte by byte
     std::filesystem::path path_;
     Conditions conditions_;
     StaveLayout layout_, layout_before_;  ///< the present one, and what it keeps as much of as it can
@@ -167,12 +170,12 @@ class Session : public QObject {
     std::map<std::string, std::shared_ptr<void>> last_;
     std::vector<Finding> findings_;
     bool findings_current_ = false;
-    int works_ = 0;
+    int works_ = 0, saving_ = 0;
     QUndoStack undo_;
     Autosave autosave_;
     QFileSystemWatcher watcher_;
-    Store store_;
-    Desk desk_{store_};
+    std::shared_ptr<Store> store_ = std::make_shared<Store>();
+    Desk desk_{*store_};
 };
 
 }  // namespace elkit

@@ -5,6 +5,7 @@
 #include <QPainter>
 #include <QPushButton>
 
+#include "app/shell/progress_strip.hpp"
 #include "app/shell/session.hpp"
 #include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
@@ -124,6 +125,7 @@ Workline::Workline(Session& session, const std::map<QString, Station*>& stations
         column->addWidget(entry);
     }
     column->addStretch(1);
+    column->addWidget(new ProgressStrip(session_));
     auto* hint = label(tr("Ctrl 1…%1 stations\nCtrl K do anything").arg(number), "small");
     hint->setContentsMargins(24, 0, 0, 0);
     column->addWidget(hint);

@@ -35,4 +35,14 @@ void show_workings(QTableWidget* table, Session& session) {
     });
 }
 
+Filling::Filling(QTableWidget* table) : header_(table->horizontalHeader()) {
+    for (int c = 0; c < header_->count(); ++c)
+        if (header_->sectionResizeMode(c) == QHeaderView::ResizeToContents) fitted_.push_back(c);
+    for (const int c : fitted_) header_->setSectionResizeMode(c, QHeaderView::Fixed);
+}
+
+Filling::~Filling() {
+    for (const int c : fitted_) header_->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+}
+
 }  // namespace elkit

@@ -1,5 +1,7 @@
 #pragma once
+#include <QHeaderView>
 #include <QTableWidget>
+#include <vector>
 
 #include "quantity/figure.hpp"
 
@@ -16,5 +18,19 @@ void set_figure(QTableWidgetItem* item, const Figure& figure, const QString& tex
 
 /// Shows the working of a figure_item() when its cell is reached by mouse or keys.
 void show_workings(QTableWidget* table, Session& session);
+
+/// While it lives, columns that fit their contents keep their widths: a table filled cell by cell would
+/// measure all of its cells for each.
+class Filling {
+  public:
+    explicit Filling(QTableWidget* table);
+    ~Filling();
+    Filling(const Filling&) = delete;
+    Filling& operator=(const Filling&) = delete;
+
+  private:
+    QHeaderView* header_;
+    std::vector<int> fitted_;  ///< columns
+};
 
 }  // namespace elkit

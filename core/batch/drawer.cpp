@@ -94,11 +94,7 @@ Result<std::vector<DrawerItem>> Drawer::items() const {
 }
 
 Result<void> Drawer::put(const DrawerItem& item) {
-    if (item.key.empty())
-        return Error{Fault::usage, "drawer", "the part has no key", "kind/value, such as resistor/75"};
-    if (!(item.stock >= 0 && item.pack > 0 && item.price >= 0))
-        return Error{Fault::usage, "drawer, " + item.key, "stock, pack or price is below zero",
-                     "stock and price from 0, pack from 1"};
+    if (auto sound = check(item); !sound) return sound;
     Statement insert(db_, "INSERT OR REPLACE INTO item VALUES (?, ?, ?, ?, ?)");
     if (!insert) return database_error(db_, "drawer");
     insert.bind(1, item.key);
@@ -116,6 +112,25 @@ Result<void> Drawer::remove(const std::string& key) {
     erase.bind(1, key);
     if (erase.step() != SQLITE_DONE) return database_error(db_, "drawer");
     return success();
+}
+
+Result<void> check(const DrawerItem& item) {
+    if (item.key.empty())
+        return Error{Fault::usage, "drawer", "the part has no key", "kind/value, such as resistor/75"};
+    if (!(item.stock >= 0 && item.pack > 0 && item.price >= 0))
+        return Error{Fault::usage, "drawer, " + item.key, "stock, pack or price is below zero",
+                     "stock and price from 0, pack from 1"};
+    return success();
+}
+
+std::vector<DrawerItem> with_item(std::vector<DrawerItem> items, const std::string& key,
+                                  const std::optional<DrawerItem>& item) {
+    std::erase_if(items, [&](const DrawerItem& i) { return i.key == key; });
+    if (item)
+        items.insert(std::lower_bound(items.begin(), items.end(), *item,
+                                      [](const DrawerItem& a, const DrawerItem& b) { return a.key < b.key; }),
+                     *item);
+    return items;
 }
 
 Digest content_digest(const std::vector<DrawerItem>& items) {

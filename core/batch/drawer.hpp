@@ -25,6 +25,12 @@ struct DrawerItem {
 
 Digest content_digest(const std::vector<DrawerItem>& items);
 
+/// Usage error for an empty key, a negative number, or a pack of nothing.
+Result<void> check(const DrawerItem& item);
+/// The items with another in the place of `key`, or without it; sorted by key.
+std::vector<DrawerItem> with_item(std::vector<DrawerItem> items, const std::string& key,
+                                  const std::optional<DrawerItem>& item);
+
 /// The parts owned, shared by all designs: an SQLite file. A new file starts with the made-up stock of
 /// data/drawer.
 class Drawer {
@@ -37,9 +43,8 @@ class Drawer {
     ~Drawer();
 
     Result<std::vector<DrawerItem>> items() const;  ///< sorted by key
-    Result<void> put(
-        const DrawerItem& item);  ///< adds or replaces; usage error for a negative number or empty key
-    Result<void> remove(const std::string& key);  ///< nothing happens if there is no such item
+    Result<void> put(const DrawerItem& item);       ///< adds or replaces; usage error as check()
+    Result<void> remove(const std::string& key);    ///< nothing happens if there is no such item
 
   private:
     explicit Drawer(sqlite3* db) : db_(db) {}

@@ -85,12 +85,12 @@ Measurements measure(const std::vector<double>& time, const std::vector<double>&
             from = rising.front(), to = rising.back();  // averages over whole cycles
         }
     }
-    double sum = 0, squares = 0;
+    double squares = 0;
     pieces(time, values, from, to, [&](double a, double ya, double b, double yb) {
-        sum += (b - a) * (ya + yb) / 2;
         squares += (b - a) * (ya * ya + ya * yb + yb * yb) / 3;
     });
-    if (to > from) m.mean = sum / (to - from), m.rms = std::sqrt(squares / (to - from));
+    if (to > from)
+        m.mean = integral(time, values, from, to) / (to - from), m.rms = std::sqrt(squares / (to - from));
     return m;
 }
 

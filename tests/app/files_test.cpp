@@ -1,9 +1,12 @@
 // Files: open, save, damage, recovery after a kill, changes by others.
+#include <sqlite3.h>
+
 #include <QProcess>
 #include <QPushButton>
 #include <fstream>
 
 #include "app/shell/autosave.hpp"
+#include "app/shell/writer.hpp"
 #include "design/file.hpp"
 #include "embedded.hpp"
 #include "window_fixture.hpp"
@@ -73,6 +76,81 @@ TEST_F(Window, AFailedSaveSaysSoAndLosesNothing) {
     EXPECT_EQ(value("R1"), 100);
 }
 
+TEST_F(Window, WhatIsEditedWhileTheFileIsWrittenStaysUnsaved) {
+    const auto path = folder / "slow-disk.elkit.json";
+    say("r1 = 100");
+    window->startSaving(path);
+    Design next = design();
+    next.circuit.find("R1")->params["value"] = 120.0;
+    window->session().edit(next, "step");
+    keeper().wait();
+    EXPECT_EQ(load_design(path).value().circuit.find("R1")->number("value"), 100);
+    EXPECT_TRUE(window->session().modified());
+    window->action("save")->trigger();
+    window->action("save")->trigger();  // twice: no false alarm about the file
+    keeper().wait();
+    EXPECT_EQ(window->bannerText(), QString());
+    EXPECT_EQ(load_design(path).value().circuit.find("R1")->number("value"), 120);
+    EXPECT_FALSE(window->session().modified());
+}
+
+TEST_F(Window, WorkThatCannotBeKeptSafeIsToldOnce) {
+    const QByteArray before = qgetenv("XDG_STATE_HOME");
+    qputenv("XDG_STATE_HOME", "/proc/no-folder-can-be-made-here");
+    say("r1 = 100");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window->bannerText().contains("cannot be kept safe"); }, 5000));
+    press(window, "OK");
+    say("r1 = 120");
+    QTest::qWait(700);
+    EXPECT_EQ(window->bannerText(), QString());
+    qputenv("XDG_STATE_HOME", before);
+    say("r1 = 130");
+    QTest::qWait(700);
+    keeper().wait();
+    EXPECT_EQ(window->bannerText(), QString());
+}
+
+TEST_F(Window, ExportsAreWrittenInTheOrderAskedForAlsoWhenTheWindowCloses) {
+    window->writeExport("leaflet", folder / "leaflet.pdf");
+    window->writeExport("parts", folder / "parts.csv");
+    window->session().forgetUnsaved();
+    delete window.data();
+    exporter().wait();
+    EXPECT_TRUE(std::filesystem::exists(folder / "leaflet.pdf"));
+    EXPECT_TRUE(std::filesystem::exists(folder / "parts.csv"));
+}
+
+TEST_F(Window, AnExportStopsWhenToldTo) {
+    window->openDemo("twin-blinker");
+    window->writeExport("leaflet", folder / "stopped.pdf");
+    press(window, "Stop");
+    exporter().wait();
+    EXPECT_TRUE(window->bannerText().contains("stopped")) << qPrintable(window->bannerText());
+    EXPECT_FALSE(std::filesystem::exists(folder / "stopped.pdf"));
+}
+
+TEST(DrawerWindow, StockThatCannotBeWrittenIsTakenBack) {
+    const TemporaryFolder folder;
+    auto drawer = Drawer::open(folder / "drawer.sqlite");
+    MainWindow window(std::make_shared<Drawer>(std::move(drawer).value()));
+    window.openDemo("pier-lantern");
+    const std::vector<DrawerItem> before = window.session().drawerItems();
+    sqlite3* other = nullptr;
+    ASSERT_EQ(sqlite3_open((folder / "drawer.sqlite").c_str(), &other), SQLITE_OK);
+    ASSERT_EQ(sqlite3_exec(other, "BEGIN EXCLUSIVE", nullptr, nullptr, nullptr), SQLITE_OK);
+    DrawerItem item = before.front();
+    item.stock += 7;
+    window.session().putDrawerItem(item);  // does not wait for the other program
+    EXPECT_EQ(find_item(window.session().drawerItems(), item.key)->stock, item.stock);
+    keeper().wait();
+    EXPECT_TRUE(window.bannerText().contains("locked")) << qPrintable(window.bannerText());
+    sqlite3_close(other);
+    window.session().putDrawerItem(item);
+    window.session().undoStack().undo();
+    keeper().wait();
+    EXPECT_EQ(window.session().drawerItems(), before);
+}
+
 TEST_F(Window, AChangeOnDiskIsNoticed) {
     const auto path = folder / "shared.elkit.json";
     ASSERT_TRUE(window->saveTo(path));
@@ -84,6 +162,7 @@ TEST_F(Window, AChangeOnDiskIsNoticed) {
     EXPECT_TRUE(window->bannerText().contains("changed on disk"));
     EXPECT_EQ(read_file(path).value(), embedded::demo_coat_badge) << "not overwritten unasked";
     press(window, "Overwrite it");
+    keeper().wait();
     EXPECT_EQ(load_design(path).value().circuit.find("R1")->number("value"), 100);
 }
 

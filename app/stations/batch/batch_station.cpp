@@ -121,6 +121,7 @@ void BatchStation::refresh() {
                                   : tr("parts for one kit"));
     spend_->setFigure(list.to_spend, tr("to buy for this batch"));
     if (!parts.current() || !outdated(query.key())) return;
+    const Filling filling(table_);
     filling_ = true;
     table_->setRowCount(static_cast<int>(list.lines.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {

@@ -145,6 +145,7 @@ void PowerStation::fillTable() {
     const auto rows = session().ask(query);
     dim(table_, !rows.current());
     if (!rows || !rows.current() || !outdated(query.key())) return;
+    const Filling filling(table_);
     table_->clearSpans();
     table_->setRowCount(static_cast<int>(rows->size()));
     for (int r = 0; r < table_->rowCount(); ++r) fillRow(r, (*rows)[static_cast<std::size_t>(r)]);

@@ -8,6 +8,7 @@
 #include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
 #include "engine/queries.hpp"
+#include "recipes/blocks.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
@@ -172,6 +173,25 @@ TEST(Limits, SixtyVoltsInARowAreRefused) {
           [](const Circuit& c) { return c.find("PS1")->number("voltage") + 24 > 60; });
     EXPECT_FALSE(operating_point(row(48), built_in_catalogue(), {}, {})) << "the engine refuses it as well";
     EXPECT_TRUE(operating_point(row(24), built_in_catalogue(), {}, {}));
+}
+
+TEST(Limits, ARecipesCurrentMayBeAFifthOffItsGoal) {
+    // something beside the block takes or gives current: a resistor in series or across, of so much of the
+    // block's
+    const auto spoken = [](double series, double across) {
+        Design d = new_design();
+        Part& own = *d.circuit.find(d.blocks.front().parts.at("R1"));
+        const std::string a = own.pins[0].net, b = own.pins[1].net;
+        const double ohms = own.number("value");
+        if (series > 0) own.pins[0].net = "between";
+        d.circuit.parts.push_back(series > 0 ? resistor("R99", a, "between", series * ohms)
+                                             : resistor("R99", a, b, across * ohms));
+        return find(findings(d), "goals") != nullptr;
+    };
+    EXPECT_FALSE(spoken(0.1, 0));
+    EXPECT_TRUE(spoken(0.5, 0));
+    EXPECT_FALSE(spoken(0, 12));
+    EXPECT_TRUE(spoken(0, 1));
 }
 
 }  // namespace

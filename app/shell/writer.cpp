@@ -1,0 +1,15 @@
+#include "app/shell/writer.hpp"
+
+namespace elkit {
+
+Writer& keeper() {
+    static Writer writer;
+    return writer;
+}
+
+Writer& exporter() {
+    static Writer writer;
+    return writer;
+}
+
+}  // namespace elkit
