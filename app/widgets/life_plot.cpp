@@ -47,6 +47,7 @@ QCPGraph* add_curve(QCustomPlot* plot, const Discharge& d, const QPen& pen) {
 
 LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(this)) {
     setMinimumHeight(px(96));
+    plot_->setAttribute(Qt::WA_OpaquePaintEvent, false);  // what is dimmed lets its card shine through
     setAccessibleName(tr("Light over the life of the cells"));
     style();
 }
