@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "board/leg_picture.hpp"
 #include "build/contributions.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_words.hpp"
@@ -114,7 +115,7 @@ class PartSteps {
         if (!free.empty()) text += fmt::format(" What sits in {} stays free.", free);
         BuildStep& s = step("solder", Phase::solder, footprint(part_).height + heat_rank * w.heat,
                             fmt::format("Solder {}: {}", part_.designator, named()), std::move(text));
-        s.polarity = words(w.polarity);
+        turned(s);
         s.caution = w.caution;
         const LedType* type = kind_.is(Role::light) ? built_in_catalogue().led(part_.text("type")) : nullptr;
         if (type) s.caution = type->caution;
@@ -131,7 +132,7 @@ class PartSteps {
                      "Cut two leads of {} mm² to {:.0f} mm, strip 4 mm, tin. Red into {}, black into {}.{}",
                      format_quantity(area, Unit::none), length * 1000, pads_[0]->place, pads_[1]->place,
                      source ? " Leave the cells out." : ""));
-        s.polarity = words(kind_.build.polarity);
+        turned(s);
     }
 
     void last() {
@@ -139,7 +140,13 @@ class PartSteps {
             step("plug", Phase::wire, 20, fmt::format("Plug in {}: {}", part_.designator, value_text(part_)),
                  words(kind_.build.last));
         s.caution = kind_.build.caution;
+        turned(s);
+    }
+
+    /// Which way round, in words and as a picture.
+    void turned(BuildStep& s) const {
         s.polarity = words(kind_.build.polarity);
+        s.legs = leg_picture(part_, [&](const std::string& pin) { return words("{" + pin + "}"); });
     }
 
     const Part& part_;

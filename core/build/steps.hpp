@@ -26,6 +26,7 @@ struct BuildStep {
     double rank = 0;  ///< within its phase: low parts first, what suffers from heat last
     std::string title, text;
     std::string polarity;  ///< how to turn the part; empty if it does not matter
+    Drawing legs;          ///< the part in the hand, each leg with its place; empty if they are alike
     std::string caution;   ///< what can hurt here; empty if nothing
     std::optional<Check> check;
     std::string ref;  ///< "part:R1" for the board picture

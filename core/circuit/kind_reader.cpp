@@ -166,6 +166,12 @@ PartKind read_kind(const json& j) {
     read_electric(j, k);
     k.identity = read_identity(j.at("identity"));
     if (j.contains("build")) k.build = read_words(j.at("build"));
+    if (j.contains("legs")) {
+        k.legs.view = j.at("legs").at("view");
+        each(j.at("legs"), "marks", [&](const json& m) {
+            k.legs.marks.push_back({m.at("pin"), m.at("mark"), m.at("words")});
+        });
+    }
     each(j, "footprints", [&](const json& f) {
         k.footprints.push_back(
             {f.at("id"), f.value("param", ""), f.value("from", 0.0), f.value("to", 1e300)});

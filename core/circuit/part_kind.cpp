@@ -25,6 +25,11 @@ bool PartKind::optional(std::string_view pin) const {
     return std::find(optional_pins.begin(), optional_pins.end(), pin) != optional_pins.end();
 }
 
+const Legs::Mark* Legs::of(std::string_view pin) const {
+    const auto found = std::find_if(marks.begin(), marks.end(), [&](const Mark& m) { return m.pin == pin; });
+    return found == marks.end() ? nullptr : &*found;
+}
+
 bool PartKind::is(Role role) const { return std::find(roles.begin(), roles.end(), role) != roles.end(); }
 
 bool PartKind::reads_condition(std::string_view condition) const {

@@ -113,6 +113,18 @@ struct BuildWords {
     int heat = 0;                           ///< later for what suffers from the iron
 };
 
+/// How one tells the legs apart with the part in the hand.
+struct Legs {
+    std::string view;  ///< "side", "lying", "above", "leads"; empty: they are alike
+    struct Mark {
+        std::string pin;
+        std::string mark;   ///< "long", "flat", "stripe", "red", "black", "first", "pair"
+        std::string words;  ///< beside it
+    };
+    std::vector<Mark> marks;
+    const Mark* of(std::string_view pin) const;  ///< nullptr if that leg looks like any
+};
+
 /// A footprint of the catalogue, for parts whose `param` lies between two values.
 struct FootprintChoice {
     std::string id, param;
@@ -156,6 +168,7 @@ struct PartKind {
     std::vector<Need> needs;
     Identity identity;
     BuildWords build;
+    Legs legs;
     std::vector<FootprintChoice> footprints;
 
     const ParamInfo* param(std::string_view key) const;

@@ -13,6 +13,7 @@
 namespace elkit {
 namespace {
 
+constexpr double legs_scale = 0.5;  // mm for a unit of a leg picture
 constexpr double page_width = 210, page_height = 297, left = 16, right = 194, top = 20, bottom = 280;
 
 /// Fills pages from top to bottom; opens the next one when a block does not fit.
@@ -31,7 +32,7 @@ class PageWriter {
     }
     void paragraph(const std::string& text, double indent = 0, double size = 3.3, Ink ink = Ink::ink,
                    bool bold = false) {
-        for (const auto& line : wrap_text(text, right - left - indent, size)) {
+        for (const auto& line : wrap_text(text, right - left - indent - beside_, size)) {
             room(size * 1.45);
             page().text(left + indent, y_ + size, line, size, ink, bold);
             y_ += size * 1.45;
@@ -39,6 +40,8 @@ class PageWriter {
     }
     void tick_box(double x, double y) { page().add(Rect{x, y, 3.2, 3.2, 0.4}, {Ink::ink, 0.25, Ink::none}); }
     void gap(double h) { y_ += h; }
+    /// Keeps this much free at the right of what follows.
+    void beside(double width) { beside_ = width; }
     Drawing& page() { return pages_.back(); }
     double y() const { return y_; }
     void place(const Drawing& drawing, double x, double scale) {
@@ -61,7 +64,7 @@ class PageWriter {
     }
     std::string name_;
     std::vector<Drawing> pages_;
-    double y_ = top;
+    double y_ = top, beside_ = 0;
 };
 
 void title(PageWriter& w, const Design& design) {
@@ -194,7 +197,13 @@ void steps(PageWriter& w, const std::vector<BuildStep>& all) {
             phase = s.phase;
             w.heading(phase_name(s.phase));
         }
-        w.room(12);
+        const double legs_height = s.legs.height * legs_scale;
+        w.room(std::max(12.0, legs_height + 2));
+        const double from = w.y();
+        if (!s.legs.items.empty()) {
+            w.place(s.legs, right - s.legs.width * legs_scale, legs_scale);
+            w.beside(s.legs.width * legs_scale + 3);
+        }
         w.tick_box(left, w.y() + 0.4);
         w.page().text(left + 10.5, w.y() + 3.3, fmt::format("{}", ++number), 3.3, Ink::muted, false,
                       Anchor::end);
@@ -203,6 +212,8 @@ void steps(PageWriter& w, const std::vector<BuildStep>& all) {
         if (!s.polarity.empty()) w.paragraph(s.polarity, 13, 3.1, Ink::structure, true);
         if (s.check) w.paragraph(expectation(*s.check), 13, 3.1, Ink::ink);
         if (!s.caution.empty()) w.paragraph("Take care: " + s.caution, 13, 3.1, Ink::attention, true);
+        w.beside(0);
+        if (w.y() > from) w.gap(std::max(0.0, from + legs_height - w.y()));  // not after a new page
         w.gap(1.6);
     }
 }

@@ -89,7 +89,17 @@ QWidget* BuildStation::detail() {
     note_->setPlaceholderText(tr("note for this step"));
     note_->setAccessibleName(tr("note for this step"));
     done_ = new QCheckBox(tr("done"));
-    for (QLabel* l : {title_, text_, polarity_, caution_, probes_}) card->body()->addWidget(l);
+    legs_ = new PictureView;
+    legs_->setMaximumScale(2.7);
+    legs_->setFixedSize(px(196), px(172));
+    legs_->setAccessibleName(tr("Which leg goes where"));
+    auto* told = new QVBoxLayout;
+    for (QLabel* l : {title_, text_, polarity_, caution_, probes_}) told->addWidget(l);
+    told->addStretch(1);
+    auto* head = new QHBoxLayout;
+    head->addLayout(told, 1);
+    head->addWidget(legs_, 0, Qt::AlignTop);
+    card->body()->addLayout(head);
     auto* reading = new QHBoxLayout;
     reading->addWidget(expected_);
     reading->addWidget(measured_);
@@ -210,6 +220,8 @@ void BuildStation::showStep() {
     caution_->setText(step->caution.empty() ? QString()
                                             : tr("Take care: %1").arg(QString::fromStdString(step->caution)));
     caution_->setVisible(!step->caution.empty());
+    legs_->setDrawing(step->legs);
+    legs_->setVisible(!step->legs.items.empty());
     const bool check = step->check.has_value(), number = check && step->check->expected;
     probes_->setVisible(check);
     expected_->setVisible(number);

@@ -36,7 +36,7 @@ class BuildStation : public Station {
     QLineEdit *measured_, *note_;
     QComboBox* heard_;
     QCheckBox* done_;
-    PictureView* picture_;
+    PictureView *picture_, *legs_;
     QString current_;
     std::vector<std::string> shown_;
     std::optional<std::vector<BuildStep>> steps_;  ///< as shown

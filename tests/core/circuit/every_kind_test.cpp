@@ -5,6 +5,7 @@
 #include <set>
 
 #include "board/board.hpp"
+#include "board/leg_picture.hpp"
 #include "build/steps.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_words.hpp"
@@ -75,6 +76,33 @@ TEST_P(Kind, NamesOnlyPinsAndParametersThatItHas) {
         if (std::holds_alternative<std::string>(p.standard)) {
             EXPECT_FALSE(text_choices(kind.id, p.key).empty()) << p.key;
         }
+    }
+}
+
+TEST_P(Kind, ShowsItsLegsWhereTheyDiffer) {
+    const Part one = part();
+    const Drawing legs = leg_picture(one, [](const std::string& pin) { return "hole " + pin; });
+    const bool alike = !kind.polarised && (kind.pins.size() <= 2 || footprint(one).row > 0);
+    if (kind.legs.view.empty()) {
+        EXPECT_TRUE(alike) << "someone will put it in the wrong way round";
+        EXPECT_TRUE(legs.items.empty());
+        return;
+    }
+    std::set<std::string> words;
+    for (const Item& item : legs.items)
+        if (const auto* text = std::get_if<Text>(&item.shape)) {
+            words.insert(text->text);
+            EXPECT_TRUE(text->y <= legs.height && text->y >= 0) << text->text;
+        }
+    for (const Pad& pad : footprint(one).pads)
+        if (!pad.pin.empty()) {
+            EXPECT_TRUE(words.contains(pad.pin)) << pad.pin;
+            EXPECT_TRUE(words.contains("hole " + pad.pin)) << pad.pin;
+        }
+    for (const Legs::Mark& m : kind.legs.marks) {
+        EXPECT_TRUE(has_pin(m.pin)) << m.pin;
+        EXPECT_TRUE(std::set<std::string>({"long", "flat", "stripe", "red", "black", "first", "pair"})
+                        .contains(m.mark));
     }
 }
 
