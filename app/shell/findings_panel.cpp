@@ -9,6 +9,7 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "design/fields.hpp"
 
 namespace elkit {
 namespace {
@@ -149,10 +150,8 @@ void FindingsPanel::work(const Remedy& remedy) {
 }
 
 void FindingsPanel::decide(const QString& id, const QString& reason) {
-    Design next = session_.design();
-    std::erase_if(next.decisions, [&](const Decision& d) { return d.finding == id.toStdString(); });
-    if (!reason.isEmpty()) next.decisions.push_back({id.toStdString(), reason.toStdString(), {}});
-    session_.edit(std::move(next), reason.isEmpty() ? tr("reopen a finding") : tr("settle a finding"));
+    session_.edit(with_decision(session_.design(), id.toStdString(), reason.toStdString()),
+                  reason.isEmpty() ? tr("reopen a finding") : tr("settle a finding"));
 }
 
 }  // namespace elkit

@@ -10,6 +10,7 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/circuit_command.hpp"
+#include "design/fields.hpp"
 #include "engine/device.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
@@ -35,16 +36,6 @@ const Part* find_part(const Circuit& circuit, const std::string& word) {
         if (lower(part.designator) == lower(word)) return &part;
     return nullptr;
 }
-
-/// A number of the brief that a person can name.
-struct BriefWord {
-    const char *name, *label;
-    Unit unit;
-    double low, high;
-    double Brief::*value;
-};
-constexpr BriefWord brief_words[]{{"run time", "run time wanted", Unit::hour, 0, 1e6, &Brief::run_time},
-                                  {"kits", "kits in the batch", Unit::count, 1, 1e6, &Brief::kits}};
 
 /// "name" and what follows it, where the line starts with it; nothing otherwise.
 std::optional<std::string> after_name(const std::string& line, const std::string& name) {
@@ -109,18 +100,17 @@ Error out_of_range(const std::string& place, double value, const Unit unit, doub
             fmt::format("{} to {}", format_quantity(low, unit), format_quantity(high, unit))};
 }
 
-Result<Command> brief_command(const BriefWord& word, const std::string& typed, const Design& design) {
-    auto value = parse_quantity(typed, word.unit);
-    if (!value) return Error{Fault::usage, word.name, value.error().found, value.error().expected};
-    if (!(value.value() >= word.low && value.value() <= word.high))
-        return out_of_range(word.name, value.value(), word.unit, word.low, word.high);
+Result<Command> field_command(const DesignField& field, const std::string& typed, const Design& design) {
+    auto value = parse_quantity(typed, field.unit);
+    if (!value) return Error{Fault::usage, field.name, value.error().found, value.error().expected};
+    auto next = with_field(design, field.id, value.value());
+    if (!next) return next.error();
     Command c;
     c.kind = Command::Kind::edit;
-    c.design = design;
-    const double before = c.design->brief.*(word.value);
-    c.design->brief.*(word.value) = value.value();
-    c.preview = fmt::format("{}: {} → {}", word.label, format_quantity(before, word.unit),
-                            format_quantity(value.value(), word.unit));
+    c.preview = fmt::format("{}: {} → {}", field.words.front(),
+                            format_quantity(std::get<double>(field.get(design)), field.unit),
+                            format_quantity(std::get<double>(field.get(next.value())), field.unit));
+    c.design = std::move(next).value();
     return c;
 }
 
@@ -342,8 +332,9 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
     auto condition = condition_command(line, conditions);
     if (!condition) return condition.error();
     if (condition.value()) return *condition.value();
-    for (const BriefWord& word : brief_words)
-        if (const auto typed = after_name(line, word.name)) return brief_command(word, *typed, design);
+    for (const DesignField& field : design_fields())
+        for (const std::string& word : field.words)
+            if (const auto typed = after_name(line, word)) return field_command(field, *typed, design);
     auto goal = goal_command(line, design);
     if (!goal) return goal.error();
     if (goal.value()) return std::move(*goal.value());
@@ -379,8 +370,10 @@ std::vector<std::string> complete_command(const std::string& text, const Design&
                 if (std::holds_alternative<double>(goal.info.standard))
                     offer(names_of(goal).front() + " = " + goal_text(goal, goals.values.at(goal.info.key)));
         }
-    for (const BriefWord& word : brief_words)
-        offer(word.name + std::string(" = ") + format_quantity(design.brief.*(word.value), word.unit));
+    for (const DesignField& field : design_fields())
+        if (!field.words.empty())
+            offer(field.words.front() + " = " +
+                  format_quantity(std::get<double>(field.get(design)), field.unit));
     for (const auto& line : circuit_completions(text, design)) offer(line);
     offer("battery 50 %");
     offer("temperature 21 °C");

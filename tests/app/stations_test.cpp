@@ -167,9 +167,9 @@ TEST_F(Window, TheBoardSaysThatItIsTheCircuit) {
     for (auto* l : window->station("board")->findChildren<QLabel*>())
         equal = equal || l->text().contains("✓ Yes");
     EXPECT_TRUE(equal);
-    enter("board", "columns of holes", "20");
+    enter("board", "Columns", "20");
     EXPECT_TRUE(ask(window->session().boardQuery())->size.starts_with("20 ×"));
-    enter("board", "rows of holes", "3");
+    enter("board", "Rows", "3");
     EXPECT_TRUE(hasFinding("board-fault"));
     EXPECT_FALSE(ask(window->session().boardQuery()));
 }

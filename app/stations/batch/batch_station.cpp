@@ -10,9 +10,9 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/field_form.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
-#include "app/widgets/quantity_edit.hpp"
 #include "quantity/parse.hpp"
 
 namespace elkit {
@@ -29,13 +29,8 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     spend_ = new FigureLabel(session(), FigureLabel::Size::large);
     row->addWidget(cost_);
     row->addWidget(spend_, 0, Qt::AlignBottom);
-    auto* form = new Form;
-    kits_ = new QuantityEdit(tr("kits in the batch"), Unit::count, 1, 1e6);
-    spares_ = new QuantityEdit(tr("spares"), Unit::percent, 0, 1000);
-    form->addField(tr("Kits"), kits_);
-    form->addField(tr("Spares"), spares_);
-    spares_->setToolTip(tr("bought on top, of small parts only"));
-    row->addLayout(form);
+    form_ = new FieldForm(session(), {"kits", "spares"});
+    row->addLayout(form_);
     row->addStretch(1);
     auto* files = new QVBoxLayout;
     auto* leaflet = new QPushButton(tr("Kit leaflet (PDF)…"));
@@ -67,21 +62,11 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     body()->addWidget(list, 1);
     show_workings(table_, session());
     connect(table_, &QTableWidget::cellChanged, this, &BatchStation::edited);
-    connect(kits_, &QuantityEdit::valueEntered, this, [this](double value) {
-        Design next = session().design();
-        next.brief.kits = std::round(value);
-        session().edit(std::move(next), tr("change the batch"));
-    });
-    connect(spares_, &QuantityEdit::valueEntered, this, [this](double value) {
-        Design next = session().design();
-        next.batch.spares = value / 100;
-        session().edit(std::move(next), tr("change the spares"));
-    });
 }
 
 void BatchStation::focusRef(const QString& ref) {
     if (ref == QLatin1String("field:cost_ceiling"))
-        kits_->setFocus();
+        form_->field("kits")->setFocus();
     else
         table_->setFocus();
 }
@@ -107,8 +92,7 @@ void BatchStation::edited(int row, int column) {
 }
 
 void BatchStation::refresh() {
-    kits_->setValue(session().design().brief.kits);
-    spares_->setValue(100 * session().design().batch.spares);
+    form_->refresh();
     const PartsQuery query = session().partsQuery();
     const auto parts = session().ask(query);
     for (auto* f : {cost_, spend_}) f->setDimmed(!parts.current());

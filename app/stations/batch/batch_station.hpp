@@ -6,7 +6,7 @@ class QTableWidget;
 namespace elkit {
 
 class FigureLabel;
-class QuantityEdit;
+class FieldForm;
 
 /// How many, from what, at what cost; the drawer; what leaves as files.
 class BatchStation : public Station {
@@ -23,7 +23,7 @@ class BatchStation : public Station {
     void edited(int row, int column);
     QTableWidget* table_;
     FigureLabel *cost_, *spend_;
-    QuantityEdit *kits_, *spares_;
+    FieldForm* form_;
     bool filling_ = false;
 };
 

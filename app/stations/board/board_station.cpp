@@ -8,9 +8,9 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/field_form.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/picture_view.hpp"
-#include "app/widgets/quantity_edit.hpp"
 
 namespace elkit {
 
@@ -43,12 +43,8 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
     figures->addWidget(height_);
     figures->addStretch(1);
     size->body()->addLayout(figures);
-    auto* form = new Form;
-    columns_ = new QuantityEdit(tr("columns of holes"), Unit::count, 0, 200);
-    rows_ = new QuantityEdit(tr("rows of holes"), Unit::count, 0, 200);
-    form->addField(tr("Columns"), columns_, label(tr("0: as few as it takes"), "small"));
-    form->addField(tr("Rows"), rows_);
-    size->body()->addLayout(form);
+    form_ = new FieldForm(session(), {"columns", "rows"});
+    size->body()->addLayout(form_);
     size->body()->addStretch(1);
     lower->addWidget(size, 1);
     auto* proof = new Card(tr("Is the board the circuit?"));
@@ -74,22 +70,13 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
     proof->body()->addLayout(row);
     lower->addWidget(proof, 2);
     body()->addLayout(lower, 2);
-    const auto choice = [this](QuantityEdit* field, double BoardChoices::*member) {
-        connect(field, &QuantityEdit::valueEntered, this, [this, member](double value) {
-            Design next = session().design();
-            next.board.*member = std::round(value);
-            session().edit(std::move(next), tr("change the board's size"));
-        });
-    };
-    choice(columns_, &BoardChoices::columns);
-    choice(rows_, &BoardChoices::rows);
 }
 
 void BoardStation::focusRef(const QString& ref) {
     if (ref.startsWith(QLatin1String("part:")))
         front_->setHighlight(ref);
     else
-        columns_->setFocus();
+        form_->field("columns")->setFocus();
 }
 
 KeyFigure BoardStation::keyFigure() {
@@ -99,8 +86,7 @@ KeyFigure BoardStation::keyFigure() {
 }
 
 void BoardStation::refresh() {
-    columns_->setValue(session().design().board.columns);
-    rows_->setValue(session().design().board.rows);
+    form_->refresh();
     if (const BoardMethod* method = find_board_method(session().design().board.method))
         setSubtitle(
             tr("%1: %2").arg(QString::fromStdString(method->name), QString::fromStdString(method->about)));

@@ -5,7 +5,7 @@ namespace elkit {
 
 class FigureLabel;
 class PictureView;
-class QuantityEdit;
+class FieldForm;
 
 /// The pad board from both sides, and the proof that it equals the circuit.
 class BoardStation : public Station {
@@ -20,7 +20,7 @@ class BoardStation : public Station {
 
   private:
     PictureView *front_, *back_;
-    QuantityEdit *columns_, *rows_;
+    FieldForm* form_;
     FigureLabel *width_, *height_;
     QLabel *equal_, *joints_, *picked_;
     QLabel* groups_;

@@ -6,6 +6,7 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/field_form.hpp"
 #include "app/widgets/figure_label.hpp"
 
 namespace elkit {
@@ -13,52 +14,9 @@ namespace elkit {
 BriefStation::BriefStation(Session& session_in, QWidget* parent) : Station(session_in, tr("Brief"), parent) {
     setSubtitle(tr("What it must do; the rest of the design is judged against this"));
     auto* wanted = new Card(tr("Wanted"));
-    auto* form = new Form;
-    name_ = new QLineEdit;
-    purpose_ = new QLineEdit;
-    form->addWide(tr("Name"), name_);
-    form->addWide(tr("What for"), purpose_);
-    const auto words = [this](QLineEdit* field, const QString& what, auto set) {
-        connect(field, &QLineEdit::editingFinished, this, [this, field, what, set] {
-            Design next = session().design();
-            set(next, field->text().toStdString());
-            session().edit(std::move(next), what);
-        });
-    };
-    words(name_, tr("rename the design"), [](Design& d, std::string t) { d.name = std::move(t); });
-    words(purpose_, tr("change the purpose"),
-          [](Design& d, std::string t) { d.brief.purpose = std::move(t); });
-    const auto number = [&](const QString& title, Unit unit, double low, double high, const QString& remark,
-                            auto set) {
-        auto* field = new QuantityEdit(title, unit, low, high);
-        form->addField(title, field, label(remark, "small"));
-        connect(field, &QuantityEdit::valueEntered, this, [this, title, set](double value) {
-            Design next = session().design();
-            set(next.brief, value);
-            session().edit(std::move(next), tr("change %1").arg(title.toLower()));
-        });
-        return field;
-    };
-    run_time_ = number(tr("Run time"), Unit::hour, 0, 1e6, tr("from fresh cells, lit without a pause"),
-                       [](Brief& b, double v) { b.run_time = v; });
-    end_ = number(tr("Spent below"), Unit::percent, 5, 95, tr("of the fresh light, as the eye sees it"),
-                  [](Brief& b, double v) { b.end_brightness = v / 100; });
-    kits_ = number(tr("Kits"), Unit::count, 1, 1e6, tr("in this batch"),
-                   [](Brief& b, double v) { b.kits = std::round(v); });
-    cost_ = number(tr("Cost ceiling"), Unit::money, 0, 1e6, tr("parts for one kit; 0 for none"),
-                   [](Brief& b, double v) { b.cost_ceiling = v; });
-    width_ = number(tr("Room, width"), Unit::metre, 0, 2, tr("for the board; 0 for no limit"),
-                    [](Brief& b, double v) { b.width = v * 1000; });
-    height_ = number(tr("Room, height"), Unit::metre, 0, 2, QString(),
-                     [](Brief& b, double v) { b.height = v * 1000; });
-    children_ = new QCheckBox(tr("handled by children"));
-    form->addField(tr("Who"), children_);
-    connect(children_, &QCheckBox::clicked, this, [this](bool on) {
-        Design next = session().design();
-        next.brief.for_children = on;
-        session().edit(std::move(next), tr("change who it is for"));
-    });
-    wanted->body()->addLayout(form);
+    form_ = new FieldForm(session(), {"name", "purpose", "run_time", "end_brightness", "kits", "cost_ceiling",
+                                      "width", "height", "for_children"});
+    wanted->body()->addLayout(form_);
     body()->addWidget(wanted);
     auto* stands = new Card(tr("How the design stands"));
     verdicts_ = new QGridLayout;
@@ -81,26 +39,13 @@ BriefStation::BriefStation(Session& session_in, QWidget* parent) : Station(sessi
 }
 
 void BriefStation::focusRef(const QString& ref) {
-    if (ref == QLatin1String("field:cost_ceiling"))
-        cost_->setFocus();
-    else
-        run_time_->setFocus();
+    QWidget* field = form_->field(ref.mid(ref.indexOf(QLatin1Char(':')) + 1).toStdString());
+    (field ? field : form_->field("run_time"))->setFocus();
 }
 
 void BriefStation::refresh() {
     const Design& d = session().design();
-    if (!name_->hasFocus()) name_->setText(QString::fromStdString(d.name));
-    if (!purpose_->hasFocus()) {
-        purpose_->setText(QString::fromStdString(d.brief.purpose));
-        purpose_->setCursorPosition(0);
-    }
-    run_time_->setValue(d.brief.run_time);
-    end_->setValue(100 * d.brief.end_brightness);
-    kits_->setValue(d.brief.kits);
-    cost_->setValue(d.brief.cost_ceiling);
-    width_->setValue(d.brief.width / 1000);
-    height_->setValue(d.brief.height / 1000);
-    children_->setChecked(d.brief.for_children);
+    form_->refresh();
     const auto power = session().ask(session().powerQuery());
     const auto parts = session().ask(session().partsQuery());
     const auto board = session().ask(session().boardQuery());

@@ -1,9 +1,7 @@
 #pragma once
-#include <QCheckBox>
-#include <QLineEdit>
 
 #include "app/stations/station.hpp"
-#include "app/widgets/quantity_edit.hpp"
+#include "app/widgets/field_form.hpp"
 
 class QGridLayout;
 
@@ -21,9 +19,7 @@ class BriefStation : public Station {
     void refresh() override;
 
   private:
-    QLineEdit *name_, *purpose_;
-    QuantityEdit *run_time_, *end_, *kits_, *cost_, *width_, *height_;
-    QCheckBox* children_;
+    FieldForm* form_;
     QGridLayout* verdicts_;
     std::vector<class FigureLabel*> figures_;
     std::vector<QLabel*> wanted_, judged_;

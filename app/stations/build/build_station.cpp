@@ -14,6 +14,7 @@
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/picture_view.hpp"
+#include "design/fields.hpp"
 #include "quantity/parse.hpp"
 
 namespace elkit {
@@ -154,11 +155,8 @@ const BuildStep* BuildStation::current() const {
 }
 
 void BuildStation::record(const QString& what, const std::function<void(StepRecord&)>& change) {
-    Design next = session().design();
-    StepRecord& record = next.record_for(current_.toStdString());
-    change(record);
-    record.time = QDateTime::currentDateTimeUtc().toString(Qt::ISODate).toStdString();
-    session().edit(std::move(next), what);
+    const QString now = QDateTime::currentDateTimeUtc().toString(Qt::ISODate);
+    session().edit(with_record(session().design(), current_.toStdString(), now.toStdString(), change), what);
 }
 
 void BuildStation::focusRef(const QString& ref) {
