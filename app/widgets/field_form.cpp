@@ -8,7 +8,8 @@
 
 namespace elkit {
 
-FieldForm::FieldForm(Session& session, const std::vector<std::string>& ids) : session_(session) {
+FieldForm::FieldForm(Session& session, const std::vector<std::string>& ids, bool remarks)
+    : session_(session), remarks_(remarks) {
     for (const std::string& id : ids)
         if (const DesignField* f = find_field(id)) add(*f);
 }
@@ -19,7 +20,7 @@ void FieldForm::add(const DesignField& field) {
     if (qobject_cast<QCheckBox*>(widget))
         addField({}, widget);
     else if (qobject_cast<QuantityEdit*>(widget))
-        addField(name, widget, remark.isEmpty() ? nullptr : label(remark, "small"));
+        addField(name, widget, remark.isEmpty() || !remarks_ ? nullptr : label(remark, "small"));
     else
         addWide(name, widget);
 }

@@ -12,7 +12,8 @@ class Session;
 /// Rows for declared fields of the design: each shows what the design says and changes it.
 class FieldForm : public Form {
   public:
-    FieldForm(Session& session, const std::vector<std::string>& ids);
+    /// `remarks`: beside the fields; else they are tool tips only.
+    FieldForm(Session& session, const std::vector<std::string>& ids, bool remarks = true);
     void refresh();
     QWidget* field(const std::string& id) const;  ///< nullptr if it has none of that id
 
@@ -27,6 +28,7 @@ class FieldForm : public Form {
         std::function<void()> show;
     };
     Session& session_;
+    bool remarks_;
     std::vector<Row> rows_;
 };
 

@@ -29,7 +29,7 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     spend_ = new FigureLabel(session(), FigureLabel::Size::large);
     row->addWidget(cost_);
     row->addWidget(spend_, 0, Qt::AlignBottom);
-    form_ = new FieldForm(session(), {"kits", "spares"});
+    form_ = new FieldForm(session(), {"kits", "spares"}, false);
     row->addLayout(form_);
     row->addStretch(1);
     auto* files = new QVBoxLayout;
