@@ -55,7 +55,8 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
                 {tr("Keep mine"), [] {}}});
     });
     session_.startNew(new_design());
-    showStation(QStringLiteral("light"));
+    for (const StationInfo& info : stations())
+        if (info.opens) showStation(info.id);
     bench_->setFocusPolicy(Qt::ClickFocus);
     bench_->setFocus();
 }

@@ -68,6 +68,7 @@ struct StationInfo {
     QString id, title;
     std::function<Station*(Session&)> make;
     std::vector<StationShot> shots;
+    bool opens = false;  ///< the one to start with
 };
 
 /// All stations, in the order the work goes.

@@ -346,7 +346,8 @@ StationInfo light_station() {
             {{QStringLiteral("light"), QStringLiteral("pier-lantern"),
               shows_figure(QStringLiteral("resistance"), 0.62), false, false},
              {QStringLiteral("dark"), QStringLiteral("pier-lantern"),
-              shows_figure(QStringLiteral("resistance"), 0.62), false, true}}};
+              shows_figure(QStringLiteral("resistance"), 0.62), false, true}},
+            true};
 }
 
 }  // namespace elkit

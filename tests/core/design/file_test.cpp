@@ -4,7 +4,9 @@
 
 #include <fstream>
 #include <random>
+#include <regex>
 
+#include "design/demo.hpp"
 #include "embedded.hpp"
 #include "support/designs.hpp"
 
@@ -46,6 +48,12 @@ TEST(DesignFile, RoundTripsEveryField) {
     const auto back = read_design(write_design(d));
     ASSERT_TRUE(back) << back.error().text();
     EXPECT_TRUE(back.value() == d);
+}
+
+TEST(DesignFile, DemosHoldNumbersAsAPersonWritesThem) {
+    const std::regex long_number("[0-9]{8}");
+    for (const Demo& demo : demos())
+        EXPECT_FALSE(std::regex_search(demo.text.begin(), demo.text.end(), long_number)) << demo.id;
 }
 
 TEST(DesignFile, KeepsKeysOfNewerVersions) {
