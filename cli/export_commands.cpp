@@ -1,17 +1,16 @@
-#include "render/export.hpp"
-
 #include <fmt/format.h>
 
 #include <QGuiApplication>
 #include <filesystem>
 
 #include "catalogue/catalogue.hpp"
-#include "cli/commands.hpp"
+#include "cli/command.hpp"
+#include "render/export.hpp"
 #include "render/fonts.hpp"
 
 namespace elkit::cli {
 
-int export_all(const Options& o) {
+static int export_all(const Options& o) {
     auto design = load(o);
     if (!design) return fail(design.error());
     auto conditions = conditions_from(o, design.value());
@@ -36,6 +35,14 @@ int export_all(const Options& o) {
     }
     if (o.json) fmt::print("{}\n", Json{{"files", list}}.dump(2));
     return 0;
+}
+
+std::vector<Command> export_commands() {
+    return {{"export", "leaflet PDF, stave and board SVG, parts CSV", [](CLI::App& sub) {
+                 const auto o = options(sub, {add_conditions, add_drawer});
+                 sub.add_option("--to", o->directory, "folder, made if missing")->required();
+                 return [o] { return export_all(*o); };
+             }}};
 }
 
 }  // namespace elkit::cli

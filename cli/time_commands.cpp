@@ -1,28 +1,30 @@
-// Commands that run the engine: simulate, measure, steady, sweep, spread, meter, stave.
+// The circuit through time: simulate, measure, steady.
 #include <fmt/format.h>
 
 #include <cmath>
 #include <iostream>
 
-#include "cli/commands.hpp"
+#include "catalogue/catalogue.hpp"
+#include "cli/command.hpp"
 #include "cli/with_design.hpp"
 #include "command/command.hpp"
-#include "design/file.hpp"
-#include "drawing/stave.hpp"
 #include "engine/goal.hpp"
 #include "engine/measure.hpp"
-#include "engine/meter.hpp"
 #include "engine/probe.hpp"
-#include "engine/spread.hpp"
 #include "engine/steady.hpp"
-#include "engine/sweep.hpp"
-#include "formats/svg.hpp"
 #include "formats/waveforms.hpp"
-#include "kit/stave_picture.hpp"
 #include "quantity/parse.hpp"
 
 namespace elkit::cli {
 namespace {
+
+/// Flags of the commands that follow time.
+struct RunOptions {
+    std::string until;
+    std::vector<std::string> probes, changes;
+    double accuracy = 1e-3;
+    bool power_up = false, csv = false, vcd = false;
+};
 
 Result<std::vector<std::string>> probes_from(const Circuit& circuit, const std::vector<std::string>& words) {
     std::vector<std::string> probes;
@@ -73,16 +75,6 @@ Json recording_json(const Recording& r) {
     return {{"time_s", r.time}, {"traces", traces}, {"happenings", happenings}};
 }
 
-Result<std::vector<Goal>> goals_from(const Circuit& circuit, const std::vector<std::string>& words) {
-    std::vector<Goal> goals;
-    for (const auto& w : words) {
-        auto goal = goal_from_words(circuit, w);
-        if (!goal) return goal.error();
-        goals.push_back(goal.value());
-    }
-    return goals;
-}
-
 Result<Recording> run_for(const Design& design, const Conditions& c, const RunOptions& r) {
     auto until = parse_quantity(r.until, Unit::second);
     if (!until) return until.error();
@@ -96,8 +88,6 @@ Result<Recording> run_for(const Design& design, const Conditions& c, const RunOp
     request.accuracy.relative = r.accuracy;
     return simulate(design.circuit, built_in_catalogue(), c, request);
 }
-
-}  // namespace
 
 int simulate_command(const Options& o, const RunOptions& r) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
@@ -218,105 +208,52 @@ int steady_command(const Options& o, const RunOptions& r) {
     });
 }
 
-int sweep_command(const Options& o, const std::string& over, const std::vector<std::string>& of) {
-    return with_design(o, [&](const Design& design, const Conditions& c) {
-        const auto equals = over.find('=');
-        if (equals == std::string::npos)
-            return fail({Fault::usage, "--over " + over, "has no range",
-                         "NAME=FROM..TO:POINTS, such as RV1=0..1:21"});
-        auto range = range_from_words(over.substr(equals + 1));
-        if (!range) return fail(range.error());
-        auto goals = goals_from(design.circuit, of);
-        if (!goals) return fail(goals.error());
-        auto swept = sweep(design.circuit, built_in_catalogue(), c, over.substr(0, equals), range.value(),
-                           goals.value());
-        if (!swept) return fail(swept.error());
-        const Sweep& s = swept.value();
-        Json list = Json::array();
-        for (std::size_t g = 0; g < s.goals.size(); ++g) {
-            Json values = Json::array();
-            for (const double v : s.values[g]) values.push_back(number(v));
-            list.push_back({{"of", of[g]}, {"unit", symbol(s.goals[g].unit)}, {"values", values}});
-        }
-        if (o.json)
-            return print_json({{"over", s.over}, {"at", s.at}, {"results", list}, {"troubles", s.troubles}}),
-                   0;
-        CsvTable table{{s.over}};
-        for (const auto& g : s.goals) table[0].push_back(g.label + " [" + std::string(symbol(g.unit)) + "]");
-        for (std::size_t k = 0; k < s.at.size(); ++k) {
-            table.push_back({format_plain(s.at[k])});
-            for (const auto& values : s.values)
-                table.back().push_back(std::isfinite(values[k]) ? fmt::format("{:.6g}", values[k]) : "");
-        }
-        std::cout << write_csv(table);
-        for (const auto& t : s.troubles) fmt::print(stderr, "elkit-cli: {}\n", t);
-        return 0;
-    });
+void add_accuracy(CLI::App& sub, RunOptions& run) {
+    sub.add_option("--accuracy", run.accuracy, "relative error of a step")->check(CLI::Range(1e-9, 0.1));
 }
 
-int spread_command(const Options& o, int builds, std::uint64_t seed, const std::vector<std::string>& of) {
-    return with_design(o, [&](const Design& design, const Conditions& c) {
-        auto goals = goals_from(design.circuit, of);
-        if (!goals) return fail(goals.error());
-        auto spreads = spread(design.circuit, built_in_catalogue(), c, goals.value(), builds, seed);
-        if (!spreads) return fail(spreads.error());
-        Json list = Json::array();
-        for (const Spread& s : spreads.value()) {
-            Json influences = Json::array();
-            for (const auto& i : s.influences)
-                influences.push_back(
-                    {{"part", i.designator}, {"share", i.share}, {"correlation", i.correlation}});
-            list.push_back({{"of", s.goal.label},
-                            {"unit", symbol(s.goal.unit)},
-                            {"builds", s.builds},
-                            {"failed", s.failed},
-                            {"seed", s.seed},
-                            {"least", s.least},
-                            {"p5", s.low},
-                            {"median", s.median},
-                            {"mean", s.mean},
-                            {"p95", s.high},
-                            {"most", s.most},
-                            {"influences", influences}});
-            if (!o.json) print_figure(s.figure());
-        }
-        if (o.json) print_json({{"spreads", list}});
-        return 0;
-    });
+void add_run(CLI::App& sub, RunOptions& run) {
+    sub.add_option("--at", run.changes, "\"TIME WHAT\", such as \"10ms press S1\"; may be repeated");
+    add_accuracy(sub, run);
+    sub.add_flag("--power-up", run.power_up, "start with empty capacitors, not from rest");
 }
 
-int meter_command(const Options& o, const Probing& asked, const std::string& mode) {
-    return with_design(o, [&](const Design& design, const Conditions& c) {
-        auto chosen = meter_mode(mode);
-        if (!chosen) return fail(chosen.error());
-        Probing p = asked;
-        p.mode = chosen.value();
-        auto reading = read_meter(design.circuit, built_in_catalogue(), c, p);
-        if (!reading) return fail(reading.error());
-        const MeterReading& m = reading.value();
-        if (o.json)
-            print_json({{"display", m.display},
-                        {"value", m.overload ? Json(nullptr) : Json(m.value.value)},
-                        {"unit", symbol(m.value.unit)},
-                        {"range", m.range},
-                        {"overload", m.overload},
-                        {"beeps", m.beeps},
-                        {"note", m.note},
-                        {"working", m.value.working}});
-        else
-            fmt::print("{}{}\n", m.display, m.note.empty() ? "" : "   (" + m.note + ")");
-        return 0;
-    });
-}
+}  // namespace
 
-int stave_command(const Options& o, const std::string& svg) {
-    return with_design(o, [&](const Design& design, const Conditions& c) {
-        Store store;
-        auto picture = stave_picture(Ask(store), design.circuit, c);
-        if (!picture) return fail(picture.error());
-        auto written = write_file(svg, write_svg(picture.value()));
-        return written ? 0 : fail(written.error());
-    });
+std::vector<Command> time_commands() {
+    return {
+        {"simulate", "the circuit through time",
+         [](CLI::App& sub) {
+             const auto o = options(sub, {add_conditions});
+             const auto run = std::make_shared<RunOptions>();
+             add_run(sub, *run);
+             sub.add_option("--until", run->until, "circuit time, such as 20ms")->required();
+             sub.add_option("--probe", run->probes,
+                            "NET, PART.i, PART.PIN, PART.p or PART.light; all nets without");
+             sub.add_flag("--csv", run->csv, "waveforms as CSV");
+             sub.add_flag("--vcd", run->vcd, "waveforms as a value change dump (IEEE 1364)");
+             return [o, run] { return simulate_command(*o, *run); };
+         }},
+        {"measure", "period, duty, mean and more of a waveform",
+         [](CLI::App& sub) {
+             const auto o = options(sub, {add_conditions});
+             const auto run = std::make_shared<RunOptions>();
+             const auto net = std::make_shared<std::string>(), level = std::make_shared<std::string>();
+             add_run(sub, *run);
+             sub.add_option("--net", *net, "NET or PART.i …")->required();
+             sub.add_option("--until", run->until, "measure a run of this time; without it the steady state");
+             sub.add_option("--reaches", *level, "and when it first crosses this level, such as 2.5V");
+             return [=] { return measure_command(*o, *run, *net, *level); };
+         }},
+        {"steady", "what it does in the long run",
+         [](CLI::App& sub) {
+             const auto o = options(sub, {add_conditions});
+             const auto run = std::make_shared<RunOptions>();
+             sub.add_option("--probe", run->probes, "NET, PART.i …; all nets without");
+             add_accuracy(sub, *run);
+             return [o, run] { return steady_command(*o, *run); };
+         }},
+    };
 }
 
 }  // namespace elkit::cli
