@@ -19,7 +19,20 @@ static QString demo_help() {
     return QStringLiteral("open a demo design: ") + names.join(QStringLiteral(", "));
 }
 
+/// Without a display only what shows no window runs. False with a word about it otherwise.
+static bool display_found(int argc, char** argv) {
+    for (const char* variable : {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"})
+        if (!qEnvironmentVariableIsEmpty(variable)) return true;
+    for (int k = 1; k < argc; ++k)
+        for (const char* quiet : {"-h", "--help", "--help-all", "-v", "--version", "--shots", "--time-start"})
+            if (QByteArray(argv[k]).startsWith(quiet)) return qputenv("QT_QPA_PLATFORM", "offscreen");
+    std::fputs("elkit: there is no display (DISPLAY and WAYLAND_DISPLAY are not set); elkit-cli needs none\n",
+               stderr);
+    return false;
+}
+
 int main(int argc, char** argv) {
+    if (!display_found(argc, argv)) return 3;
     QApplication application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("elkit"));
     QApplication::setOrganizationName(QStringLiteral("elkit"));

@@ -88,6 +88,30 @@ void MainWindow::buildFrame() {
     auto* slot = new QVBoxLayout(strip->lineSlot());
     slot->setContentsMargins(0, 0, 0, 0);
     slot->addWidget(do_line_, 0, Qt::AlignVCenter);
+    right->addLayout(bannerRow());
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(0);
+    right->addLayout(middle, 1);
+    bench_ = new QStackedWidget;
+    middle->addWidget(bench_, 1);
+    findings_ = new FindingsPanel(session_);
+    middle->addWidget(findings_);
+    working_ = new WorkingDrawer;
+    right->addWidget(working_);
+    fillBench();
+    connect(workline_, &Workline::chosen, this, &MainWindow::showStation);
+    connect(do_line_, &DoLine::stationAsked, this, &MainWindow::showStation);
+    connect(do_line_, &DoLine::actionAsked, this, [this](const QString& id) {
+        if (QAction* a = action(id)) a->trigger();
+    });
+    connect(findings_, &FindingsPanel::linkFollowed, this, [this](const QString& id, const QString& ref) {
+        showStation(id);
+        if (Station* s = station(id)) s->focusRef(ref);
+    });
+    addMenuButton();
+}
+
+QLayout* MainWindow::bannerRow() {
     banner_ = new QFrame;
     banner_->setObjectName(QStringLiteral("banner"));
     auto* banner_row = new QHBoxLayout(banner_);
@@ -101,16 +125,10 @@ void MainWindow::buildFrame() {
     auto* banner_margin = new QHBoxLayout;
     banner_margin->setContentsMargins(22, 0, 14, 0);
     banner_margin->addWidget(banner_);
-    right->addLayout(banner_margin);
-    auto* middle = new QHBoxLayout;
-    middle->setSpacing(0);
-    right->addLayout(middle, 1);
-    bench_ = new QStackedWidget;
-    middle->addWidget(bench_, 1);
-    findings_ = new FindingsPanel(session_);
-    middle->addWidget(findings_);
-    working_ = new WorkingDrawer;
-    right->addWidget(working_);
+    return banner_margin;
+}
+
+void MainWindow::fillBench() {
     for (const StationInfo& info : stations()) {
         Station* station = stations_.at(info.id);
         auto* scroll = new QScrollArea;
@@ -121,15 +139,9 @@ void MainWindow::buildFrame() {
         bench_->addWidget(scroll);
         connect(station, &Station::actionAsked, this, [this](const QString& id) { action(id)->trigger(); });
     }
-    connect(workline_, &Workline::chosen, this, &MainWindow::showStation);
-    connect(do_line_, &DoLine::stationAsked, this, &MainWindow::showStation);
-    connect(do_line_, &DoLine::actionAsked, this, [this](const QString& id) {
-        if (QAction* a = action(id)) a->trigger();
-    });
-    connect(findings_, &FindingsPanel::linkFollowed, this, [this](const QString& id, const QString& ref) {
-        showStation(id);
-        if (Station* s = station(id)) s->focusRef(ref);
-    });
+}
+
+void MainWindow::addMenuButton() {
     auto* slot_row = new QHBoxLayout(workline_->menuSlot());
     slot_row->setContentsMargins(0, 0, 0, 0);
     slot_row->setSpacing(0);

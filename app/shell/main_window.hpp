@@ -50,6 +50,9 @@ class MainWindow : public QMainWindow {
   private:
     void buildActions();
     void buildFrame();
+    QLayout* bannerRow();
+    void fillBench();
+    void addMenuButton();
     QAction* add(const QString& id, const QString& text, const QKeySequence& keys,
                  const std::function<void()>& run);
     void fillMenu(QMenu* menu);

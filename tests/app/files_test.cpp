@@ -9,6 +9,7 @@
 #include "app/shell/writer.hpp"
 #include "design/file.hpp"
 #include "embedded.hpp"
+#include "support/process.hpp"
 #include "window_fixture.hpp"
 
 namespace elkit::test {
@@ -223,6 +224,14 @@ TEST_F(Window, WritesTheKitsFiles) {
     window->writeExport("leaflet", folder / "no/such/leaflet.pdf");
     EXPECT_TRUE(QTest::qWaitFor([&] { return window->bannerText() != "writing …"; }, 30000));
     EXPECT_TRUE(window->bannerText().contains("cannot be written"));
+}
+
+TEST(Program, WithoutADisplaySaysSo) {
+    const std::string bare = "env -u DISPLAY -u WAYLAND_DISPLAY -u QT_QPA_PLATFORM " ELKIT_APP_BINARY;
+    EXPECT_EQ(run(bare + " --version").exit_code, 0);
+    const Output refused = run(bare + " --demo coat-badge");
+    EXPECT_EQ(refused.exit_code, 3);
+    EXPECT_NE(refused.err.find("no display"), std::string::npos) << refused.err;
 }
 
 }  // namespace

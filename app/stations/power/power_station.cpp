@@ -23,6 +23,13 @@ namespace elkit {
 PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(session_in, tr("Power"), parent) {
     auto* upper = new QHBoxLayout;
     upper->setSpacing(12);
+    upper->addWidget(supplyCard(), 3);
+    upper->addWidget(lifeCard(), 6);
+    body()->addLayout(upper, 3);
+    body()->addWidget(compareCard(), 3);
+}
+
+QWidget* PowerStation::supplyCard() {
     auto* supply = new Card(tr("Supply"));
     auto* form = new Form;
     cell_ = new QComboBox;
@@ -46,7 +53,21 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     supply->body()->addWidget(standby_);
     supply->body()->addWidget(standby_current_);
     supply->body()->addStretch(1);
-    upper->addWidget(supply, 3);
+    connect(cell_, &QComboBox::activated, this, [this] {
+        changeSource("cell", cell_->currentData().toString().toStdString(), tr("change the cell"));
+    });
+    connect(count_, &QuantityEdit::valueEntered, this,
+            [this](double n) { changeSource("count", std::round(n), tr("change the number of cells")); });
+    const auto lead = [this](QuantityEdit* field, const char* key) {
+        connect(field, &QuantityEdit::valueEntered, this,
+                [this, key](double value) { changeSource(key, value, tr("change the leads")); });
+    };
+    lead(lead_length_, "lead_length");
+    lead(lead_area_, "lead_area");
+    return supply;
+}
+
+QWidget* PowerStation::lifeCard() {
     auto* life = new Card(tr("Run time, lit without a pause"));
     auto* figures = new QHBoxLayout;
     run_time_ = new FigureLabel(session(), FigureLabel::Size::hero);
@@ -58,8 +79,10 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     life->body()->addLayout(figures);
     life_ = new LifePlot;
     life->body()->addWidget(life_, 1);
-    upper->addWidget(life, 6);
-    body()->addLayout(upper, 3);
+    return life;
+}
+
+QWidget* PowerStation::compareCard() {
     auto* compare = new Card({});
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("The same light from other supplies"), "cardTitle"));
@@ -88,22 +111,11 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     table_->setMinimumHeight(px(150));
     table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     compare->body()->addWidget(table_, 1);
-    body()->addWidget(compare, 3);
     show_workings(table_, session());
     connect(policy_, &QComboBox::activated, this, [this] { refresh(); });
     connect(use_, &QPushButton::clicked, this, &PowerStation::useRow);
     connect(table_, &QTableWidget::itemActivated, this, &PowerStation::useRow);
-    connect(cell_, &QComboBox::activated, this, [this] {
-        changeSource("cell", cell_->currentData().toString().toStdString(), tr("change the cell"));
-    });
-    connect(count_, &QuantityEdit::valueEntered, this,
-            [this](double n) { changeSource("count", std::round(n), tr("change the number of cells")); });
-    const auto lead = [this](QuantityEdit* field, const char* key) {
-        connect(field, &QuantityEdit::valueEntered, this,
-                [this, key](double value) { changeSource(key, value, tr("change the leads")); });
-    };
-    lead(lead_length_, "lead_length");
-    lead(lead_area_, "lead_area");
+    return compare;
 }
 
 void PowerStation::focusRef(const QString& ref) {

@@ -24,6 +24,9 @@ class PowerStation : public Station {
     void refresh() override;
 
   private:
+    QWidget* supplyCard();
+    QWidget* lifeCard();
+    QWidget* compareCard();
     void fillTable();
     void fillRow(int row, const SupplyRow& supply);
     void useRow();
