@@ -86,7 +86,7 @@ class Waveform {
         if (wave_ != "pulse") return never;
         if (t < delay_) return delay_;
         const double cycle = std::floor((t - delay_) / period_);
-        for (double k = cycle; k < cycle + 2; k += 1)
+        for (const double k : {cycle, cycle + 1})
             for (const double at : {0.0, edge_, edge_ + width_, 2 * edge_ + width_}) {
                 const double corner = delay_ + k * period_ + at;
                 if (corner > t + 1e-9 * edge_ + 1e-15 * corner) return corner;
