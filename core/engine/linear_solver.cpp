@@ -72,96 +72,136 @@ LinearSolver::LinearSolver(int size, std::vector<int> rows, std::vector<int> col
 LinearSolver::~LinearSolver() = default;
 LinearSolver::LinearSolver(LinearSolver&&) noexcept = default;
 
-/// Eliminates once with the numbers at hand and writes down each step. At every pivot the entry with the
-/// least (row count − 1)(column count − 1) is taken among those not below 1/20 of the largest in their
-/// column.
-bool LinearSolver::order(const double* values) {
-    Steps& s = *steps_;
-    s = Steps{};
-    const auto n = static_cast<std::size_t>(size_);
-    std::vector<int> place(n * n, -1);           // entry at row × n + column; −1: none
-    std::vector<std::vector<int>> row(n);        // columns with an entry that are not yet eliminated
-    std::vector<std::vector<int>> in_column(n);  // rows with an entry, eliminated ones left in
-    std::vector<double> a(values, values + rows_.size());
-    s.largest.assign(n, 0);
-    for (std::size_t k = 0; k < rows_.size(); ++k) {
-        const auto r = static_cast<std::size_t>(rows_[k]), c = static_cast<std::size_t>(columns_[k]);
-        place[r * n + c] = static_cast<int>(k);
-        row[r].push_back(columns_[k]);
-        in_column[c].push_back(rows_[k]);
-        s.largest[c] = std::max(s.largest[c], std::abs(a[k]));
+/// Gauss elimination with the numbers at hand, which writes down each of its steps.
+class LinearSolver::Elimination {
+  public:
+    Elimination(Steps& steps, std::size_t n, const std::vector<int>& rows, const std::vector<int>& columns,
+                const double* values)
+        : s_(steps),
+          n_(n),
+          a_(values, values + rows.size()),
+          place_(n * n, -1),
+          row_(n),
+          in_column_(n),
+          row_done_(n),
+          column_done_(n),
+          live_(n) {
+        s_.largest.assign(n, 0);
+        for (std::size_t k = 0; k < rows.size(); ++k) {
+            const auto r = static_cast<std::size_t>(rows[k]), c = static_cast<std::size_t>(columns[k]);
+            place_[r * n + c] = static_cast<int>(k);
+            row_[r].push_back(columns[k]);
+            in_column_[c].push_back(rows[k]);
+            s_.largest[c] = std::max(s_.largest[c], std::abs(a_[k]));
+        }
+        for (std::size_t c = 0; c < n; ++c) live_[c] = in_column_[c].size();
     }
-    std::vector<bool> row_done(n), column_done(n);
-    std::vector<std::size_t> live(n);  // rows not yet eliminated that have an entry in each column
-    for (std::size_t c = 0; c < n; ++c) live[c] = in_column[c].size();
-    for (std::size_t step = 0; step < n; ++step) {
-        int best_row = -1, best_column = -1;
+
+    /// False where a column has nothing but rounding left.
+    bool run() {
+        for (std::size_t step = 0; step < n_; ++step) {
+            int row = -1, column = -1;
+            if (!choose(row, column) || row < 0) return false;
+            eliminate(row, column);
+        }
+        return true;
+    }
+    std::size_t entries() const { return a_.size(); }  ///< with fill
+
+  private:
+    double& entry(int row, std::size_t column) {
+        return a_[static_cast<std::size_t>(place_[static_cast<std::size_t>(row) * n_ + column])];
+    }
+
+    /// The entry with the least (row count − 1)(column count − 1) among those not below 1/20 of the largest
+    /// in their column (Markowitz, Management Science 3, 1957).
+    bool choose(int& best_row, int& best_column) {
         double best_value = 0;
-        std::size_t best_cost = n * n + 1;
-        for (std::size_t c = 0; c < n; ++c) {
-            if (column_done[c] || live[c] - 1 > best_cost) continue;
+        std::size_t best_cost = n_ * n_ + 1;
+        for (std::size_t c = 0; c < n_; ++c) {
+            if (column_done_[c] || live_[c] - 1 > best_cost) continue;
             double largest = 0;
-            const std::size_t count = live[c];
-            for (const int r : in_column[c])
-                if (!row_done[static_cast<std::size_t>(r)]) {
-                    const int entry = place[static_cast<std::size_t>(r) * n + c];
-                    largest = std::max(largest, std::abs(a[static_cast<std::size_t>(entry)]));
-                }
-            if (!(largest > lost_pivot * s.largest[c])) return false;
-            for (const int r : in_column[c]) {
-                const auto& entries = row[static_cast<std::size_t>(r)];
-                if (row_done[static_cast<std::size_t>(r)]) continue;
-                const double value =
-                    std::abs(a[static_cast<std::size_t>(place[static_cast<std::size_t>(r) * n + c])]);
+            for (const int r : in_column_[c])
+                if (!row_done_[static_cast<std::size_t>(r)])
+                    largest = std::max(largest, std::abs(entry(r, c)));
+            if (!(largest > lost_pivot * s_.largest[c])) return false;
+            for (const int r : in_column_[c]) {
+                if (row_done_[static_cast<std::size_t>(r)]) continue;
+                const double value = std::abs(entry(r, c));
                 if (value < largest / 20) continue;
-                const std::size_t cost = (count - 1) * (entries.size() - 1);
+                const std::size_t cost = (live_[c] - 1) * (row_[static_cast<std::size_t>(r)].size() - 1);
                 if (cost < best_cost || (cost == best_cost && value > best_value))
                     best_cost = cost, best_row = r, best_column = static_cast<int>(c), best_value = value;
             }
         }
-        if (best_row < 0) return false;
-        auto& pivot_row = row[static_cast<std::size_t>(best_row)];
-        const auto at_pivot = static_cast<std::size_t>(best_column);
-        const int pivot_entry = place[static_cast<std::size_t>(best_row) * n + at_pivot];
-        Steps::Pivot p{best_row,    best_column,
-                       pivot_entry, static_cast<int>(s.row_entries.size()),
-                       0,           static_cast<int>(s.below_entries.size()),
-                       0,           static_cast<int>(s.updates.size())};
-        row_done[static_cast<std::size_t>(best_row)] = true;
-        for (const int c : pivot_row) --live[static_cast<std::size_t>(c)];
-        column_done[static_cast<std::size_t>(best_column)] = true;
-        std::erase(pivot_row, best_column);
-        for (const int c : pivot_row) {
-            s.row_entries.push_back(
-                place[static_cast<std::size_t>(best_row) * n + static_cast<std::size_t>(c)]);
-            s.row_columns.push_back(c), ++p.row_count;
-        }
-        for (const int r : in_column[static_cast<std::size_t>(best_column)]) {
-            if (row_done[static_cast<std::size_t>(r)]) continue;
-            auto& target = row[static_cast<std::size_t>(r)];
-            const std::size_t start = static_cast<std::size_t>(r) * n;
-            const int below = place[start + at_pivot];
-            s.below_entries.push_back(below), s.below_rows.push_back(r), ++p.below_count;
-            const double factor =
-                a[static_cast<std::size_t>(below)] / a[static_cast<std::size_t>(pivot_entry)];
-            std::erase(target, best_column);
-            for (int k = 0; k < p.row_count; ++k) {
-                const auto at = static_cast<std::size_t>(p.row_first + k);
-                int& entry = place[start + static_cast<std::size_t>(s.row_columns[at])];
-                if (entry < 0) {
-                    entry = static_cast<int>(a.size());
-                    target.push_back(s.row_columns[at]);
-                    a.push_back(0);
-                    in_column[static_cast<std::size_t>(s.row_columns[at])].push_back(r);
-                    ++live[static_cast<std::size_t>(s.row_columns[at])];
-                }
-                s.updates.push_back(entry);
-                a[static_cast<std::size_t>(entry)] -= factor * a[static_cast<std::size_t>(s.row_entries[at])];
-            }
-        }
-        s.pivots.push_back(p);
+        return true;
     }
-    s.work.resize(a.size());
+
+    void eliminate(int pivot_at, int column) {
+        auto& pivot_row = row_[static_cast<std::size_t>(pivot_at)];
+        const auto c = static_cast<std::size_t>(column);
+        const int pivot_entry = place_[static_cast<std::size_t>(pivot_at) * n_ + c];
+        Steps::Pivot p{pivot_at,    column,
+                       pivot_entry, static_cast<int>(s_.row_entries.size()),
+                       0,           static_cast<int>(s_.below_entries.size()),
+                       0,           static_cast<int>(s_.updates.size())};
+        row_done_[static_cast<std::size_t>(pivot_at)] = true;
+        for (const int other : pivot_row) --live_[static_cast<std::size_t>(other)];
+        column_done_[c] = true;
+        std::erase(pivot_row, column);
+        for (const int other : pivot_row) {
+            s_.row_entries.push_back(
+                place_[static_cast<std::size_t>(pivot_at) * n_ + static_cast<std::size_t>(other)]);
+            s_.row_columns.push_back(other), ++p.row_count;
+        }
+        const std::vector<int> rows = in_column_[c];
+        for (const int r : rows)
+            if (!row_done_[static_cast<std::size_t>(r)]) subtract(p, r, column);
+        s_.pivots.push_back(p);
+    }
+
+    /// Takes the pivot's row off row `r`, so that nothing is left of it in the pivot's column.
+    void subtract(Steps::Pivot& p, int r, int column) {
+        auto& target = row_[static_cast<std::size_t>(r)];
+        const std::size_t start = static_cast<std::size_t>(r) * n_;
+        const int below = place_[start + static_cast<std::size_t>(column)];
+        s_.below_entries.push_back(below), s_.below_rows.push_back(r), ++p.below_count;
+        const double factor = a_[static_cast<std::size_t>(below)] / a_[static_cast<std::size_t>(p.entry)];
+        std::erase(target, column);
+        for (int k = 0; k < p.row_count; ++k) {
+            const auto at = static_cast<std::size_t>(p.row_first + k);
+            const auto other = static_cast<std::size_t>(s_.row_columns[at]);
+            int& entry = place_[start + other];
+            if (entry < 0) {  // fill
+                entry = static_cast<int>(a_.size());
+                target.push_back(s_.row_columns[at]);
+                a_.push_back(0);
+                in_column_[other].push_back(r);
+                ++live_[other];
+            }
+            s_.updates.push_back(entry);
+            a_[static_cast<std::size_t>(entry)] -= factor * a_[static_cast<std::size_t>(s_.row_entries[at])];
+        }
+    }
+
+    Steps& s_;
+    std::size_t n_;
+    std::vector<double> a_;
+    std::vector<int> place_;                   // entry at row × n + column; −1: none
+    std::vector<std::vector<int>> row_;        // columns with an entry that are not yet eliminated
+    std::vector<std::vector<int>> in_column_;  // rows with an entry, eliminated ones left in
+    std::vector<bool> row_done_, column_done_;
+    std::vector<std::size_t> live_;  // rows not yet eliminated that have an entry in each column
+};
+
+/// Eliminates once and keeps the steps, to be replayed with other numbers.
+bool LinearSolver::order(const double* values) {
+    Steps& s = *steps_;
+    s = Steps{};
+    const auto n = static_cast<std::size_t>(size_);
+    Elimination elimination(s, n, rows_, columns_, values);
+    if (!elimination.run()) return false;
+    s.work.resize(elimination.entries());
     s.x.resize(n);
     ++orderings_;
     return true;

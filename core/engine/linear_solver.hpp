@@ -28,6 +28,7 @@ class LinearSolver {
 
   private:
     struct Steps;  // the replayed elimination
+    class Elimination;
     struct Klu;
     bool order(const double* values);
     bool replay(const double* values);

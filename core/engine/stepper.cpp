@@ -197,6 +197,38 @@ bool Stepper::crossing(double& fraction, int& monitor) {
     return monitor >= 0;
 }
 
+/// Shortens the step `high` to where the monitor is just past zero, by regula falsi on its length, and leaves
+/// the state there attempted. False if a step of the length found does not succeed.
+bool Stepper::locate(int monitor, double fraction, double& high) {
+    const double h = high;
+    const auto at = static_cast<std::size_t>(monitor);
+    double low = 0, low_value = watch_old_[at], high_value = watch_new_[at];
+    const double accurate = std::max(1e-9 * h, 4e-16 * (t_ + h));
+    double trial = std::clamp(fraction, 1e-9, 1.0) * h;
+    int side = 0;
+    for (int round = 0; round < 40 && high - low > accurate; ++round) {
+        trial = std::clamp(trial, low + 0.25 * accurate, high - 0.25 * accurate);
+        factored_rate_ = 0;
+        if (attempt(trial) != Outcome::good) break;
+        watch(x_new_, watch_new_);
+        const double value = watch_new_[at];
+        const double slope = (high_value - low_value) / (high - low);
+        if (value > 0)
+            high = trial, high_value = value, low_value *= side == 1 ? 0.5 : 1, side = 1;
+        else
+            low = trial, low_value = value, high_value *= side == -1 ? 0.5 : 1, side = -1;
+        if (value > 0 && slope > 0 && value < slope * accurate) break;
+        // aim a hair beyond the root, so that the bracket closes from both sides
+        const double root = low - low_value * (high - low) / (high_value - low_value);
+        trial = root + 0.3 * accurate;
+    }
+    if (trial == high) return true;
+    factored_rate_ = 0;
+    if (attempt(high) != Outcome::good) return false;
+    watch(x_new_, watch_new_);
+    return true;
+}
+
 Result<void> Stepper::advance(double limit) {
     fired.clear();
     const double t0 = t_;
@@ -229,36 +261,10 @@ Result<void> Stepper::advance(double limit) {
             h_ = cut_short ? std::max(h_, grown) : grown;
             break;
         }
-        // Regula falsi on the length of the step until the monitor is just past zero.
-        const auto at = static_cast<std::size_t>(monitor);
-        double low = 0, low_value = watch_old_[at], high = h, high_value = watch_new_[at];
-        const double accurate = std::max(1e-9 * h, 4e-16 * (t_ + h));
-        double trial = std::clamp(fraction, 1e-9, 1.0) * h;
-        int side = 0;
-        for (int round = 0; round < 40 && high - low > accurate; ++round) {
-            trial = std::clamp(trial, low + 0.25 * accurate, high - 0.25 * accurate);
-            factored_rate_ = 0;
-            if (attempt(trial) != Outcome::good) break;
-            watch(x_new_, watch_new_);
-            const double value = watch_new_[at];
-            const double slope = (high_value - low_value) / (high - low);
-            const double left = value;
-            if (left > 0)
-                high = trial, high_value = left, low_value *= side == 1 ? 0.5 : 1, side = 1;
-            else
-                low = trial, low_value = left, high_value *= side == -1 ? 0.5 : 1, side = -1;
-            if (left > 0 && slope > 0 && left < slope * accurate) break;
-            // aim a hair beyond the root, so that the bracket closes from both sides
-            const double root = low - low_value * (high - low) / (high_value - low_value);
-            trial = root + 0.3 * accurate;
-        }
-        if (trial != high) {
-            factored_rate_ = 0;
-            if (attempt(high) != Outcome::good) {
-                h = high / 2;
-                continue;
-            }
-            watch(x_new_, watch_new_);
+        double high = h;
+        if (!locate(monitor, fraction, high)) {
+            h = high / 2;
+            continue;
         }
         commit(high);
         if (monitor == system_.monitors()) {  // the section: a mark, nothing changes

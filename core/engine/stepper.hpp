@@ -66,6 +66,7 @@ class Stepper {
     void note_scales();
     /// A monitor that rose through zero in the step just tried; its time as a fraction of the step.
     bool crossing(double& fraction, int& monitor);
+    bool locate(int monitor, double fraction, double& high);
     double weight(std::size_t k) const {
         // a net of a few millivolts need not be known better than to a small share of what the others carry
         return system_.is_voltage(static_cast<int>(k))
