@@ -35,7 +35,8 @@ std::vector<SupplyRow> supplies(const Design& design, SupplyPolicy policy);
 StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before = nullptr);
 Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveLayout& layout,
               StaveView view = {});
-std::vector<Finding> findings(const Design& design, const Conditions& conditions = {});
+/// What the review finds; with a rule, only that one is asked.
+std::vector<Finding> findings(const Design& design, const std::string& rule = {});
 /// Those of one rule; nullptr if it says nothing.
 const Finding* find(const std::vector<Finding>& all, const std::string& rule);
 

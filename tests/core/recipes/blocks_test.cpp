@@ -308,7 +308,7 @@ TEST(Blocks, ThatSayWhatCannotBeAreToldWhere) {
 
 TEST(Blocks, TheEngineChecksTheGoals) {
     Design d = test::pier_lantern();
-    EXPECT_EQ(test::find(test::findings(d), "goals"), nullptr);
+    EXPECT_EQ(test::find(test::findings(d, "goals"), "goals"), nullptr);
     d = said(d, "r9 100 from A1 to gnd");  // steals the first string's current
     const auto found = test::findings(d);
     const Finding* f = test::find(found, "goals");

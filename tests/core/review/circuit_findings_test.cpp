@@ -27,21 +27,21 @@ const Finding* find_at(const std::vector<Finding>& all, const std::string& rule,
 
 /// The rule speaks of this part and falls silent there once its first remedy is applied.
 void expect_cured(const Design& d, const std::string& rule, const std::string& part, Severity severity) {
-    const auto before = findings(d);
+    const auto before = findings(d, rule);
     const Finding* f = find_at(before, rule, part);
     ASSERT_NE(f, nullptr) << rule;
     EXPECT_EQ(f->severity, severity) << f->title;
     ASSERT_FALSE(f->remedies.empty()) << rule;
     const auto next = f->remedies.front().apply(d);
     ASSERT_TRUE(next) << next.error().text();
-    const auto after = findings(next.value());
+    const auto after = findings(next.value(), rule);
     const Finding* still = find_at(after, rule, part);
     EXPECT_EQ(still, nullptr) << "still there after \"" << f->remedies.front().label
                               << "\": " << still->title;
 }
 
 void expect_silent(const Design& d, const std::string& rule) {
-    const auto all = findings(d);
+    const auto all = findings(d, rule);
     const Finding* f = find(all, rule);
     EXPECT_EQ(f, nullptr) << f->title;
 }
@@ -85,7 +85,7 @@ TEST(CircuitFindings, AGateThatOnlyASwitchHoldsIsGivenAResistor) {
     expect_silent(design(held), "gate-floats");
     auto fading = lines;
     fading.push_back("electrolytic C1 +=G -=0 value=1e-5");
-    const auto all = findings(design(fading));
+    const auto all = findings(design(fading), "gate-floats");
     const Finding* f = find_at(all, "gate-floats", "Q1");
     ASSERT_NE(f, nullptr);
     EXPECT_NE(f->remedies.front().label.find("Add 10"), std::string::npos) << f->remedies.front().label;
@@ -106,13 +106,14 @@ TEST(CircuitFindings, PartsOverTheirRatings) {
     const Design hot =
         design({"supply PS1 +=V -=0 voltage=12 max_current=5", "resistor R1 a=V b=B value=1000",
                 "npn Q1 c=V b=B e=E type=npn-small", "resistor R2 a=E b=0 value=22 rating=10"});
-    const auto all = findings(hot);
+    const auto all = findings(hot, "part-rating");
     const Finding* f = find_at(all, "part-rating", "Q1");
     ASSERT_NE(f, nullptr);
     EXPECT_EQ(f->severity, Severity::error);
     EXPECT_NE(f->title.find("it may have"), std::string::npos) << f->title;
     const auto weak = findings(design({"supply PS1 +=V -=0 voltage=12", "capacitor C1 a=V b=0 rating=10",
-                                       "resistor R1 a=V b=0 value=1000"}));
+                                       "resistor R1 a=V b=0 value=1000"}),
+                               "part-rating");
     ASSERT_NE(find_at(weak, "part-rating", "C1"), nullptr);
     EXPECT_NE(find_at(weak, "part-rating", "C1")->title.find("voltage 12"), std::string::npos);
 }
@@ -120,7 +121,7 @@ TEST(CircuitFindings, PartsOverTheirRatings) {
 TEST(CircuitFindings, AnOutputOverItsCurrent) {
     auto lines = flasher("type=timer-cmos reset=V");
     lines[5] = "resistor R3 a=OUT b=A value=47";
-    const auto all = findings(design(lines));
+    const auto all = findings(design(lines), "part-rating");
     ASSERT_NE(find_at(all, "part-rating", "U1"), nullptr);
     expect_silent(design(flasher("type=timer-bipolar reset=V")), "part-rating");
 }
@@ -149,13 +150,13 @@ TEST(CircuitFindings, APulsedLedIsJudgedByItsMeanAndPeak) {
 
 TEST(CircuitFindings, ATimerThatOutlivesItsSupply) {
     const Design d = design(flasher("type=timer-bipolar reset=V"));
-    const auto all = findings(d);
+    const auto all = findings(d, "chip-supply");
     const Finding* f = find_at(all, "chip-supply", "U1");
     ASSERT_NE(f, nullptr);
     EXPECT_NE(f->title.find("4.50"), std::string::npos) << f->title;
     expect_cured(d, "chip-supply", "U1", Severity::warning);
-    const auto high =
-        findings(design({"supply PS1 +=V -=0 voltage=12", "prewired_led L1 a=V k=0 high=9 low=3"}));
+    const auto high = findings(
+        design({"supply PS1 +=V -=0 voltage=12", "prewired_led L1 a=V k=0 high=9 low=3"}), "chip-supply");
     ASSERT_NE(find_at(high, "chip-supply", "L1"), nullptr);
     EXPECT_EQ(find_at(high, "chip-supply", "L1")->severity, Severity::error);
 }
@@ -166,7 +167,7 @@ TEST(CircuitFindings, WhatDrainsWithEverythingOff) {
         "battery B1 +=V -=0 count=3",      "switch S1 a=V b=X",
         "resistor R1 a=X b=A value=150",   "led L1 a=A k=0",
         "resistor R2 a=V b=M value=10000", "resistor R3 a=M b=0 value=10000"};
-    const auto all = findings(design(lines));
+    const auto all = findings(design(lines), "standby-drain");
     const Finding* f = find(all, "standby-drain");
     ASSERT_NE(f, nullptr);
     EXPECT_NE(f->detail.find("R2"), std::string::npos) << f->detail;

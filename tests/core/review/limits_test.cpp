@@ -22,7 +22,7 @@ bool speaks(const Circuit& circuit, const std::string& rule) {
     Design d;
     d.circuit = circuit;
     d.brief.run_time = 0;
-    return find(findings(d), rule) != nullptr;
+    return find(findings(d, rule), rule) != nullptr;
 }
 
 /// Sweeps a value and wants the rule to speak exactly where it should, on both sides.
@@ -186,7 +186,7 @@ TEST(Limits, ARecipesCurrentMayBeAFifthOffItsGoal) {
         if (series > 0) own.pins[0].net = "between";
         d.circuit.parts.push_back(series > 0 ? resistor("R99", a, "between", series * ohms)
                                              : resistor("R99", a, b, across * ohms));
-        return find(findings(d), "goals") != nullptr;
+        return find(findings(d, "goals"), "goals") != nullptr;
     };
     EXPECT_FALSE(spoken(0.1, 0));
     EXPECT_TRUE(spoken(0.5, 0));
