@@ -61,7 +61,12 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
     bench_->setFocus();
 }
 
-MainWindow::~MainWindow() = default;
+MainWindow::~MainWindow() {
+    // the panels look at the session, and its undo stack speaks once more when it goes
+    session_.undoStack().disconnect(this);
+    session_.disconnect(this);
+    delete takeCentralWidget();
+}
 
 void MainWindow::buildFrame() {
     auto* root = new QWidget;

@@ -1,7 +1,9 @@
 #include "app/shell/session.hpp"
 
 #include <QCoreApplication>
+#include <QElapsedTimer>
 #include <QUndoCommand>
+#include <algorithm>
 
 #include "app/shell/writer.hpp"
 #include "design/file.hpp"
@@ -39,7 +41,9 @@ class DrawerStep : public QUndoCommand {
     DrawerItem after_;
 };
 
-constexpr int frame = 6;  // ms that a change waits for quick results, so that they come in the same picture
+// ms that a change may take with waiting for quick results, which then come in the same picture; and the
+// least wait
+constexpr int frame = 7, least_wait = 2;
 
 Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
     : QObject(parent),
@@ -94,6 +98,8 @@ void Session::adopt(std::shared_ptr<const Design> design) {
 
 /// Everyone asks again; what nobody asked for is dropped; what is quick comes in the same frame.
 void Session::contentChanged(bool design_too) {
+    QElapsedTimer since;
+    since.start();
     desk_.resume();
     desk_.beginRound();
     takeLayout();
@@ -101,7 +107,7 @@ void Session::contentChanged(bool design_too) {
     if (design_too) emit designChanged();
     emit changed();
     desk_.endRound();
-    desk_.waitQuick(frame);
+    desk_.waitQuick(std::max(least_wait, frame - static_cast<int>(since.elapsed())));
     desk_.deliver();
     emit progressChanged();
 }
