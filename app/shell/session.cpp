@@ -148,6 +148,7 @@ void Session::putDrawerItem(const DrawerItem& item) {
 void Session::adoptDrawerItem(const std::string& key, const std::optional<DrawerItem>& item) {
     drawer_items_ = with_item(*drawer_items_, key, item);
     contentChanged(false);
+    ++drawer_writes_;
     using Items = Result<std::vector<DrawerItem>>;
     keeper().run(
         [drawer = drawer_, key, item] {
@@ -157,6 +158,7 @@ void Session::adoptDrawerItem(const std::string& key, const std::optional<Drawer
         this,
         [this](std::pair<Result<void>, Items> now) {
             if (!now.first) emit errorReported(QString::fromStdString(now.first.error().text()));
+            if (--drawer_writes_ > 0) return;  // these items are not the last word
             if (!now.second || now.second.value() == *drawer_items_) return;
             drawer_items_ = std::move(now.second).value();
             contentChanged(false);
@@ -211,6 +213,7 @@ void Session::settle() {
 }
 
 void Session::startOver(const Design& design) {
+    ++opened_;
     conditions_ = {};
     undo_.clear();
     layout_ = layout_before_ = {};
@@ -265,9 +268,10 @@ void Session::save(const std::filesystem::path& path, std::function<void(const R
             return Written{std::move(text), std::move(result)};
         },
         this,
-        [this, path, design = design_, then = std::move(then)](Written written) {
+        [this, path, design = design_, opened = opened_, then = std::move(then)](Written written) {
             --saving_;
-            if (written.result) {
+            if (opened != opened_) {  // another design is open by now: the file is written, no more
+            } else if (written.result) {
                 clean_ = design;
                 if (!modified()) autosave_.forget();
                 setPath(path, std::move(written.text));

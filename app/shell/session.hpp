@@ -170,7 +170,8 @@ class Session : public QObject {
     std::map<std::string, std::shared_ptr<void>> last_;
     std::vector<Finding> findings_;
     bool findings_current_ = false;
-    int works_ = 0, saving_ = 0;
+    int works_ = 0, saving_ = 0, drawer_writes_ = 0;
+    long opened_ = 0;  ///< designs so far: what was begun for an earlier one changes nothing here
     QUndoStack undo_;
     Autosave autosave_;
     QFileSystemWatcher watcher_;

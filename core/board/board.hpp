@@ -72,7 +72,7 @@ std::string room_text(double width, double height);
 /// A way to make a board: registered in board_methods().
 struct BoardMethod {
     std::string id, name, about;
-    std::vector<ParamInfo> choices;  ///< keys of BoardChoices that it reads
+    std::vector<std::string> choices;  ///< that it reads, ids of design_fields()
     std::function<Result<Board>(const Circuit&, const BoardChoices&, const Progress&)> make;
 };
 const std::vector<BoardMethod>& board_methods();

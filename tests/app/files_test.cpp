@@ -95,6 +95,32 @@ TEST_F(Window, WhatIsEditedWhileTheFileIsWrittenStaysUnsaved) {
     EXPECT_FALSE(window->session().modified());
 }
 
+TEST_F(Window, AnotherDesignOpenedWhileTheFileIsWrittenDoesNotTakeItsName) {
+    const auto path = folder / "lantern.elkit.json";
+    window->startSaving(path);
+    window->openDemo("coat-badge");  // nothing is unsaved: it takes this window
+    keeper().wait();
+    EXPECT_EQ(design().name, "Coat badge");
+    EXPECT_TRUE(window->session().path().empty()) << "saving the badge must not end in the lantern's file";
+    EXPECT_FALSE(window->session().modified());
+    EXPECT_EQ(load_design(path).value().name, "Pier lantern");
+}
+
+TEST_F(Window, TwoQuickChangesOfTheDrawerBothStay) {
+    DrawerItem item = window->session().drawerItems().front();
+    const std::string key = item.key;
+    for (const double more : {1.0, 2.0, 3.0}) {
+        item.stock = 100 + more;
+        window->session().putDrawerItem(item);
+    }
+    QTest::qWait(50);
+    keeper().wait();
+    EXPECT_EQ(find_item(window->session().drawerItems(), key)->stock, 103);
+    window->session().undoStack().undo();
+    keeper().wait();
+    EXPECT_EQ(find_item(window->session().drawerItems(), key)->stock, 102);
+}
+
 TEST_F(Window, WorkThatCannotBeKeptSafeIsToldOnce) {
     const QByteArray before = qgetenv("XDG_STATE_HOME");
     qputenv("XDG_STATE_HOME", "/proc/no-folder-can-be-made-here");

@@ -5,7 +5,6 @@
 #include <QPushButton>
 #include <QTableWidget>
 #include <array>
-#include <cmath>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"

@@ -3,7 +3,6 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QScrollArea>
-#include <cmath>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
@@ -43,7 +42,7 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
     figures->addWidget(height_);
     figures->addStretch(1);
     size->body()->addLayout(figures);
-    form_ = new FieldForm(session(), {"columns", "rows"});
+    form_ = new FieldForm(session(), board_methods().front().choices);
     size->body()->addLayout(form_);
     size->body()->addStretch(1);
     lower->addWidget(size, 1);

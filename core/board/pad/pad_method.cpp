@@ -141,21 +141,11 @@ Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Pr
     return b;
 }
 
-ParamInfo holes(const char* key, const char* label) {
-    ParamInfo p;
-    p.key = key, p.label = label, p.unit = Unit::count, p.standard = 0.0, p.low = 0, p.high = 200;
-    p.meaning = "0: as few as it takes";
-    return p;
-}
-
 }  // namespace
 
 BoardMethod pad_method() {
-    return {"pad",
-            "pad board",
-            "2.54 mm grid, joined by solder and wire on the back",
-            {holes("columns", "columns of holes"), holes("rows", "rows of holes")},
-            make};
+    return {
+        "pad", "pad board", "2.54 mm grid, joined by solder and wire on the back", {"columns", "rows"}, make};
 }
 
 }  // namespace elkit

@@ -1,8 +1,11 @@
+#include "board/board.hpp"
+
 #include <gtest/gtest.h>
 
 #include <set>
 
 #include "board/pad/layout.hpp"
+#include "design/fields.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -53,6 +56,12 @@ TEST_P(Boards, EqualTheirCircuit) {
 INSTANTIATE_TEST_SUITE_P(Sizes, Boards,
                          ::testing::Values(Size{1, 1}, Size{2, 1}, Size{3, 3}, Size{4, 2}, Size{7, 3},
                                            Size{12, 4}));
+
+TEST(Board, MethodsReadChoicesThatAPersonCanSet) {
+    for (const BoardMethod& method : board_methods())
+        for (const std::string& id : method.choices)
+            EXPECT_NE(find_field(id), nullptr) << method.id << " " << id;
+}
 
 TEST(Board, DemosFitTheirBriefs) {
     for (const Design& d : {test::pier_lantern(), test::coat_badge()}) {
