@@ -57,6 +57,9 @@ double Junction::voltage_at(double current) const {
     return slope * std::log1p(current / saturation) + current * resistance;
 }
 
+constexpr double steepest = 600;   // n Vt: e to that is still a number
+constexpr double least_share = 6;  // n Vt that the junction itself must drop: it blocks to 1/400
+
 Result<Junction> fit_junction(const PointList& points, const JunctionGuess& guess, double celsius) {
     const auto bad = [](std::string found, std::string expected) {
         return Error{Fault::design, "points", std::move(found), std::move(expected)};
@@ -92,6 +95,14 @@ Result<Junction> fit_junction(const PointList& points, const JunctionGuess& gues
     const double i0 = points.front()[0];
     const double v0 = slope * (std::log(i0) - log_is) + guess.tempco * (celsius - guess.reference);
     const double slope_now = slope * thermal_voltage(celsius) / vt;
+    // a junction that is left next to nothing would conduct both ways
+    if (!(v0 > least_share * slope_now))
+        return bad(fmt::format("its series resistance of {:.4g} Ω drops all of its {:.3g} V at {:.3g} A", rs,
+                               v0 + i0 * rs, i0),
+                   fmt::format("at most {:.3g} Ω", std::max(0.0, rs + (v0 - least_share * slope_now) / i0)));
+    if (v0 > steepest * slope_now)
+        return bad(fmt::format("its curve rises within {:.2g} V of {:.3g} V", slope_now, v0),
+                   "a curve as gentle as a diode's");
     // Is from I0 = Is (exp(v0/slope) − 1), where v0 is the junction's own share
     return Junction{i0 / std::expm1(v0 / slope_now), slope_now, rs};
 }

@@ -158,10 +158,12 @@ Result<Junction> junction_model(const Part& part, const Catalogue& catalogue, do
         if (!type)
             return named({Fault::design, "", "unknown diode \"" + part.text("type") + "\"",
                           "signal, rectifier or schottky"});
-        return fit_junction({{type->test_current, own_or(part, "vf", type->vf_typical)}},
-                            {own_or(part, "emission", type->emission),
-                             own_or(part, "series_resistance", type->series_resistance), type->tempco},
-                            celsius);
+        auto fitted = fit_junction({{type->test_current, own_or(part, "vf", type->vf_typical)}},
+                                   {own_or(part, "emission", type->emission),
+                                    own_or(part, "series_resistance", type->series_resistance), type->tempco},
+                                   celsius);
+        if (!fitted) return named(fitted.error());
+        return fitted;
     }
     const LedType* type = catalogue.led(part.text("type"));
     if (!type)

@@ -2,11 +2,15 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
+#include "quantity/format.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
+
+constexpr double driven_limit = 1e4;  // where low voltage is driven, no net comes near it
 
 class Newton {
   public:
@@ -118,6 +122,15 @@ bool settle(Newton& newton) {
     return good || creep(newton, start);
 }
 
+/// A net that a source drives a current into without a way out: its voltage is made of leaks alone.
+std::optional<Error> driven_nowhere(const System& system, const std::vector<double>& x) {
+    for (int k = 1; k <= system.nodes(); ++k)
+        if (const double volts = x[static_cast<std::size_t>(k)]; !(std::abs(volts) < driven_limit))
+            return Error{Fault::design, system.name(k), "is driven to " + format_quantity(volts, Unit::volt),
+                         "a path for the current that is driven into it"};
+    return std::nullopt;
+}
+
 }  // namespace
 
 Result<RestPoint> settle_at_rest(System& system, const std::vector<double>* start) {
@@ -138,6 +151,7 @@ Result<RestPoint> settle_at_rest(System& system, const std::vector<double>* star
         }
         system.fire(static_cast<int>(most - wants.begin()));
     }
+    if (auto nowhere = driven_nowhere(system, newton.x)) return *nowhere;
     rest.x = newton.x, rest.iterations = newton.iterations, rest.residual = newton.residual;
     return rest;
 }

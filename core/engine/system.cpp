@@ -15,7 +15,10 @@ class System::Numbering final : public Binder {
         const std::string& name = part.net(pin);
         if (!name.empty()) return nets_.at(name);
         int& open = open_[part.designator + " " + std::string(pin)];  // a pin left open has a node of its own
-        if (open == 0) open = add("open pin " + std::string(pin) + " of " + part.designator);
+        if (open == 0) {
+            open = add("open pin " + std::string(pin) + " of " + part.designator);
+            s_.leaking_.push_back(open);
+        }
         return open;
     }
     int unknown(std::string name) override { return add(std::move(name)); }
@@ -52,6 +55,7 @@ Result<System> System::build(const Circuit& circuit, const Catalogue& catalogue,
     for (const Part& part : circuit.parts)
         for (const Pin& pin : part.pins) numbering.name_net(pin.net);
     s.nodes_ = static_cast<int>(s.names_.size()) - 1;
+    for (int n = 1; n <= s.nodes_; ++n) s.leaking_.push_back(n);
     for (const Part& part : circuit.parts) {
         auto device = make_device(part, catalogue, conditions, corner);
         if (!device) return device.error();
@@ -121,7 +125,18 @@ bool System::configure(const Conditions& conditions) {
     return changed;
 }
 
+bool System::factor() {
+    while (!solver_->factor(matrix_.data() + 1)) {
+        if (leak_ >= most_leak) return false;
+        const double more = std::clamp(10 * leak_, 1e-12, most_leak);
+        for (const int node : leaking_) matrix_[diagonal(node)] += more - leak_;
+        leak_ = more;
+    }
+    return true;
+}
+
 bool System::evaluate(const double* x, double time, double rate, double drive, double gmin) {
+    gmin = std::max(gmin, leak_);
     double *f = f_.data(), *q = q_.data(), *a = matrix_.data();
     const std::size_t n = f_.size();
     for (std::size_t k = 0; k < n; ++k) f[k] = drive * f0_[k], q[k] = 0;
@@ -133,9 +148,9 @@ bool System::evaluate(const double* x, double time, double rate, double drive, d
         q[t.row] += c * x[t.column];
         a[t.entry] += rate * c;
     }
-    for (int k = 1; k <= nodes_; ++k) {
-        f[k] += gmin * x[k];
-        a[diagonal_[static_cast<std::size_t>(k) - 1]] += gmin;
+    for (const int node : leaking_) {
+        f[node] += gmin * x[node];
+        a[diagonal(node)] += gmin;
     }
     Load l{x, time, drive, rate, f, q, a, memory_.data(), false, limiting_};
     for (const Device* device : active_) device->load(l);

@@ -31,7 +31,7 @@ class System {
                                 const Conditions& conditions, const Corner& corner = {});
 
     int unknowns() const { return static_cast<int>(names_.size()) - 1; }
-    int nodes() const { return nodes_; }  ///< nets and open pins without the rail: unknowns 1 … nodes()
+    int nodes() const { return nodes_; }  ///< nets without the rail: unknowns 1 … nodes()
     const std::vector<std::string>& nets() const {
         return nets_;
     }  ///< net k is unknown k; nets()[0] the rail
@@ -51,8 +51,9 @@ class System {
     const std::vector<double>& f() const { return f_; }
     const std::vector<double>& q() const { return q_; }
     const std::vector<double>& matrix() const { return matrix_; }
-    /// Factors the matrix of the last evaluate(); false if it is singular.
-    bool factor() { return solver_->factor(matrix_.data() + 1); }
+    /// Factors the matrix of the last evaluate(); false if it is singular. Where nothing but leaks holds a
+    /// piece of the circuit, so that rounding hides them, all nets get a larger one from then on.
+    bool factor();
     /// Solves with the last factors; `v` as the other vectors, v[0] is left 0.
     void solve(double* v) const {
         solver_->solve(v + 1);
@@ -79,7 +80,9 @@ class System {
     int main_pin(std::size_t part) const;
     int pin_unknown(std::size_t part, std::size_t pin) const { return pins_[part][pin]; }
 
-    static constexpr double least_gmin = 1e-14;  ///< S from every net to the rail: none is ever undefined
+    static constexpr double least_gmin =
+        1e-14;  ///< S from every net and open pin to the rail: none is undefined
+    static constexpr double most_leak = 1e-9;  ///< S that factor() goes up to: 5 nA at 5 V
 
   private:
     class Numbering;
@@ -89,6 +92,7 @@ class System {
     std::vector<std::string> nets_, names_;
     int nodes_ = 0, memories_ = 1;
     bool limiting_ = true;
+    double leak_ = least_gmin;                      ///< S from every net to the rail at least
     std::vector<std::unique_ptr<Device>> devices_;  // by part; null for a part without equations
     std::vector<std::vector<int>> pins_;            // unknown of each pin of each part
     std::vector<const Device*> active_;             // not linear: loaded in every evaluation
@@ -98,7 +102,11 @@ class System {
     };
     std::vector<Watched> watched_;
     std::vector<int> rows_, columns_;  // of the entries; entry 0 is scratch
-    std::vector<int> diagonal_;        // entry of each node with itself
+    std::vector<int> diagonal_;        // entry of each unknown with itself
+    std::vector<int> leaking_;         // nets and open pins
+    std::size_t diagonal(int unknown) const {
+        return static_cast<std::size_t>(diagonal_[static_cast<std::size_t>(unknown) - 1]);
+    }
     std::unique_ptr<LinearSolver> solver_;
     std::vector<double> f0_, conductances_, capacitances_;  // of all linear devices
     struct Term {

@@ -10,6 +10,29 @@ namespace {
 
 constexpr double input_leak = 1e-11;  // S from each input to ground
 
+/// ln(1 + e^z)·s with z = x/s, and its slope.
+struct Soft {
+    double value, slope;
+};
+Soft soft_positive(double x, double s) {
+    const double z = x / s;
+    if (z > 35) return {x, 1};
+    if (z < -35) return {0, 0};
+    const double e = std::exp(z);
+    return {s * std::log1p(e), e / (1 + e)};
+}
+
+/// A current that flows one way through a conductance, once the voltage is above a drop. The corner is
+/// rounded over 0.1 mA at most, and so little that nothing flows without a voltage: it never gives power.
+struct OneWay {
+    double conductance, drop, round;
+    OneWay(double g, double v) : conductance(g), drop(v), round(std::clamp(g * v / 40, 1e-9, 1e-4)) {}
+    void load(Load& l, const Pair& p) const {
+        const Soft flow = soft_positive(conductance * (p.voltage(l.x) - drop), round);
+        p.current(l, flow.value, flow.slope * conductance);
+    }
+};
+
 /// The two-threshold timer: three equal resistors set 2/3 (at cont) and half of that; a latch is set when
 /// trig falls below the lower one and reset when thr rises above the upper one; trig wins, reset wins over
 /// both.
@@ -17,8 +40,7 @@ class Timer final : public Device {
   public:
     explicit Timer(const Part& p)
         : divider_(1 / p.number("divider")),
-          drop_(p.number("high_drop")),
-          source_(1 / p.number("source_resistance")),
+          high_side_(1 / p.number("source_resistance"), p.number("high_drop")),
           sink_(1 / p.number("sink_resistance")),
           discharge_(1 / p.number("discharge_resistance")),
           own_(p.number("own_current") / 5) {}
@@ -30,15 +52,20 @@ class Timer final : public Device {
         high_.bind(b, vcc, out), low_.bind(b, out, gnd_), drain_.bind(b, disch, gnd_);
         pull_up_.bind(b, vcc, reset_), trig_in_.bind(b, trig_, gnd_), thr_in_.bind(b, thr_, gnd_);
     }
+    /// An output with a drop lets current out only; one without is a switch.
+    bool one_way() const { return high_side_.drop > 0; }
+    Nature nature() const override { return one_way() ? Nature::nonlinear : Nature::linear; }
     void load(Load& l) const override {
         const auto ohmic = [&l](const Pair& p, double g) { p.current(l, g * p.voltage(l.x), g); };
         ohmic(upper_, divider_), ohmic(lower_, divider_ / 2), ohmic(supply_, own_);
         ohmic(pull_up_, 1e-7), ohmic(trig_in_, input_leak), ohmic(thr_in_, input_leak);
         ohmic(drain_, set_ ? input_leak : discharge_);
-        if (set_)
-            high_.current(l, source_ * (high_.voltage(l.x) - drop_ * l.drive), source_);
-        else
+        if (!set_)
             ohmic(low_, sink_);
+        else if (one_way())
+            high_side_.load(l, high_), ohmic(low_, input_leak);
+        else
+            ohmic(high_, high_side_.conductance);
     }
     int monitors() const override { return 2; }
     void watch(const double* x, double* values) const override {
@@ -57,7 +84,9 @@ class Timer final : public Device {
     int main_pin() const override { return 2; }
 
   private:
-    double divider_, drop_, source_, sink_, discharge_, own_;
+    double divider_;
+    OneWay high_side_;
+    double sink_, discharge_, own_;
     bool set_ = false;
     int gnd_ = 0, trig_ = 0, reset_ = 0, cont_ = 0, thr_ = 0;
     Pair upper_, lower_, supply_, high_, low_, drain_, pull_up_, trig_in_, thr_in_;
@@ -82,10 +111,14 @@ class Comparator final : public Device {
         const auto ohmic = [&l](const Pair& p, double g) { p.current(l, g * p.voltage(l.x), g); };
         ohmic(supply_, own_);
         ohmic(plus_in_, input_leak), ohmic(minus_in_, input_leak);
-        plus_in_.current(l, bias_ * l.drive, 0), minus_in_.current(l, bias_ * l.drive, 0);
+        for (const Pair* input : {&plus_in_, &minus_in_}) {  // into the input, whatever its voltage is
+            const double t = std::tanh(input->voltage(l.x) / 0.1);
+            input->current(l, bias_ * t, bias_ * (1 - t * t) / 0.1);
+        }
         ohmic(high_, high_state_ ? source_ : 1e-12);
         ohmic(low_, high_state_ ? 1e-12 : sink_);
     }
+    Nature nature() const override { return bias_ > 0 ? Nature::nonlinear : Nature::linear; }
     int monitors() const override { return 1; }
     void watch(const double* x, double* values) const override {
         const double d = x[plus_] + offset_ - x[minus_];
@@ -105,20 +138,8 @@ class Comparator final : public Device {
     Pair high_, low_, supply_, plus_in_, minus_in_;
 };
 
-/// ln(1 + e^z)·s with z = x/s, and its slope.
-struct Soft {
-    double value, slope;
-};
-Soft soft_positive(double x, double s) {
-    const double z = x / s;
-    if (z > 35) return {x, 1};
-    if (z < -35) return {0, 0};
-    const double e = std::exp(z);
-    return {s * std::log1p(e), e / (1 + e)};
-}
-
 /// Feeds the output through its output resistance up to the set voltage, or through the pass element's
-/// resistance when the input is short of it; never backwards. Corners are rounded over 0.1 mA.
+/// resistance when the input is short of it; never backwards. Corners are rounded over 0.1 mA at most.
 class Regulator final : public Device {
   public:
     explicit Regulator(const Part& p)
@@ -126,7 +147,8 @@ class Regulator final : public Device {
           dropout_(p.number("dropout")),
           held_(1 / p.number("output_resistance")),
           open_(1 / std::max(p.number("dropout_resistance"), 1e-3)),
-          own_(p.number("own_current") / set_) {}
+          own_(p.number("own_current") / set_),
+          round_(std::clamp(open_ * dropout_ / 40, 1e-9, 1e-4)) {}
     void bind(const Part& part, Binder& b) override {
         in_ = b.net(part, "in"), out_ = b.net(part, "out"), gnd_ = b.net(part, "gnd");
         supply_.bind(b, in_, gnd_);
@@ -137,11 +159,10 @@ class Regulator final : public Device {
     }
     Nature nature() const override { return Nature::nonlinear; }
     void load(Load& l) const override {
-        constexpr double round = 1e-4;  // A
         const double held = held_ * (set_ * l.drive - (l.x[out_] - l.x[gnd_]));
         const double starved = open_ * (l.x[in_] - l.x[out_] - dropout_);
-        const Soft above = soft_positive(held - starved, round);  // the lesser of the two: held − above
-        const Soft flow = soft_positive(held - above.value, round);
+        const Soft above = soft_positive(held - starved, round_);  // the lesser of the two: held − above
+        const Soft flow = soft_positive(held - above.value, round_);
         const double by_held = flow.slope * (1 - above.slope), by_starved = flow.slope * above.slope;
         const double d_in = by_starved * open_, d_out = -by_held * held_ - by_starved * open_,
                      d_gnd = by_held * held_;
@@ -153,7 +174,7 @@ class Regulator final : public Device {
     int main_pin() const override { return 2; }
 
   private:
-    double set_, dropout_, held_, open_, own_;
+    double set_, dropout_, held_, open_, own_, round_;
     int in_ = 0, out_ = 0, gnd_ = 0;
     std::array<int, 3> in_row_{}, out_row_{};
     Pair supply_;

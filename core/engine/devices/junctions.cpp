@@ -50,7 +50,8 @@ class Zener final : public Device {
   public:
     Zener(Junction forward, double volts, double amps, double ohms) : forward_(forward) {
         reverse_.slope = std::max(0.05, volts / 300);
-        reverse_.resistance = std::max(ohms - reverse_.slope / amps, 0.1);
+        const double most = 0.5 * volts / amps;  // the rest is the breakdown's own
+        reverse_.resistance = std::clamp(ohms - reverse_.slope / amps, std::min(0.1, most), most);
         reverse_.saturation = amps / std::expm1((volts - amps * reverse_.resistance) / reverse_.slope);
         if (forward_.resistance <= 0) forward_.resistance = 0.1;  // bounds its slope
         forward_law_ = JunctionLaw(forward_), reverse_law_ = JunctionLaw(reverse_);

@@ -7,7 +7,9 @@
 namespace elkit {
 namespace {
 
-/// A capacitance with its leak; the series resistance stands between pin and inner node if it matters.
+/// A capacitance with its leak between the plates. A series resistance, if it matters, stands before it: then
+/// the voltage between the plates is an unknown of its own, and what goes in at one pin comes out at the
+/// other whatever the rounding.
 class Capacitor final : public Device {
   public:
     Capacitor(const Part& p, double farads)
@@ -17,24 +19,39 @@ class Capacitor final : public Device {
           start_(p.number("initial")),
           inner_(p.params.contains("esr") || p.kind == "electrolytic") {}
     void bind(const Part& part, Binder& b) override {
-        const int a = b.net(part, part.pins[0].name), k = b.net(part, part.pins[1].name);
-        if (!inner_) return plates_.bind(b, a, k);
-        const int middle = b.unknown("inside " + part.designator);
-        lead_.bind(b, a, middle);
-        plates_.bind(b, middle, k);
+        pins_.bind(b, b.net(part, part.pins[0].name), b.net(part, part.pins[1].name));
+        if (!inner_) return;
+        plates_ = b.unknown("voltage inside " + part.designator);
+        plates_plates_ = b.entry(plates_, plates_);
+        a_plates_ = b.entry(pins_.a, plates_), b_plates_ = b.entry(pins_.b, plates_);
+        plates_a_ = b.entry(plates_, pins_.a), plates_b_ = b.entry(plates_, pins_.b);
     }
     void load(Load& l) const override {
-        const double v = plates_.voltage(l.x);
-        plates_.current(l, leak_ * v, leak_);
-        plates_.charge(l, c_ * v, c_);
-        if (inner_) lead_.current(l, series_ * lead_.voltage(l.x), series_);
+        const double v = pins_.voltage(l.x);
+        if (!inner_) {
+            pins_.current(l, leak_ * v, leak_);
+            return pins_.charge(l, c_ * v, c_);
+        }
+        const double u = l.x[plates_], i = series_ * (v - u);
+        pins_.current(l, i, series_);
+        l.matrix[a_plates_] -= series_, l.matrix[b_plates_] += series_;
+        l.f[plates_] += leak_ * u - i;
+        l.q[plates_] += c_ * u;
+        l.matrix[plates_plates_] += leak_ + series_ + c_ * l.rate;
+        l.matrix[plates_a_] -= series_, l.matrix[plates_b_] += series_;
     }
-    void initial(double* q) const override { q[plates_.a] += c_ * start_, q[plates_.b] -= c_ * start_; }
+    void initial(double* q) const override {
+        if (inner_)
+            q[plates_] += c_ * start_;
+        else
+            q[pins_.a] += c_ * start_, q[pins_.b] -= c_ * start_;
+    }
 
   private:
     double c_, leak_, series_, start_;
     bool inner_;  // a ceramic's series resistance is left out unless the part states it
-    Pair plates_, lead_;
+    Pair pins_;
+    int plates_ = 0, plates_plates_ = 0, a_plates_ = 0, b_plates_ = 0, plates_a_ = 0, plates_b_ = 0;
 };
 
 /// Linked windings on one core. Flux a turn Φ(θ) of the ampere-turns θ = Σ N i:
