@@ -15,6 +15,7 @@
 #include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
 #include "design/demo.hpp"
+#include "formats/escape.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
@@ -77,7 +78,7 @@ void MainWindow::buildActions() {
             QKeySequence(QString::fromStdString(e.keys)), [this, &e] {
                 const QString path = QFileDialog::getSaveFileName(
                     this, QString::fromStdString(e.label),
-                    QString::fromStdString(session_.design().name + e.pattern.substr(1)),
+                    QString::fromStdString(file_name(session_.design().name) + e.pattern.substr(1)),
                     QString::fromStdString(e.kind + " (" + e.pattern + ")"));
                 if (!path.isEmpty()) writeExport(QString::fromStdString(e.id), path.toStdString());
             });
@@ -161,7 +162,7 @@ void MainWindow::save(bool as) {
     if (as || path.empty()) {
         const QString chosen = QFileDialog::getSaveFileName(
             this, tr("Save the design"),
-            QString::fromStdString(session_.design().name) + QStringLiteral(".elkit.json"),
+            QString::fromStdString(file_name(session_.design().name)) + QStringLiteral(".elkit.json"),
             tr(design_filter));
         if (chosen.isEmpty()) return;
         path = chosen.toStdString();

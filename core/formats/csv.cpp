@@ -1,6 +1,6 @@
 #include "formats/csv.hpp"
 
-#include <algorithm>
+#include "formats/escape.hpp"
 
 namespace elkit {
 
@@ -9,13 +9,7 @@ std::string write_csv(const CsvTable& table) {
     for (const auto& row : table) {
         for (std::size_t i = 0; i < row.size(); ++i) {
             if (i) out += ',';
-            if (row[i].find_first_of(",\"\r\n") == std::string::npos) {
-                out += row[i];
-                continue;
-            }
-            out += '"';
-            for (const char c : row[i]) out += c == '"' ? std::string("\"\"") : std::string(1, c);
-            out += '"';
+            out += csv_field(row[i]);
         }
         out += "\r\n";
     }
@@ -28,9 +22,12 @@ Result<CsvTable> parse_csv(std::string_view text, char separator) {
     std::string field;
     bool quoted = false, any = false;
     std::size_t line = 1, opened = 0;
-    const auto end_row = [&] {
-        row.push_back(std::move(field));
+    const auto end_field = [&] {
+        row.push_back(from_csv_field(std::move(field)));
         field.clear();
+    };
+    const auto end_row = [&] {
+        end_field();
         table.push_back(std::move(row));
         row.clear();
         any = false;
@@ -48,8 +45,7 @@ Result<CsvTable> parse_csv(std::string_view text, char separator) {
         } else if (c == '"') {
             quoted = any = true, opened = line;
         } else if (c == separator) {
-            row.push_back(std::move(field));
-            field.clear();
+            end_field();
             any = true;
         } else if (c == '\n') {
             if (any || !field.empty()) end_row();

@@ -2,31 +2,10 @@
 
 #include <fmt/format.h>
 
+#include "formats/escape.hpp"
+
 namespace elkit {
 namespace {
-
-std::string escaped(const std::string& text) {
-    std::string out;
-    for (const char c : text) {
-        switch (c) {
-            case '&':
-                out += "&amp;";
-                break;
-            case '<':
-                out += "&lt;";
-                break;
-            case '>':
-                out += "&gt;";
-                break;
-            case '"':
-                out += "&quot;";
-                break;
-            default:
-                out += c;
-        }
-    }
-    return out;
-}
 
 std::string paint(const Style& s) {
     std::string out =
@@ -66,7 +45,7 @@ struct ShapeWriter {
         return fmt::format(
             "<text x=\"{:.3f}\" y=\"{:.3f}\" font-size=\"{:.3f}\" font-family=\"Inter, sans-serif\" "
             "font-weight=\"{}\" text-anchor=\"{}\" {}>{}</text>",
-            t.x, t.y, t.size, t.bold ? 600 : 400, anchor, paint(style), escaped(t.text));
+            t.x, t.y, t.size, t.bold ? 600 : 400, anchor, paint(style), xml_text(t.text));
     }
 };
 
@@ -98,11 +77,11 @@ std::string write_svg(const Drawing& d) {
     std::string out = fmt::format(
         "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" "
         "width=\"{:.3f}mm\" height=\"{:.3f}mm\" viewBox=\"0 0 {:.3f} {:.3f}\">\n<title>{}</title>\n",
-        d.width * d.unit_mm, d.height * d.unit_mm, d.width, d.height, escaped(d.title));
+        d.width * d.unit_mm, d.height * d.unit_mm, d.width, d.height, xml_text(d.title));
     for (const Item& item : d.items) {
         const std::string shape = std::visit(ShapeWriter{item.style}, item.shape);
         out += item.ref.empty() ? shape + "\n"
-                                : fmt::format("<g data-ref=\"{}\">{}</g>\n", escaped(item.ref), shape);
+                                : fmt::format("<g data-ref=\"{}\">{}</g>\n", xml_text(item.ref), shape);
     }
     return out + "</svg>\n";
 }

@@ -4,6 +4,8 @@
 
 #include <cmath>
 
+#include "formats/escape.hpp"
+
 namespace elkit {
 namespace {
 
@@ -38,18 +40,15 @@ CsvTable recording_csv(const Recording& r) {
 }
 
 std::string recording_vcd(const Recording& r, const std::string& title) {
-    std::string out =
-        fmt::format("$comment {} $end\n$timescale 1ps $end\n$scope module circuit $end\n", title);
-    for (std::size_t k = 0; k < r.traces.size(); ++k) {
-        std::string name = heading(r.traces[k]);
-        for (char& c : name)  // a reference is one word
-            if (c == ' ') c = '_';
-        out += fmt::format("$var real 64 {} {} $end\n", short_name(k), name);
-    }
+    const bool fine = r.time.empty() || r.time.back() < 1e6;  // a tick must fit into 63 bits
+    std::string out = fmt::format("$comment {} $end\n$timescale {} $end\n$scope module circuit $end\n",
+                                  vcd_comment(title), fine ? "1ps" : "1us");
+    for (std::size_t k = 0; k < r.traces.size(); ++k)
+        out += fmt::format("$var real 64 {} {} $end\n", short_name(k), vcd_word(heading(r.traces[k])));
     out += "$upscope $end\n$enddefinitions $end\n";
     long long last = -1;
     for (std::size_t k = 0; k < r.time.size(); ++k) {
-        const long long tick = std::llround(r.time[k] * 1e12);
+        const long long tick = std::llround(r.time[k] * (fine ? 1e12 : 1e6));
         if (tick != last) out += fmt::format("#{}\n", tick);
         last = tick;
         for (std::size_t t = 0; t < r.traces.size(); ++t)
