@@ -39,7 +39,8 @@ int sweep_command(const Options& o, const std::string& over, const std::vector<s
             return fail({Fault::usage, "--over " + over, "has no range",
                          "NAME=FROM..TO:POINTS, such as RV1=0..1:21"});
         auto range = range_from_words(over.substr(equals + 1));
-        if (!range) return fail(range.error());
+        if (!range)
+            return fail({Fault::usage, "--over " + over, range.error().found, range.error().expected});
         auto goals = goals_from(design.circuit, of);
         if (!goals) return fail(goals.error());
         auto swept = sweep(design.circuit, built_in_catalogue(), c, over.substr(0, equals), range.value(),
@@ -155,7 +156,7 @@ std::vector<Command> bench_commands() {
              const auto builds = std::make_shared<int>(1000);
              const auto seed = std::make_shared<std::uint64_t>(1);
              const auto of = std::make_shared<std::vector<std::string>>();
-             sub.add_option("--builds", *builds, "how many")->check(CLI::Range(1, 10000000));
+             sub.add_option("--builds", *builds, "how many")->check(within(1, 10000000));
              sub.add_option("--seed", *seed, "the same seed gives the same batch");
              sub.add_option("--of", *of, "PROBE READING, such as \"L1.i\"")->required();
              return [=] { return spread_command(*o, *builds, *seed, *of); };

@@ -1,5 +1,7 @@
 #include "cli/command.hpp"
 
+#include <fmt/format.h>
+
 #include <iostream>
 
 #include "design/demo.hpp"
@@ -22,17 +24,29 @@ std::shared_ptr<Options> options(CLI::App& sub, std::initializer_list<Group> gro
 }
 
 void add_conditions(CLI::App& sub, Options& o) {
-    sub.add_option("--battery", o.battery, "state of charge, 0 to 1")->check(CLI::Range(0.0, 1.0));
-    sub.add_option("--temp", o.celsius, "temperature in °C, −40 to 85")->check(CLI::Range(-40.0, 85.0));
+    sub.add_option("--battery", o.battery, "state of charge, 0 to 1")->check(within(0.0, 1.0));
+    sub.add_option("--temp", o.celsius, "temperature in °C, −40 to 85")->check(within(-40.0, 85.0));
     sub.add_option("--switch", o.switches, "NAME=on or NAME=off");
     sub.add_option("--knob", o.knobs, "NAME=0..1, position of a potentiometer");
     sub.add_option("--source", o.sources, "NAME=LEVEL of a supply or steady source, such as PS1=4.5V");
-    sub.add_option("--lux", o.lux, "illuminance of light sensors")->check(CLI::Range(0.0, 2e5));
-    sub.add_option("--infrared", o.infrared, "W/m² on infrared sensors")->check(CLI::Range(0.0, 1000.0));
+    sub.add_option("--lux", o.lux, "illuminance of light sensors")->check(within(0.0, 2e5));
+    sub.add_option("--infrared", o.infrared, "W/m² on infrared sensors")->check(within(0.0, 1000.0));
 }
 
 void add_drawer(CLI::App& sub, Options& o) {
     sub.add_option("--drawer", o.drawer, "drawer file; without it the stock that ships with Elkit");
+}
+
+CLI::Validator within(double low, double high) {
+    const std::string range = fmt::format("from {} to {}", low, high);
+    return {[=](const std::string& text) {
+                double value = 0;
+                const bool read = CLI::detail::lexical_cast(text, value);
+                return read && value >= low && value <= high
+                           ? std::string()
+                           : "found \"" + text + "\"; expected a number " + range;
+            },
+            range};
 }
 
 Command plain(const char* name, const char* help, std::initializer_list<Group> groups,

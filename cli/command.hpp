@@ -30,6 +30,9 @@ std::shared_ptr<Options> options(CLI::App& sub, std::initializer_list<Group> gro
 void add_conditions(CLI::App& sub, Options& o);
 void add_drawer(CLI::App& sub, Options& o);
 
+/// A finite number in this range.
+CLI::Validator within(double low, double high);
+
 /// A command on a design with no option of its own.
 Command plain(const char* name, const char* help, std::initializer_list<Group> groups,
               int (*run)(const Options&));

@@ -8,6 +8,8 @@
 #include "cli/command.hpp"
 #include "cli/with_design.hpp"
 #include "command/command.hpp"
+#include "design/clean.hpp"
+#include "design/delta.hpp"
 #include "design/file.hpp"
 #include "embedded.hpp"
 #include "engine/queries.hpp"
@@ -23,12 +25,16 @@ std::string severity_name(Severity s) {
 }
 
 int check(const Options& o) {
-    if (!o.file.starts_with("demo:")) {
+    if (!is_demo(o)) {
         auto text = read_file(o.file);
         if (!text) return fail(text.error());
         auto errors = design_errors(text.value());
         if (errors.empty()) errors = schema_errors(text.value());
-        for (const Error& e : errors) fmt::print(stderr, "elkit-cli: {}, {}\n", o.file, e.text());
+        constexpr std::size_t most = 100;  // told one by one
+        for (std::size_t k = 0; k < std::min(errors.size(), most); ++k)
+            fail({errors[k].fault, o.file + ", " + errors[k].place, errors[k].found, errors[k].expected});
+        if (errors.size() > most)
+            fail({Fault::design, o.file, fmt::format("has {} more errors", errors.size() - most), ""});
         if (!errors.empty()) return 1;
     }
     return with_design(o, [&](const Design& design, const Conditions& c) {
@@ -94,10 +100,12 @@ int op(const Options& o, int state) {
 
 int put_back(const Options& o, const Design& design, bool write) {
     if (!write) return std::cout << write_design(design), 0;
+    if (auto sound = check_writable(design); !sound) return fail(sound.error());
     auto saved = save_design(design, o.file);
     return saved ? 0 : fail(saved.error());
 }
 int size(const Options& o, bool anew, bool write) {
+    if (auto file = check_file_to_write(o); write && !file) return fail(file.error());
     return with_design(o, [&](const Design& design, const Conditions&) {
         if (design.blocks.empty())
             return fail({Fault::design, "/blocks", "there are no goals to size from", "a block of a recipe"});
@@ -113,6 +121,7 @@ int size(const Options& o, bool anew, bool write) {
 }
 
 int change(const Options& o, const std::string& words, bool write) {
+    if (auto file = check_file_to_write(o); write && !file) return fail(file.error());
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto command = parse_command(words, design, c);
         if (!command) return fail(command.error());
@@ -122,6 +131,16 @@ int change(const Options& o, const std::string& words, bool write) {
         fmt::print(stderr, "{}\n", command.value().preview);
         return put_back(o, *command.value().design, write);
     });
+}
+
+int clean(const Options& o, bool write) {
+    if (auto file = check_file_to_write(o); write && !file) return fail(file.error());
+    auto text = read_file(o.file);
+    if (!text) return fail(text.error());
+    auto cleaned = cleaned_design(text.value());
+    if (!cleaned) return fail(cleaned.error());
+    for (const std::string& change : cleaned.value().changes) std::cerr << one_line(change) << "\n";
+    return put_back(o, cleaned.value().design, write);
 }
 
 }  // namespace
@@ -134,7 +153,7 @@ std::vector<Command> design_commands() {
              const auto o = options(sub, {add_conditions});
              const auto state = std::make_shared<int>(0);
              sub.add_option("--state", *state, "of a latch: 1 from power-up, 2 … the others")
-                 ->check(CLI::Range(1, 100));
+                 ->check(within(1, 100));
              return [o, state] { return op(*o, *state); };
          }},
         {"size", "runs the recipes again; prints the design",
@@ -153,6 +172,13 @@ std::vector<Command> design_commands() {
              sub.add_option("WORDS", *words, "the change")->required();
              sub.add_flag("--write", *write, "into the file instead");
              return [=] { return change(*o, *words, *write); };
+         }},
+        {"clean", "puts names and texts from elsewhere right; prints the design",
+         [](CLI::App& sub) {
+             const auto o = options(sub, {});
+             const auto write = std::make_shared<bool>(false);
+             sub.add_flag("--write", *write, "into the file instead");
+             return [=] { return clean(*o, *write); };
          }},
         printing("rules", "the table of findings as Markdown", rules_markdown),
         printing("parts", "every kind of part and its parameters as Markdown", parts_markdown),

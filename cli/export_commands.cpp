@@ -11,6 +11,7 @@
 namespace elkit::cli {
 
 static int export_all(const Options& o) {
+    if (o.directory.empty()) return fail({Fault::usage, "--to", "the name is empty", "a folder"});
     auto design = load(o);
     if (!design) return fail(design.error());
     auto conditions = conditions_from(o, design.value());

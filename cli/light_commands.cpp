@@ -75,8 +75,8 @@ int resistor(const ResistorOptions& o) {
          {Field{"--supply", o.supply, Unit::volt, &q.supply}, Field{"--vf", o.vf, Unit::volt, &vf},
           Field{"--current", o.current, Unit::ampere, &q.current},
           Field{"--drops", o.drops, Unit::volt, &q.drops}}) {
-        auto value = parse_quantity(f.text, f.unit);
-        if (!value) return fail({Fault::usage, f.name, value.error().found, value.error().expected});
+        auto value = quantity_of(f.name, f.text, f.unit);
+        if (!value) return fail(value.error());
         *f.out = value.value();
     }
     if (q.supply > 60)
@@ -179,7 +179,7 @@ std::vector<Command> light_commands() {
              sub.add_option("--supply", r->supply, "V, fresh")->required();
              sub.add_option("--vf", r->vf, "forward voltage of one LED, V")->required();
              sub.add_option("--current", r->current, "A, such as 15mA")->required();
-             sub.add_option("--leds", r->leds, "LEDs in series")->check(CLI::Range(1, 40));
+             sub.add_option("--leds", r->leds, "LEDs in series")->check(within(1, 40));
              sub.add_option("--drops", r->drops, "V lost elsewhere in series");
              sub.add_option("--series", r->series, "E3 … E192");
              sub.add_option("--round", r->round, "nearest or under");

@@ -109,7 +109,7 @@ std::vector<Command> making_commands() {
         {"bom", "parts list as CSV",
          [](CLI::App& sub) {
              const auto o = options(sub, {add_drawer});
-             sub.add_option("--batch", o->kits, "number of kits")->check(CLI::Range(1.0, 1e6));
+             sub.add_option("--batch", o->kits, "number of kits")->check(within(1.0, 1e6));
              return [o] { return bom(*o); };
          }},
     };

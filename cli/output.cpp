@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <iostream>
 
 #include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
@@ -20,12 +21,14 @@ int exit_code(const Error& error) {
             return 2;
         case Fault::file:
             return 3;
+        case Fault::program:
+            return 4;
     }
     return 1;
 }
 
 int fail(const Error& error) {
-    fmt::print(stderr, "elkit-cli: {}\n", error.text());
+    std::cerr << "elkit-cli: " << error.text() << "\n";  // does not throw where stderr is closed
     return exit_code(error);
 }
 
@@ -81,8 +84,24 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
     return c;
 }
 
+Result<double> quantity_of(const std::string& option, const std::string& text, Unit unit) {
+    auto value = parse_quantity(text, unit);
+    if (!value) return Error{Fault::usage, option, value.error().found, value.error().expected};
+    return value;
+}
+
+Result<void> check_file_to_write(const Options& options) {
+    if (!is_demo(options)) return success();
+    return Error{Fault::usage, "--write", options.file + " is no file",
+                 "a design file; without --write the design is printed"};
+}
+
+bool is_demo(const Options& options) { return options.file.starts_with("demo:"); }
+
 Result<Design> load(const Options& options) {
-    const Demo* demo = options.file.starts_with("demo:") ? find_demo(options.file.substr(5)) : nullptr;
+    const Demo* demo = is_demo(options) ? find_demo(options.file.substr(5)) : nullptr;
+    if (is_demo(options) && !demo)
+        return Error{Fault::usage, options.file, "there is no such demo", "one of those that --help tells"};
     auto design = demo ? read_design(demo->text) : load_design(options.file);
     if (design && options.kits > 0) design.value().brief.kits = options.kits;
     return design;
@@ -90,10 +109,7 @@ Result<Design> load(const Options& options) {
 
 Result<std::vector<DrawerItem>> drawer_items(const Options& o) {
     if (o.drawer.empty()) return demo_stock();
-    if (!std::filesystem::exists(o.drawer))
-        return Error{Fault::file, o.drawer, "there is no such file",
-                     "a drawer, such as ~/.local/share/elkit/drawer.sqlite"};
-    auto drawer = Drawer::open(o.drawer);
+    auto drawer = Drawer::open_existing(o.drawer);
     if (!drawer) return drawer.error();
     return drawer.value().items();
 }

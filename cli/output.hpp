@@ -12,7 +12,7 @@ namespace elkit::cli {
 
 using Json = nlohmann::ordered_json;
 
-/// Exit codes: 0 ok, 1 the design has errors, 2 wrong use, 3 file trouble.
+/// Exit codes: 0 ok, 1 the design has errors, 2 wrong use, 3 file trouble, 4 a fault of this program.
 int exit_code(const Error& error);
 /// Prints the error to stderr as one line; returns its exit code.
 int fail(const Error& error);
@@ -32,6 +32,11 @@ struct Options {
 };
 Result<Conditions> conditions_from(const Options& options, const Design& design);
 Result<Design> load(const Options& options);
+bool is_demo(const Options& options);
+/// Usage error if --write has nowhere to write to.
+Result<void> check_file_to_write(const Options& options);
+/// The value of an option; its error names the option.
+Result<double> quantity_of(const std::string& option, const std::string& text, Unit unit);
 /// The drawer of --drawer, or the stock that ships with Elkit.
 Result<std::vector<DrawerItem>> drawer_items(const Options& options);
 

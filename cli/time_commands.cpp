@@ -76,7 +76,7 @@ Json recording_json(const Recording& r) {
 }
 
 Result<Recording> run_for(const Design& design, const Conditions& c, const RunOptions& r) {
-    auto until = parse_quantity(r.until, Unit::second);
+    auto until = quantity_of("--until", r.until, Unit::second);
     if (!until) return until.error();
     RunRequest request{.until = until.value(), .start = r.power_up ? Start::power_up : Start::rest};
     auto probes = probes_from(design.circuit, r.probes);
@@ -156,10 +156,8 @@ int measure_command(const Options& o, const RunOptions& r, const std::string& ne
         Json list = Json::array();
         std::vector<Figure> figures = measurement_figures(m, net, trace.unit);
         if (!level.empty()) {
-            auto value = parse_quantity(level, trace.unit);
-            if (!value)
-                return fail(
-                    {Fault::usage, "--reaches " + level, value.error().found, value.error().expected});
+            auto value = quantity_of("--reaches", level, trace.unit);
+            if (!value) return fail(value.error());
             auto reached = threshold_figure(rec.time, trace.values, net, trace.unit, value.value());
             if (!reached) return fail({Fault::design, net, "it never crosses " + level, "a longer --until"});
             figures.push_back(std::move(*reached));
@@ -209,7 +207,7 @@ int steady_command(const Options& o, const RunOptions& r) {
 }
 
 void add_accuracy(CLI::App& sub, RunOptions& run) {
-    sub.add_option("--accuracy", run.accuracy, "relative error of a step")->check(CLI::Range(1e-9, 0.1));
+    sub.add_option("--accuracy", run.accuracy, "relative error of a step")->check(within(1e-9, 0.1));
 }
 
 void add_run(CLI::App& sub, RunOptions& run) {

@@ -25,7 +25,8 @@ struct DrawerItem {
 
 Digest content_digest(const std::vector<DrawerItem>& items);
 
-/// Usage error for an empty key, a negative number, or a pack of nothing.
+/// Usage error for an empty key, a text that is long or not plain, a number out of range, or a pack of
+/// nothing.
 Result<void> check(const DrawerItem& item);
 /// The items with another in the place of `key`, or without it; sorted by key.
 std::vector<DrawerItem> with_item(std::vector<DrawerItem> items, const std::string& key,
@@ -35,9 +36,12 @@ std::vector<DrawerItem> with_item(std::vector<DrawerItem> items, const std::stri
 /// data/drawer.
 class Drawer {
   public:
-    /// Opens or creates the file; ":memory:" for a drawer that leaves nothing. File error if it is not a
-    /// drawer.
+    /// Opens the file, or makes it if there is none; ":memory:" for a drawer that leaves nothing. File error
+    /// if it is there and not a drawer.
     static Result<Drawer> open(const std::filesystem::path& path);
+    /// Opens a drawer that is there. File error for anything else, at once: no file, an empty or foreign one,
+    /// a pipe, one that another program holds, one with an item that check() refuses.
+    static Result<Drawer> open_existing(const std::filesystem::path& path);
     Drawer(Drawer&&) noexcept;
     Drawer& operator=(Drawer&&) noexcept;
     ~Drawer();
@@ -48,7 +52,8 @@ class Drawer {
 
   private:
     explicit Drawer(sqlite3* db) : db_(db) {}
-    Result<void> prepare_tables();
+    Result<void> make_tables();
+    Result<void> check_tables();
     sqlite3* db_ = nullptr;
 };
 

@@ -38,6 +38,7 @@ struct Part {
 /// Parts and the nets they join; a net exists because a pin names it.
 struct Circuit {
     std::vector<Part> parts;
+    Extra extra{};  ///< keys of newer versions, kept on saving
 
     const Part* find(std::string_view designator) const;
     Part* find(std::string_view designator);

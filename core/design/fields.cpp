@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "quantity/format.hpp"
+#include "quantity/plain_text.hpp"
 
 namespace elkit {
 namespace {
@@ -72,6 +73,8 @@ std::vector<DesignField> make_fields() {
         other(
             "purpose", "What for", "change the purpose", [](auto& d) -> auto& { return d.brief.purpose; })};
     for (DesignField& f : all) {
+        if (f.id == "name") f.longest = longest_title;
+        if (f.id == "purpose") f.longest = longest_prose, f.lines = true;
         if (!f.undo.empty()) continue;
         std::string lower = f.name;
         std::transform(lower.begin(), lower.end(), lower.begin(),
@@ -110,6 +113,10 @@ Result<Design> with_field(const Design& design, std::string_view id, const Field
                          fmt::format("{} to {}", format_quantity(field->least, field->unit),
                                      format_quantity(field->most, field->unit))};
     }
+    if (const auto* text = std::get_if<std::string>(&taken))
+        if (std::string trouble = trouble_of_text(*text, field->longest, field->lines); !trouble.empty())
+            return Error{Fault::usage, field->name, "the text " + trouble,
+                         fmt::format("at most {} visible characters", field->longest)};
     Design next = design;
     field->set(next, taken);
     return next;

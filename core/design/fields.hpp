@@ -4,6 +4,7 @@
 #include <variant>
 #include <vector>
 
+#include "circuit/names.hpp"
 #include "design/design.hpp"
 #include "quantity/result.hpp"
 #include "quantity/unit.hpp"
@@ -25,6 +26,9 @@ struct DesignField {
     Unit unit = Unit::none;
     double least = 0, most = 0;
     bool whole = false;
+    // of a text: circuit/names.hpp
+    std::size_t longest = longest_word;
+    bool lines = false;
 };
 const std::vector<DesignField>& design_fields();
 const DesignField* find_field(std::string_view id);  ///< nullptr if unknown

@@ -20,11 +20,17 @@ std::string write_design(const Design& design);
 /// Largest design file that is opened [bytes].
 inline constexpr std::uintmax_t largest_file = 8u << 20;
 
-/// Reads a whole file; file error for a folder, a missing or unreadable file, or one above `largest_file`.
-Result<std::string> read_file(const std::filesystem::path& path);
+/// Reads a whole file; file error for what is missing, unreadable, no plain file (folder, pipe, device), or
+/// larger than `most` bytes. Never waits for a pipe.
+Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t most = largest_file);
 /// Writes through a temporary file in the same folder, synced and renamed: the old file or the new one, never
-/// half.
+/// half. A link goes on naming its file, the file keeps its owner and permissions; what is no plain file, or
+/// may not be written, is refused.
 Result<void> write_file(const std::filesystem::path& path, std::string_view text);
+
+/// Appends to a file of our own that holds `size` bytes, and syncs it; what stands there beyond `size`, such
+/// as the half of an earlier try, is cut off first. File error if it holds less, or is a link.
+Result<void> append_file(const std::filesystem::path& path, std::size_t size, std::string_view text);
 
 Result<Design> load_design(const std::filesystem::path& path);
 Result<void> save_design(const Design& design, const std::filesystem::path& path);

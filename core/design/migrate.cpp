@@ -15,13 +15,17 @@ bool truth_or(const Json& j, const char* key, bool standard) {
     return j.contains(key) && j[key].is_boolean() ? j[key].get<bool>() : standard;
 }
 
+bool says(const Json& j, const char* key, std::string_view word) {
+    return j.contains(key) && j[key].is_string() && j[key].get_ref<const std::string&>() == word;
+}
+
 /// The part of a circuit with this designator and kind; null if there is none.
 const Json* part_of(const Json& document, const std::string& designator, const char* kind) {
     if (!document.contains("circuit") || !document["circuit"].is_object()) return nullptr;
     const Json& circuit = document["circuit"];
     if (!circuit.contains("parts") || !circuit["parts"].is_array()) return nullptr;
     for (const Json& part : circuit["parts"])
-        if (part.is_object() && part.value("designator", "") == designator && part.value("kind", "") == kind)
+        if (part.is_object() && says(part, "designator", designator) && says(part, "kind", kind))
             return &part;
     return nullptr;
 }
@@ -31,7 +35,7 @@ const Json* part_of(const Json& document, const std::string& designator, const c
 void blocks_from_recipe(Json& document) {
     if (!document.contains("recipe") || !document["recipe"].is_object()) return;
     Json old = document["recipe"];
-    if (old.value("name", "steady-light") != "steady-light") return;
+    if (old.contains("name") && !says(old, "name", "steady-light")) return;
     const double count = number_or(old, "count", 4), per = std::max(1.0, number_or(old, "per_string", 2));
     const bool shared = truth_or(old, "one_resistor", false), resistor = truth_or(old, "resistor", true);
     Json goals = Json::object(), parts = Json::object(), nets = Json::object();

@@ -1,21 +1,26 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 #include <set>
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "design/file.hpp"
 #include "design/json_reader.hpp"
+#include "design/json_text.hpp"
 #include "design/migrate.hpp"
+#include "quantity/plain_text.hpp"
 
 namespace elkit {
 namespace {
 using Json = nlohmann::ordered_json;
 constexpr double many = 1e6;
+constexpr std::size_t most_points = 1000;  // of a measured curve
+constexpr double largest_point = 1e6;      // A, V
 
 void read_brief(JsonReader& r, Brief& b) {
-    b.purpose = r.text("purpose", b.purpose);
+    b.purpose = r.prose("purpose", b.purpose);
     b.run_time = r.number("run_time_h", b.run_time, 0, many);
     b.end_brightness = r.number("end_brightness", b.end_brightness, 0, 1);
     b.kits = r.number("kits", b.kits, 1, many);
@@ -30,8 +35,7 @@ void read_brief(JsonReader& r, Brief& b) {
 std::map<std::string, std::string> read_names(JsonReader& r, const std::string& key) {
     std::map<std::string, std::string> names;
     r.object(key, [&](JsonReader& n) {
-        const Json& all = n.json();
-        for (const auto& [name, value] : all.items()) names[name] = n.text(name, "");
+        n.each([&](const std::string& name, const Json&) { names[name] = n.name(name); });
     });
     return names;
 }
@@ -41,18 +45,21 @@ void read_block(JsonReader& r, Design& d) {
     r.require("recipe", "the id of a recipe, such as steady-light");
     b.recipe = r.text("recipe", "");
     r.object("goals", [&](JsonReader& g) {
-        const Json& all = g.json();
-        for (const auto& [key, value] : all.items())
+        g.each([&](const std::string& key, const Json& value) {
             if (value.is_number())
                 b.goals[key] = g.number(key, 0, -1e12, 1e12);
             else
                 b.goals[key] = g.text(key, "");
+        });
     });
     b.parts = read_names(r, "parts"), b.uses = read_names(r, "uses"), b.nets = read_names(r, "nets");
     if (const Json* list = r.take("by_hand"))
         for (const Json& entry : *list) {
-            if (!entry.is_string()) r.error("by_hand", describe(entry), "texts such as R1.value");
-            if (entry.is_string()) b.by_hand.insert(entry.get<std::string>());
+            if (entry.is_string() &&
+                trouble_of_text(entry.get_ref<const std::string&>(), longest_word).empty())
+                b.by_hand.insert(entry.get<std::string>());
+            else
+                r.error("by_hand", describe(entry), "texts such as R1.value");
         }
     b.extra = r.rest();
     d.blocks.push_back(std::move(b));
@@ -63,14 +70,19 @@ void read_points(JsonReader& r, const std::string& key, Part& part) {
     PointList points;
     for (const auto& p : list) {
         if (!p.is_array() || p.size() != 2 || !p[0].is_number() || !p[1].is_number())
-            return r.error(key, "found " + p.dump(), "pairs of numbers [current A, volts V]");
+            return r.error(key, describe(p), "pairs of numbers [current A, volts V]");
+        if (points.size() == most_points)
+            return r.error(key, "is too long", fmt::format("at most {} points", most_points));
         points.push_back({p[0].get<double>(), p[1].get<double>()});
+        for (const double x : points.back())
+            if (!(std::abs(x) <= largest_point))
+                return r.error(key, describe(p), fmt::format("numbers from -{0} to {0}", largest_point));
     }
     part.params[key] = points;
 }
 
 void read_params(JsonReader& r, const PartKind& kind, Part& part) {
-    for (const auto& [key, value] : r.json().items()) {
+    r.each([&](const std::string& key, const Json& value) {
         const ParamInfo* info = kind.param(key);
         if (value.is_array()) {
             if (info && !std::holds_alternative<PointList>(info->standard))
@@ -89,21 +101,20 @@ void read_params(JsonReader& r, const PartKind& kind, Part& part) {
         } else {
             r.error(key, describe(value), "a number, a text or a list of points");
         }
-    }
+    });
 }
 
 void read_pins(JsonReader& r, const PartKind& kind, Part& part) {
     for (const std::string& name : kind.pins) {
         if (kind.optional(name) && !r.has(name)) continue;  // left open
         r.require(name, "the net of pin " + name);
-        const std::string net = r.text(name, "");
-        if (r.has(name) && net.empty()) r.error(name, "the net has no name", "a net name such as V+");
-        part.pins.push_back({name, net});
+        part.pins.push_back({name, r.name(name)});
     }
     const Json unknown = r.rest();
-    for (const auto& [name, net] : unknown.items())
-        r.error(name, fmt::format("a {} has no pin {}", kind.id, name),
-                fmt::format("pins {}", fmt::join(kind.pins, ", ")));
+    if (!unknown.is_object()) return;
+    const std::string& name = unknown.begin().key();
+    r.error(name, fmt::format("a {} has no pin {}", kind.id, name),
+            fmt::format("pins {}", fmt::join(kind.pins, ", ")));
 }
 
 /// Every text parameter must be one that the catalogue or the kind knows.
@@ -113,7 +124,7 @@ void check_texts(JsonReader& r, const Part& part, const PartKind& kind) {
         const auto choices = text_choices(part.kind, info.key);
         const std::string text = part.text(info.key);
         if (std::find(choices.begin(), choices.end(), text) == choices.end())
-            r.error("params/" + info.key, fmt::format("unknown {} \"{}\"", info.key, text),
+            r.error("params/" + info.key, fmt::format("unknown {} \"{}\"", info.key, one_line(text, 40)),
                     fmt::format("one of {}", fmt::join(choices, ", ")));
     }
 }
@@ -123,10 +134,8 @@ void read_part(JsonReader& r, Circuit& circuit, std::set<std::string>& designato
     r.require("designator", "a designator such as R1");
     r.require("kind", "one of " + known_kinds());
     r.require("pins", "an object of pin names and nets");
-    part.designator = r.text("designator", "");
+    part.designator = r.name("designator");
     part.kind = r.text("kind", "");
-    if (r.has("designator") && part.designator.empty())
-        r.error("designator", "is empty", "a designator such as R1");
     if (!part.designator.empty() && !designators.insert(part.designator).second)
         r.error("designator", "a second part is called " + part.designator, "each designator once");
     const PartKind* kind = part_kind(part.kind);
@@ -147,7 +156,7 @@ void read_record(JsonReader& r, Design& d) {
     r.require("step", "the step's id");
     record.step = r.text("step", "");
     record.done = r.boolean("done", false);
-    record.note = r.text("note", "");
+    record.note = r.prose("note", "");
     if (r.has("measured")) record.measured = r.number("measured", 0, -1e9, 1e9);
     record.unit = r.number("unit", 1, 1, many);
     record.time = r.text("time", "");
@@ -157,12 +166,13 @@ void read_record(JsonReader& r, Design& d) {
 
 void read_document(JsonReader& r, Design& d) {
     d.version = static_cast<int>(r.number("elkit", current_version, 1, 1000));
-    d.name = r.text("name", d.name);
+    d.name = r.text("name", d.name, longest_title);
     r.object("brief", [&](JsonReader& b) { read_brief(b, d.brief); });
     r.list("blocks", [&](JsonReader& b) { read_block(b, d); });
     r.object("circuit", [&](JsonReader& c) {
         std::set<std::string> designators;
         c.list("parts", [&](JsonReader& p) { read_part(p, d.circuit, designators); });
+        d.circuit.extra = c.rest();
     });
     r.object("board", [&](JsonReader& b) {
         d.board.method = b.text("method", d.board.method);
@@ -176,22 +186,11 @@ void read_document(JsonReader& r, Design& d) {
     });
     r.list("records", [&](JsonReader& b) { read_record(b, d); });
     r.list("decisions", [&](JsonReader& b) {
-        Decision decision{b.text("finding", ""), b.text("reason", ""), {}};
+        Decision decision{b.text("finding", ""), b.prose("reason", ""), {}};
         decision.extra = b.rest();
         d.decisions.push_back(std::move(decision));
     });
     d.extra = r.rest();
-}
-
-Error syntax_error(std::string_view text, std::size_t byte) {
-    std::size_t line = 1, column = 1;
-    for (std::size_t i = 0; i + 1 < byte && i < text.size(); ++i) {
-        ++column;
-        if (text[i] == '\n') ++line, column = 1;
-    }
-    const bool cut = byte >= text.size();
-    return {Fault::design, fmt::format("line {}, column {}", line, column),
-            cut ? "the file ends too early" : "this is not JSON", "the JSON text of a design"};
 }
 
 struct Parsed {
@@ -201,13 +200,12 @@ struct Parsed {
 
 Parsed parse(std::string_view text) {
     Parsed out;
-    Json document;
-    try {
-        document = Json::parse(text);
-    } catch (const Json::parse_error& e) {
-        out.errors.push_back(syntax_error(text, e.byte));
+    auto parsed = parse_json(text, "the JSON text of a design");
+    if (!parsed) {
+        out.errors.push_back(parsed.error());
         return out;
     }
+    Json document = std::move(parsed).value();
     if (document.is_object() && !document.contains("elkit")) {
         out.errors.push_back({Fault::design, "/elkit", "is missing", "the version of the file format, 1"});
         return out;

@@ -8,6 +8,7 @@
 
 #include "circuit/part_kind.hpp"
 #include "design/file.hpp"
+#include "design/json_text.hpp"
 #include "embedded.hpp"
 
 namespace elkit {
@@ -39,7 +40,7 @@ Ordered param_schema(const ParamInfo& p) {
 }
 
 Ordered kind_schema(const PartKind& kind) {
-    const Ordered net = {{"type", "string"}, {"minLength", 1}};
+    const Ordered net = {{"$ref", "#/definitions/name"}};
     Ordered pins = {{"type", "object"}, {"required", Ordered::array()}, {"additionalProperties", false}};
     for (const auto& pin : kind.pins) {
         if (!kind.optional(pin)) pins["required"].push_back(pin);
@@ -66,8 +67,9 @@ std::string design_schema() {
 
 std::vector<Error> schema_errors(std::string_view text) {
     using nlohmann::json;
-    const json document = json::parse(text, nullptr, false);
-    if (document.is_discarded()) return design_errors(text);
+    const auto parsed = parse_json(text, "the JSON text of a design");
+    if (!parsed) return {parsed.error()};
+    const json document = parsed.value();
     const json schema_text = json::parse(design_schema());
     valijson::Schema schema;
     valijson::SchemaParser parser;

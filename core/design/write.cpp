@@ -3,6 +3,7 @@
 
 #include "circuit/part_kind.hpp"
 #include "design/file.hpp"
+#include "design/json_text.hpp"
 
 namespace elkit {
 namespace {
@@ -16,7 +17,8 @@ Json number(double value) {
 
 void append(Json& to, const Extra& extra) {
     if (extra.json().is_object())
-        for (const auto& [key, value] : extra.json().items()) to[key] = value;
+        for (const auto& [key, value] : extra.json().get_ref<const Json::object_t&>())
+            append_key(to, key, value);
 }
 
 Json write_param(const ParamValue& value) {
@@ -60,7 +62,8 @@ Json write_block(const Block& b) {
     for (const auto& [key, value] : b.goals) j["goals"][key] = write_param(value);
     const auto names = [&](const char* key, const std::map<std::string, std::string>& map) {
         if (map.empty()) return;
-        for (const auto& [name, here] : map) j[key][name] = here;
+        Json& all = j[key] = Json::object();
+        for (const auto& [name, here] : map) append_key(all, name, here);
     };
     names("parts", b.parts), names("uses", b.uses), names("nets", b.nets);
     if (!b.by_hand.empty()) j["by_hand"] = b.by_hand;
@@ -91,6 +94,7 @@ std::string write_design(const Design& d) {
     for (const Block& block : d.blocks) j["blocks"].push_back(write_block(block));
     j["circuit"]["parts"] = Json::array();
     for (const Part& part : d.circuit.parts) j["circuit"]["parts"].push_back(write_part(part));
+    append(j["circuit"], d.circuit.extra);
     j["board"]["method"] = d.board.method;
     j["board"]["columns"] = number(d.board.columns);
     j["board"]["rows"] = number(d.board.rows);

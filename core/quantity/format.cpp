@@ -35,6 +35,8 @@ double rounded(double value, int digits) {
 
 std::string digits_text(double scaled, Unit unit, int digits) {
     if (!std::isfinite(scaled)) return scaled > 0 ? "∞" : (scaled < 0 ? "−∞" : "–");
+    if (std::abs(scaled) >= 1e15)
+        return fmt::format("{:.3g}", scaled);  // no number of the bench: not 300 digits
     if (unit == Unit::money)
         return fmt::format("{:.{}f}", scaled, std::abs(scaled) < 0.1 && scaled != 0 ? 4 : 2);
     if (unit == Unit::count) return fmt::format("{:.0f}", scaled);

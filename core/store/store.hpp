@@ -68,17 +68,19 @@ class Store {
 
     template <class Query>
     Answer<typename Query::Value> find(const Query& query) {
-        using Kept = const Result<typename Query::Value>;
+        using Held = const Result<typename Query::Value>;
         return Answer<typename Query::Value>(
-            std::static_pointer_cast<Kept>(find_entry({Query::name, query.key()})));
+            std::static_pointer_cast<Held>(find_entry({Query::name, query.key()})));
     }
     /// Throws Stopped if this thread's StopScope says so before it is done.
     template <class Query>
     Answer<typename Query::Value> ask(const Query& query, const Progress& progress = {}) {
-        using Kept = const Result<typename Query::Value>;
-        return Answer<typename Query::Value>(std::static_pointer_cast<Kept>(
+        using Held = const Result<typename Query::Value>;
+        return Answer<typename Query::Value>(std::static_pointer_cast<Held>(
             ask_entry({Query::name, query.key()}, weight_of<Query>(), [&]() -> std::shared_ptr<const void> {
-                return std::make_shared<Kept>(query.compute(Ask(*this, progress)));
+                return std::make_shared<Held>(guarded(
+                    std::string(Query::name),
+                    [&]() -> Result<typename Query::Value> { return query.compute(Ask(*this, progress)); }));
             })));
     }
     std::size_t computed() const;                       ///< computations so far

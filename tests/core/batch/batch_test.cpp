@@ -1,9 +1,12 @@
 #include <gtest/gtest.h>
+#include <sqlite3.h>
+#include <sys/stat.h>
 
 #include <fstream>
 
 #include "batch/drawer.hpp"
 #include "batch/parts_list.hpp"
+#include "design/file.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -87,6 +90,78 @@ TEST(Drawer, RefusesNonsenseAndForeignFiles) {
     const auto foreign = Drawer::open(folder / "not.sqlite");
     ASSERT_FALSE(foreign);
     EXPECT_EQ(foreign.error().fault, Fault::file);
+}
+
+/// A database file made by these statements.
+std::filesystem::path database(const std::filesystem::path& path, const std::string& statements) {
+    sqlite3* db = nullptr;
+    sqlite3_open(path.c_str(), &db);
+    EXPECT_EQ(sqlite3_exec(db, statements.c_str(), nullptr, nullptr, nullptr), SQLITE_OK)
+        << sqlite3_errmsg(db);
+    sqlite3_close(db);
+    return path;
+}
+
+constexpr const char* item_table = "CREATE TABLE item (key TEXT, name TEXT, stock, pack, price);";
+
+TEST(Drawer, RefusesWhatIsNoDrawerAndNamesThePlace) {
+    test::TemporaryFolder folder;
+    const auto insert = [&](const char* name, const std::string& values) {
+        return database(folder / name, item_table + ("INSERT INTO item VALUES (" + values + ");"));
+    };
+    std::ofstream(folder / "empty").flush();
+    ASSERT_EQ(::mkfifo((folder / "pipe").c_str(), 0600), 0);
+    std::string damaged = read_file(Drawer::open(folder / "good") ? folder / "good" : folder / "").value();
+    for (std::size_t k = 200; k < damaged.size(); k += 3) damaged[k] = 'x';
+    std::ofstream(folder / "damaged") << damaged;
+    struct Bad {
+        std::filesystem::path file;
+        const char* says;
+    };
+    const std::vector<Bad> all{
+        {folder / "empty", "empty"},
+        {folder / "pipe", "no plain file"},
+        {folder.path(), "no plain file"},
+        {"/dev/zero", "no plain file"},
+        {folder / "damaged", ""},
+        {database(folder / "foreign", "CREATE TABLE other (x);"), "no table of items"},
+        {database(folder / "view",
+                  "CREATE VIEW item AS WITH RECURSIVE c(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM c) "
+                  "SELECT x AS key, x AS name, 1 AS stock, 1 AS pack, 1 AS price FROM c;"),
+         "no table of items"},
+        {database(folder / "columns", "CREATE TABLE item (key TEXT);"), "no such column"},
+        {insert("nothing", "'resistor/75', 'x', 1, 0, 1"), "out of range"},
+        {insert("below", "'resistor/75', 'x', -1, 1, 1"), "out of range"},
+        {insert("endless", "'resistor/75', 'x', 9e999, 1, 1"), "out of range"},
+        {insert("text", "'resistor/75', 'x', 'many', 1, 1"), "\"many\""},
+        {insert("null", "'resistor/75', 'x', NULL, 1, 1"), "numbers"},
+        {insert("control", "'resistor/75', 'x' || char(27), 1, 1, 1"), "control"},
+        {insert("no key", "'', 'x', 1, 1, 1"), "no key"},
+    };
+    for (const Bad& bad : all) {
+        const auto before = std::filesystem::is_regular_file(bad.file) ? read_file(bad.file).value() : "";
+        const auto drawer = Drawer::open(bad.file);
+        ASSERT_FALSE(drawer) << bad.file;
+        EXPECT_EQ(drawer.error().fault, Fault::file) << bad.file;
+        EXPECT_NE(drawer.error().text().find(bad.file.string()), std::string::npos) << drawer.error().text();
+        EXPECT_NE(drawer.error().text().find(bad.says), std::string::npos) << drawer.error().text();
+        if (!before.empty()) {
+            EXPECT_EQ(read_file(bad.file).value(), before) << "a stranger's file is not changed";
+        }
+    }
+}
+
+TEST(Drawer, AHeldDrawerIsAnErrorAtOnce) {
+    test::TemporaryFolder folder;
+    ASSERT_TRUE(Drawer::open(folder / "held"));
+    sqlite3* other = nullptr;
+    sqlite3_open((folder / "held").c_str(), &other);
+    sqlite3_exec(other, "BEGIN EXCLUSIVE", nullptr, nullptr, nullptr);
+    const auto drawer = Drawer::open(folder / "held");
+    ASSERT_FALSE(drawer);
+    EXPECT_NE(drawer.error().text().find("locked"), std::string::npos) << drawer.error().text();
+    sqlite3_close(other);
+    EXPECT_TRUE(Drawer::open(folder / "held"));
 }
 
 TEST(Drawer, OffersTheResistorsInStock) {

@@ -20,7 +20,8 @@ TEST_P(Field, TakesItsRangeAndItsFileTakesItToo) {
     const Design before = pier_lantern();
     std::vector<FieldValue> good{true, false};
     if (std::holds_alternative<double>(field.get(before))) good = {field.least, field.most};
-    if (std::holds_alternative<std::string>(field.get(before))) good = {std::string("Quay \"light\"\n%s")};
+    if (std::holds_alternative<std::string>(field.get(before)))
+        good = {std::string(field.lines ? "Quay \"light\"\n%s" : "Quay \"light\" %s")};
     for (const FieldValue& value : good) {
         const auto next = with_field(before, field.id, value);
         ASSERT_TRUE(next.has_value()) << next.error().text();
@@ -43,6 +44,8 @@ TEST_P(Field, RefusesWhatLiesOutsideAndSaysWhatFits) {
         bad = {field.least - 1, field.most * 2, std::nan(""), std::string("many"), true};
     else
         bad = {1.0};
+    if (std::holds_alternative<std::string>(field.get(before)))
+        bad = {1.0, std::string(field.longest + 1, 'x'), std::string("bell\a")};
     for (const FieldValue& value : bad) {
         const auto next = with_field(before, field.id, value);
         ASSERT_FALSE(next.has_value()) << value.index();
