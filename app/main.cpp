@@ -4,6 +4,7 @@
 #include <QTimer>
 #include <cstdio>
 
+#include "app/shell/application.hpp"
 #include "app/shell/autosave.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/shots.hpp"
@@ -33,7 +34,7 @@ static bool display_found(int argc, char** argv) {
 
 int main(int argc, char** argv) {
     if (!display_found(argc, argv)) return 3;
-    QApplication application(argc, argv);
+    elkit::Application application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("elkit"));
     QApplication::setOrganizationName(QStringLiteral("elkit"));
     QApplication::setApplicationVersion(QStringLiteral("0.1.0"));
@@ -56,12 +57,20 @@ int main(int argc, char** argv) {
     if (parser.isSet(QStringLiteral("shots")))
         return elkit::take_shots(parser.value(QStringLiteral("shots")));
     auto drawer = elkit::Drawer::open(elkit::data_folder() / "drawer.sqlite");
-    if (!drawer) std::fprintf(stderr, "elkit: %s\n", drawer.error().text().c_str());
+    const QString no_drawer =
+        drawer ? QString()
+               : QApplication::translate("main", "The drawer cannot be used, so no part counts as owned. %1")
+                     .arg(QString::fromStdString(drawer.error().text()));
     auto shared = drawer ? std::make_shared<elkit::Drawer>(std::move(drawer).value()) : nullptr;
-    auto* window = new elkit::MainWindow(shared);
+    const auto make_window = [&] {
+        auto* made = new elkit::MainWindow(shared);
+        made->setStanding(QStringLiteral("drawer"), no_drawer);
+        return made;
+    };
+    auto* window = make_window();
     if (parser.isSet(QStringLiteral("demo"))) window->openDemo(parser.value(QStringLiteral("demo")));
     for (const QString& file : parser.positionalArguments()) {
-        auto* target = file == parser.positionalArguments().front() ? window : new elkit::MainWindow(shared);
+        auto* target = file == parser.positionalArguments().front() ? window : make_window();
         target->openFile(file.toStdString());
         if (target != window) target->show();
     }
@@ -69,9 +78,10 @@ int main(int argc, char** argv) {
     if (parser.isSet(QStringLiteral("time-start")))
         elkit::report_start(*window);
     else
-        QTimer::singleShot(0, window, &elkit::MainWindow::offerUnsaved);
+        QTimer::singleShot(0, window, [window] { window->offerUnsaved(); });
     const int code = QApplication::exec();
     elkit::exporter().wait();
     elkit::keeper().wait();
+    elkit::Autosave::wait();
     return code;
 }

@@ -3,7 +3,8 @@
 #include <QDir>
 #include <QLockFile>
 #include <QUuid>
-#include <nlohmann/json.hpp>
+#include <algorithm>
+#include <mutex>
 #include <utility>
 
 #include "app/shell/writer.hpp"
@@ -13,122 +14,237 @@ namespace elkit {
 namespace fs = std::filesystem;
 namespace {
 
+/// The thread that keeps edits; it waits for nothing but its own disk.
+Writer& scribe() {
+    static Writer writer;
+    return writer;
+}
+
 fs::path folder_from(const char* variable, const char* fallback) {
-    const QString set = qEnvironmentVariable(variable);
-    const QString base = set.isEmpty() ? QDir::homePath() + QLatin1Char('/') + QLatin1String(fallback) : set;
-    return fs::path(base.toStdString()) / "elkit";
+    const QByteArray set = qgetenv(variable);
+    const fs::path base = set.startsWith('/') ? fs::path(set.toStdString())
+                                              : fs::path(QDir::homePath().toStdString()) / fallback;
+    return base / "elkit";
 }
 
 fs::path unsaved_folder() { return state_folder() / "unsaved"; }
+
+QString lock_name(const fs::path& copy) {
+    return QString::fromStdString(copy.parent_path().string() + "/." + copy.filename().string() + ".lock");
+}
+
+/// Held while a program works on the copy; null if another one does.
+std::unique_ptr<QLockFile> lock_on(const fs::path& copy) {
+    auto lock = std::make_unique<QLockFile>(lock_name(copy));
+    lock->setStaleLockTime(0);
+    return lock->tryLock(0) ? std::move(lock) : nullptr;
+}
+
+/// Moves a copy out of the way of the next start.
+SetAside set_aside(const fs::path& copy, const std::string& reason) {
+    const fs::path folder = unsaved_folder() / "set-aside";
+    std::error_code code;
+    fs::create_directories(folder, code);
+    fs::path to = folder / copy.filename();
+    for (int k = 2; fs::exists(fs::symlink_status(to, code)) && k < 1000; ++k)
+        to = folder / (copy.stem().string() + "-" + std::to_string(k) + copy.extension().string());
+    fs::rename(copy, to, code);
+    return {code ? copy : to, reason};
+}
+
+/// Earlier versions kept the design alone, with its file's path as a key.
+Result<Kept> read_old_copy(const std::string& text) {
+    auto design = read_design(text);
+    if (!design) return design.error();
+    Kept kept;
+    kept.first = std::make_shared<Design>();
+    kept.last = std::make_shared<Design>(std::move(design).value());
+    kept.good = text.size();
+    return kept;
+}
+
+/// Whether nothing would be lost with the copy.
+bool is_saved(const Kept& kept) {
+    if (kept.file.empty()) return *kept.last == *kept.first;
+    const auto saved = load_design(kept.file);
+    return saved && saved.value() == *kept.last;
+}
 
 }  // namespace
 
 fs::path state_folder() { return folder_from("XDG_STATE_HOME", ".local/state"); }
 fs::path data_folder() { return folder_from("XDG_DATA_HOME", ".local/share"); }
 
-/// The file that this session writes to; touched on the keeper's thread only.
-struct Autosave::Copy {
-    fs::path file;
-    std::unique_ptr<QLockFile> lock;
-    bool written = false;
+/// The copy of one session. All but add() runs on the scribe's thread.
+class Autosave::Copy {
+  public:
+    explicit Copy(fs::path file) : file_(std::move(file)) {}
+    explicit Copy(const Unsaved& older) : file_(older.kept.file), copy_(older.copy) {}
 
-    Result<void> write(const Design& design, const fs::path& original) {
-        if (file.empty()) {
-            std::error_code ignored;  // the writing says what is wrong
-            fs::create_directories(unsaved_folder(), ignored);
-            const QString name = QUuid::createUuid().toString(QUuid::WithoutBraces);
-            file = unsaved_folder() / (name.toStdString() + ".json");
-            lock = std::make_unique<QLockFile>(QString::fromStdString(file.string() + ".lock"));
-            lock->setStaleLockTime(0);
-            lock->tryLock(0);
+    void add(Edit edit) {
+        const std::lock_guard guard(mutex_);
+        waiting_.push_back(std::move(edit));
+    }
+
+    /// Writes what waits, as one; it waits on if that fails.
+    Result<void> write() {
+        std::vector<Edit> edits;
+        {
+            const std::lock_guard guard(mutex_);
+            edits.swap(waiting_);
         }
-        // the original's path travels inside the document as a key that the design does not know
-        Design copy = design;
-        nlohmann::ordered_json extra = copy.extra.json();
-        extra["unsaved_from"] = original.string();
-        copy.extra = Extra(std::move(extra));
-        auto done = save_design(copy, file);
-        written = done.has_value();
+        if (edits.empty()) return success();
+        auto done =
+            size_ == 0 || size_ > std::max<std::size_t>(1 << 20, 4 * head_) ? begin(edits) : append(edits);
+        if (done) return done;
+        if (edits.size() > longest_history) edits.erase(edits.begin(), edits.end() - 1);
+        const std::lock_guard guard(mutex_);
+        waiting_.insert(waiting_.begin(), edits.begin(), edits.end());
         return done;
     }
-    void remove() {
-        if (file.empty()) return;
-        std::error_code ignored;
-        fs::remove(file, ignored);
-        lock.reset();
+
+    /// Makes the older copy this one: without what follows the last edit that could be read.
+    Result<void> adopt(const Unsaved& older) {
+        lock_ = lock_on(copy_);
+        if (!lock_) return copy_.clear(), success();  // another window was faster: a copy of its own
+        auto text = read_file(copy_, largest_kept);
+        if (!text) return text.error();
+        if (!older.kept.lost.empty()) set_aside(copy_, older.kept.lost);
+        text.value().resize(std::min(older.kept.good, text.value().size()));
+        if (copy_.extension() == ".json") {  // the old kind is written anew with the next edit
+            head_ = size_ = 0;
+            old_ = std::exchange(copy_, {});
+            return success();
+        }
+        if (auto written = write_file(copy_, text.value()); !written) return written;
+        head_ = size_ = text.value().size();
+        return success();
     }
+
+    Result<void> remove() {
+        std::error_code ignored;
+        for (const fs::path& file : {copy_, old_})
+            if (!file.empty()) fs::remove(file, ignored);
+        lock_.reset();
+        return success();
+    }
+
+  private:
+    Result<void> begin(const std::vector<Edit>& edits) {
+        std::error_code ignored;  // the writing says what is wrong
+        fs::create_directories(unsaved_folder(), ignored);
+        fs::permissions(unsaved_folder(), fs::perms::owner_all, ignored);
+        if (copy_.empty()) {
+            copy_ = unsaved_folder() /
+                    (QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString() + ".kept");
+            lock_ = lock_on(copy_);
+        }
+        const bool anew = size_ > 0;  // it has grown long: only the latest edit stays
+        const Edit& first = anew ? edits.back() : edits.front();
+        const std::string head = kept_head(file_, *first.before);
+        std::string text = head;
+        for (auto e = anew ? edits.end() - 1 : edits.begin(); e != edits.end(); ++e) text += text_of(*e);
+        if (auto written = write_file(copy_, text); !written) return written;
+        head_ = head.size(), size_ = text.size();
+        if (!old_.empty()) fs::remove(std::exchange(old_, {}), ignored);
+        return success();
+    }
+    Result<void> append(const std::vector<Edit>& edits) {
+        std::string text;
+        for (const Edit& e : edits) text += text_of(e);
+        auto written = append_file(copy_, size_, text);
+        if (written)
+            size_ += text.size();
+        else if (!fs::exists(copy_))
+            size_ = 0;  // the next try begins anew
+        return written;
+    }
+    static std::string text_of(const Edit& e) { return kept_edit(*e.before, *e.after, e.what, e.move); }
+
+    std::mutex mutex_;
+    std::vector<Edit> waiting_;
+    fs::path file_, copy_, old_;
+    std::unique_ptr<QLockFile> lock_;
+    std::size_t head_ = 0, size_ = 0;  ///< bytes that are known to be on disk
 };
 
-Autosave::Autosave(std::function<void(const Error&)> failed) : failed_(std::move(failed)) {
-    timer_.setSingleShot(true);
-    timer_.setInterval(500);
-    QObject::connect(&timer_, &QTimer::timeout, [this] { flush(); });
+Autosave::Autosave(std::function<void(const Error*)> trouble) : trouble_(std::move(trouble)) {
+    again_.setInterval(1000);
+    QObject::connect(&again_, &QTimer::timeout, &here_, [this] { write(); });
 }
 
-void Autosave::keep(std::shared_ptr<const Design> design, const fs::path& original) {
-    design_ = std::move(design);
-    original_ = original;
-    if (!std::exchange(waits_, true)) timer_.start();
+void Autosave::keep(const fs::path& file, Edit edit) {
+    if (!copy_) copy_ = std::make_shared<Copy>(file);
+    copy_->add(std::move(edit));
+    write();
 }
 
-void Autosave::flush() {
-    if (!std::exchange(waits_, false)) return;
-    timer_.stop();
-    if (!copy_) copy_ = std::make_shared<Copy>();
-    keeper().run(
-        [copy = copy_, design = design_, original = original_] { return copy->write(*design, original); },
-        &here_,
-        [this](const Result<void>& written) {
-            if (!written && !told_) failed_(written.error());
-            told_ = !written;
-        });
+void Autosave::write() {
+    if (!copy_) return again_.stop();
+    scribe().run([copy = copy_] { return copy->write(); }, &here_,
+                 [this, of = copy_.get()](const Result<void>& written) {
+                     if (of != copy_.get()) return;
+                     const bool was = std::exchange(troubled_, !written);
+                     written ? again_.stop() : again_.start();
+                     if (!written)
+                         trouble_(&written.error());
+                     else if (was)
+                         trouble_(nullptr);
+                 });
 }
 
 void Autosave::forget() {
-    timer_.stop();
-    waits_ = false;
     if (!copy_) return;
-    keeper().run([copy = std::exchange(copy_, nullptr)] { return copy->remove(), true; }, &here_,
-                 [](bool) {});
+    again_.stop();
+    scribe().run([copy = std::exchange(copy_, nullptr)] { return copy->remove(); }, &here_,
+                 [](const Result<void>&) {});
+    if (std::exchange(troubled_, false)) trouble_(nullptr);
+}
+
+void Autosave::restart(const fs::path& file, Edit since) {
+    forget();
+    keep(file, std::move(since));
 }
 
 void Autosave::takeOver(const Unsaved& older) {
-    flush();
-    keeper().run(
-        [copy = copy_, older] {
-            if (!copy || copy->written) discard(older);
-            return true;
-        },
-        &here_, [](bool) {});
+    forget();
+    copy_ = std::make_shared<Copy>(older);
+    scribe().run([copy = copy_, older] { return copy->adopt(older); }, &here_,
+                 [this](const Result<void>& adopted) {
+                     if (!adopted) trouble_(&adopted.error());
+                 });
 }
 
-std::vector<Unsaved> Autosave::left_behind() {
-    std::vector<Unsaved> found;
+void Autosave::wait() { scribe().wait(); }
+
+LeftBehind Autosave::left_behind() {
+    LeftBehind found;
+    std::vector<fs::path> copies;
     std::error_code code;
-    for (const auto& entry : fs::directory_iterator(unsaved_folder(), code)) {
-        if (entry.path().extension() != ".json") continue;
-        QLockFile lock(QString::fromStdString(entry.path().string() + ".lock"));
-        lock.setStaleLockTime(0);
-        if (!lock.tryLock(0)) continue;  // another window still works on it
-        lock.unlock();
-        auto design = load_design(entry.path());
-        if (!design) continue;
-        Unsaved u{entry.path(), {}, std::move(design).value()};
-        nlohmann::ordered_json extra = u.design.extra.json();
-        if (extra.contains("unsaved_from")) {
-            u.original = extra["unsaved_from"].get<std::string>();
-            extra.erase("unsaved_from");
-            u.design.extra = Extra(std::move(extra));
-        }
-        found.push_back(std::move(u));
+    for (fs::directory_iterator at(unsaved_folder(), code), end; !code && at != end; at.increment(code))
+        if (at->path().extension() == ".kept" || at->path().extension() == ".json")
+            copies.push_back(at->path());
+    std::sort(copies.begin(), copies.end());
+    for (const fs::path& copy : copies) {
+        const auto lock = lock_on(copy);
+        if (!lock) continue;  // another window still works on it
+        auto text = read_file(copy, largest_kept);
+        auto kept = !text                         ? Result<Kept>(text.error())
+                    : copy.extension() == ".json" ? read_old_copy(text.value())
+                                                  : read_kept(text.value());
+        if (!kept)
+            found.damaged.push_back(set_aside(copy, kept.error().text()));
+        else if (kept.value().lost.empty() && is_saved(kept.value()))
+            fs::remove(copy, code);
+        else
+            found.work.push_back({copy, std::move(kept).value()});
     }
     return found;
 }
 
 void Autosave::discard(const Unsaved& unsaved) {
     std::error_code ignored;
-    fs::remove(unsaved.file, ignored);
-    fs::remove(unsaved.file.string() + ".lock", ignored);
+    fs::remove(unsaved.copy, ignored);
 }
 
 }  // namespace elkit

@@ -4,48 +4,65 @@
 #include <filesystem>
 #include <functional>
 #include <memory>
+#include <string>
 #include <vector>
 
-#include "design/design.hpp"
+#include "design/kept.hpp"
 #include "quantity/result.hpp"
 
 namespace elkit {
 
 /// Work that a killed program left behind.
 struct Unsaved {
-    std::filesystem::path file;      ///< in the state folder
-    std::filesystem::path original;  ///< the design's own file; empty if it had none
-    Design design;
+    std::filesystem::path copy;  ///< in the state folder
+    Kept kept;
 };
 
-/// Keeps a copy of unsaved work in the user's state folder until it is saved or discarded. Writes on the
-/// keeper's thread.
+/// A kept copy that cannot be read, moved out of the way.
+struct SetAside {
+    std::filesystem::path file;
+    std::string reason;
+};
+
+struct LeftBehind {
+    std::vector<Unsaved> work;
+    std::vector<SetAside> damaged;
+};
+
+/// Keeps each edit in the user's state folder from when it is made until it is saved or given up. Writes at
+/// once, on a thread that does nothing else, however busy the others are.
 class Autosave {
   public:
-    /// `failed` is told why no copy can be kept, once until one can be again.
-    explicit Autosave(std::function<void(const Error&)> failed);
+    /// `trouble` is told why an edit cannot be kept, and nothing once all of them are.
+    explicit Autosave(std::function<void(const Error*)> trouble);
     Autosave(const Autosave&) = delete;
     Autosave& operator=(const Autosave&) = delete;
 
-    /// To be written within half a second.
-    void keep(std::shared_ptr<const Design> design, const std::filesystem::path& original);
-    void flush();                         ///< begins to write now what waits
-    void forget();                        ///< the work is saved or given up
-    void takeOver(const Unsaved& older);  ///< removes that copy once this one is written
+    struct Edit {
+        std::shared_ptr<const Design> before, after;
+        std::string what;
+        Move move = Move::edit;
+    };
+    /// An edit of the design whose file is `file`, which may be empty.
+    void keep(const std::filesystem::path& file, Edit edit);
+    void forget();  ///< the work is saved or given up
+    /// The design was saved as `file` while it was edited on: what is unsaved is the edit since.
+    void restart(const std::filesystem::path& file, Edit since);
+    /// Goes on in that copy, which is open now.
+    void takeOver(const Unsaved& older);
+    static void wait();  ///< until all is on disk, and told
 
-    /// Copies whose program no longer runs.
-    static std::vector<Unsaved> left_behind();
+    /// Copies whose program no longer runs and that differ from their file. What cannot be read is set aside.
+    static LeftBehind left_behind();
     static void discard(const Unsaved& unsaved);
 
   private:
-    struct Copy;
-    QTimer timer_;
+    class Copy;
+    void write();
     QObject here_;
-    std::function<void(const Error&)> failed_;
-    bool waits_ = false;  ///< something to write
-    bool told_ = false;   ///< of the trouble
-    std::filesystem::path original_;
-    std::shared_ptr<const Design> design_;
+    QTimer again_;  ///< runs while there is trouble
+    std::function<void(const Error*)> trouble_;
+    bool troubled_ = false;
     std::shared_ptr<Copy> copy_;  ///< of this session; nothing while there is nothing unsaved
 };
 

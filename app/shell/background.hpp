@@ -11,6 +11,7 @@
 #include <memory>
 
 #include "quantity/progress.hpp"
+#include "quantity/result.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
@@ -33,8 +34,8 @@ class Background {
     }
     bool running() const { return superseded_ != nullptr; }
 
-    /// `work(progress)` runs elsewhere; `then(result)` here, unless stopped or superseded; `told(fraction)`
-    /// here, about every tenth of a second.
+    /// `work(progress)` runs elsewhere and gives a Result; `then(result)` here, unless stopped or superseded;
+    /// `told(fraction)` here, about every tenth of a second.
     template <class Work, class Then>
     void start(Work work, Then then, std::function<void(double)> told = {}) {
         stop();
@@ -58,7 +59,8 @@ class Background {
             };
             try {
                 const StopScope scope(superseded.get());
-                auto result = std::make_shared<decltype(work(progress))>(work(progress));
+                auto result = std::make_shared<decltype(work(progress))>(
+                    guarded("computing", [&] { return work(progress); }));
                 here([this, then, result] {
                     superseded_.reset();
                     then(std::move(*result));

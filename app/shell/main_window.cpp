@@ -21,6 +21,7 @@
 #include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "design/clean.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "recipes/blocks.hpp"
@@ -49,8 +50,7 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
         banner(tr("The file was changed on disk by something else."),
                {{tr("Load it"),
                  [this] {
-                     if (auto opened = session_.open(session_.path()); !opened)
-                         banner(QString::fromStdString(opened.error().text()));
+                     if (auto loaded = session_.reload(); !loaded) reported(loaded, {});
                  }},
                 {tr("Keep mine"), [] {}}});
     });
@@ -127,10 +127,21 @@ QLayout* MainWindow::bannerRow() {
     banner_buttons_ = new QHBoxLayout;
     banner_row->addLayout(banner_buttons_);
     banner_->hide();
-    auto* banner_margin = new QHBoxLayout;
-    banner_margin->setContentsMargins(22, 0, 14, 0);
-    banner_margin->addWidget(banner_);
-    return banner_margin;
+    standing_frame_ = new QFrame;
+    standing_frame_->setObjectName(QStringLiteral("banner"));
+    auto* standing_row = new QHBoxLayout(standing_frame_);
+    standing_row->setContentsMargins(14, 6, 8, 6);
+    standing_text_ = label({}, "bold");
+    standing_text_->setWordWrap(true);
+    standing_row->addWidget(standing_text_, 1);
+    standing_frame_->hide();
+    connect(&session_, &Session::keepingChanged, this,
+            [this](const QString& trouble) { setStanding(QStringLiteral("keeping"), trouble); });
+    auto* margin = new QVBoxLayout;
+    margin->setContentsMargins(22, 0, 14, 0);
+    margin->addWidget(standing_frame_);
+    margin->addWidget(banner_);
+    return margin;
 }
 
 void MainWindow::fillBench() {
@@ -183,8 +194,7 @@ QString MainWindow::bannerText() const {
     return banner_->isVisibleTo(this) ? banner_text_->text() : QString();
 }
 
-void MainWindow::banner(const QString& text,
-                        const std::vector<std::pair<QString, std::function<void()>>>& choices) {
+void MainWindow::banner(const QString& text, const Choices& choices) {
     banner_text_->setText(text);
     while (QLayoutItem* item = banner_buttons_->takeAt(0)) {
         item->widget()->deleteLater();
@@ -213,12 +223,30 @@ MainWindow* MainWindow::fresh() {
 
 bool MainWindow::openFile(const std::filesystem::path& path) {
     if (auto opened = session_.open(path); !opened) {
-        banner(QString::fromStdString(opened.error().text()));
+        banner(QString::fromStdString(opened.error().text()), waysToOpen(path));
         return false;
     }
     banner_->hide();
     remember(path);
+    offerUnsaved(path);
     return true;
+}
+
+/// What else can be done with a file that does not read: only its names may be wrong.
+MainWindow::Choices MainWindow::waysToOpen(const std::filesystem::path& path) {
+    const auto text = read_file(path);
+    const auto cleaned = text ? cleaned_design(text.value()) : Result<Cleaned>(text.error());
+    if (!cleaned) return {};
+    return {{tr("Open a cleaned copy"),
+             [this, cleaned = cleaned.value()] {
+                 MainWindow* window = fresh();
+                 window->session().startNew(cleaned.design);
+                 QStringList changes;
+                 for (const std::string& change : cleaned.changes) changes << QString::fromStdString(change);
+                 window->banner(tr("A copy with clean names, not saved yet: %1")
+                                    .arg(changes.mid(0, 6).join(QStringLiteral("; "))));
+             }},
+            {tr("Not now"), [] {}}};
 }
 
 void MainWindow::openDemo(const QString& name) {
@@ -227,14 +255,73 @@ void MainWindow::openDemo(const QString& name) {
     if (design) fresh()->session().startNew(design.value());
 }
 
-void MainWindow::offerUnsaved() {
-    for (const Unsaved& unsaved : Autosave::left_behind()) {
-        banner(tr("Unsaved work on \"%1\" was left behind.").arg(QString::fromStdString(unsaved.design.name)),
-               {{tr("Open it"), [this, unsaved] { fresh()->session().recover(unsaved); }},
-                {tr("Discard it"), [unsaved] { Autosave::discard(unsaved); }},
-                {tr("Later"), [] {}}});
-        return;  // one question at a time; the next start asks for the next
+void MainWindow::offerUnsaved(const std::filesystem::path& of) {
+    left_behind_ = Autosave::left_behind();
+    if (!of.empty()) {
+        std::error_code code;
+        std::erase_if(left_behind_.work, [&](const Unsaved& u) {
+            return u.kept.file.empty() || !std::filesystem::equivalent(u.kept.file, of, code);
+        });
     }
+    askAboutNext();
+}
+
+/// One question at a time: work to open first, then copies that cannot be read.
+void MainWindow::askAboutNext() {
+    if (!left_behind_.work.empty()) {
+        const Unsaved unsaved = std::move(left_behind_.work.front());
+        left_behind_.work.erase(left_behind_.work.begin());
+        QString text = tr("Unsaved work on \"%1\" was left behind.")
+                           .arg(QString::fromStdString(unsaved.kept.last->name));
+        if (!unsaved.kept.lost.empty())
+            text += tr(" Not all of it can be read (%1).").arg(QString::fromStdString(unsaved.kept.lost));
+        banner(text, {{tr("Open it"),
+                       [this, unsaved] {
+                           fresh()->session().recover(unsaved);
+                           askAboutNext();
+                       }},
+                      {tr("Discard it"),
+                       [this, unsaved] {
+                           Autosave::discard(unsaved);
+                           askAboutNext();
+                       }},
+                      {tr("Later"), [this] { askAboutNext(); }}});
+    } else if (!left_behind_.damaged.empty()) {
+        const SetAside damaged = std::move(left_behind_.damaged.front());
+        left_behind_.damaged.erase(left_behind_.damaged.begin());
+        offerFile(damaged);
+    }
+}
+
+void MainWindow::offerFile(const SetAside& damaged) {
+    banner(tr("A copy of unsaved work cannot be read (%1). It is set aside as %2")
+               .arg(QString::fromStdString(damaged.reason), QString::fromStdString(damaged.file.string())),
+           {{tr("Keep it as…"),
+             [this, damaged] {
+                 const QString chosen =
+                     QFileDialog::getSaveFileName(this, tr("Keep the damaged copy"),
+                                                  QString::fromStdString(damaged.file.filename().string()));
+                 if (!chosen.isEmpty()) {
+                     auto text = read_file(damaged.file, largest_kept);
+                     reported(text ? write_file(chosen.toStdString(), text.value()) : text.error(),
+                              tr("The copy is kept as %1").arg(chosen));
+                 }
+                 askAboutNext();
+             }},
+            {tr("OK"), [this] { askAboutNext(); }}});
+}
+
+void MainWindow::setStanding(const QString& topic, const QString& text) {
+    standing_[topic] = text;
+    QStringList lines;
+    for (const auto& [about, line] : standing_)
+        if (!line.isEmpty()) lines << line;
+    standing_text_->setText(lines.join(QLatin1Char('\n')));
+    standing_frame_->setVisible(!lines.isEmpty());
+}
+
+QString MainWindow::standingText() const {
+    return standing_frame_->isVisibleTo(this) ? standing_text_->text() : QString();
 }
 
 void MainWindow::reported(const Result<void>& result, const QString& success) {
@@ -293,7 +380,7 @@ void MainWindow::work(std::function<Result<void>(const Ask&, const KitSource&)> 
 
 bool MainWindow::mayReplace() {
     keeper().wait();  // what is being saved is not unsaved
-    if (!session_.modified()) return true;
+    if (!session_.modified()) return session_.forgetUnsaved(), true;
     const auto answer = QMessageBox::question(
         this, tr("Unsaved work"),
         tr("Save the changes to \"%1\"?").arg(QString::fromStdString(session_.design().name)),

@@ -37,7 +37,11 @@ class MainWindow : public QMainWindow {
 
     bool openFile(const std::filesystem::path& path);
     void openDemo(const QString& name);
-    void offerUnsaved();                                  ///< asks about work that a killed program left
+    /// Asks about work that a killed program left; of this file only, if one is named.
+    void offerUnsaved(const std::filesystem::path& of = {});
+    /// A notice that stays until its `topic` has none any more.
+    void setStanding(const QString& topic, const QString& text);
+    QString standingText() const;
     void startSaving(const std::filesystem::path& path);  ///< the banner says what went wrong
     bool saveTo(const std::filesystem::path& path);       ///< the same, and waits
     void writeExport(const QString& id,
@@ -59,11 +63,14 @@ class MainWindow : public QMainWindow {
     void fillRecent(QMenu* menu);
     void work(std::function<Result<void>(const Ask&, const KitSource&)> write, const QString& done);
     void remember(const std::filesystem::path& path);
-    void banner(const QString& text,
-                const std::vector<std::pair<QString, std::function<void()>>>& choices = {});
+    using Choices = std::vector<std::pair<QString, std::function<void()>>>;
+    void banner(const QString& text, const Choices& choices = {});
+    Choices waysToOpen(const std::filesystem::path& path);
     void save(bool as);
     void reported(const Result<void>& result, const QString& success);
     MainWindow* fresh();
+    void askAboutNext();
+    void offerFile(const SetAside& damaged);
     bool mayReplace();
 
     std::shared_ptr<Drawer> drawer_;
@@ -76,6 +83,10 @@ class MainWindow : public QMainWindow {
     FindingsPanel* findings_ = nullptr;
     WorkingDrawer* working_ = nullptr;
     DoLine* do_line_ = nullptr;
+    LeftBehind left_behind_;               ///< not asked about yet
+    std::map<QString, QString> standing_;  ///< notices by topic
+    QFrame* standing_frame_ = nullptr;
+    QLabel* standing_text_ = nullptr;
     QFrame* banner_ = nullptr;
     QLabel* banner_text_ = nullptr;
     QHBoxLayout* banner_buttons_ = nullptr;

@@ -4,24 +4,41 @@
 #include <QElapsedTimer>
 #include <QUndoCommand>
 #include <algorithm>
+#include <utility>
 
 #include "app/shell/writer.hpp"
+#include "design/delta.hpp"
 #include "design/file.hpp"
 
 namespace elkit {
 
-/// An undoable step from one design value to the next.
+/// An undoable step from one design value to the next; it holds what changed, not whole designs.
 class DesignStep : public QUndoCommand {
   public:
-    DesignStep(Session& session, std::shared_ptr<const Design> before, std::shared_ptr<const Design> after,
-               const QString& what)
-        : QUndoCommand(what), session_(session), before_(std::move(before)), after_(std::move(after)) {}
-    void undo() override { session_.adopt(before_); }
-    void redo() override { session_.adopt(after_); }
+    /// `done`: the session has that design already.
+    DesignStep(Session& session, const Design& before, const Design& after, const QString& what, bool done)
+        : QUndoCommand(what),
+          session_(session),
+          back_(delta_between(after, before)),
+          forth_(delta_between(before, after)),
+          done_(done) {}
+    void undo() override { move(back_, Move::undo); }
+    void redo() override {
+        if (!std::exchange(done_, false)) move(forth_, std::exchange(moved_, true) ? Move::redo : Move::edit);
+    }
 
   private:
+    void move(const DesignDelta& delta, Move how) {
+        if (session_.replaying_) return;
+        auto next = with_delta(session_.design(), delta);
+        if (next)
+            session_.adopt(std::make_shared<Design>(std::move(next).value()), text(), how);
+        else
+            session_.reportError(QString::fromStdString(next.error().text()));
+    }
     Session& session_;
-    std::shared_ptr<const Design> before_, after_;
+    DesignDelta back_, forth_;
+    bool done_, moved_ = false;
 };
 
 /// An undoable change of the drawer; nothing in place of an item that was not known before.
@@ -48,13 +65,14 @@ constexpr int frame = 7, least_wait = 2;
 Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
     : QObject(parent),
       drawer_(std::move(drawer)),
-      drawer_items_(demo_stock()),
       design_(std::make_shared<Design>()),
       clean_(design_),
-      autosave_([this](const Error& error) {
-          reportError(tr("Unsaved work cannot be kept safe: %1").arg(QString::fromStdString(error.text())));
+      autosave_([this](const Error* error) {
+          emit keepingChanged(error ? tr("The latest changes cannot be kept safe: %1. Trying again.")
+                                          .arg(QString::fromStdString(error->text()))
+                                    : QString());
       }) {
-    if (drawer_)
+    if (drawer_)  // without one nothing is owned
         if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
     connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] {
         if (changedOnDisk()) emit fileChangedOnDisk();
@@ -74,7 +92,10 @@ bool Session::modified() const { return !(*design_ == *clean_); }
 
 void Session::edit(Design next, const QString& what) {
     if (next == *design_) return;
-    undo_.push(new DesignStep(*this, design_, std::make_shared<Design>(std::move(next)), what));
+    // what no file can hold could not be kept or saved either
+    if (auto sound = check_writable(delta_between(*design_, next)); !sound)
+        return reportError(QString::fromStdString(sound.error().text()));
+    undo_.push(new DesignStep(*this, *design_, next, what, false));
 }
 
 bool Session::edit(Result<Design> next, const QString& what) {
@@ -86,13 +107,14 @@ bool Session::edit(Result<Design> next, const QString& what) {
     return true;
 }
 
-void Session::adopt(std::shared_ptr<const Design> design) {
+void Session::adopt(std::shared_ptr<const Design> design, const QString& what, Move move) {
+    autosave_.keep(path_, {design_, design, what.toStdString(), move});
+    take(std::move(design));
+}
+
+void Session::take(std::shared_ptr<const Design> design) {
     if (!(design->circuit == *circuit_)) circuit_ = design->circuit;
     design_ = std::move(design);
-    if (modified())
-        autosave_.keep(design_, path_);
-    else
-        autosave_.forget();
     contentChanged(true);
 }
 
@@ -149,18 +171,24 @@ void Session::adoptDrawerItem(const std::string& key, const std::optional<Drawer
     drawer_items_ = with_item(*drawer_items_, key, item);
     contentChanged(false);
     ++drawer_writes_;
-    using Items = Result<std::vector<DrawerItem>>;
+    struct Now {
+        Result<void> done;
+        Result<std::vector<DrawerItem>> items;  // another window may have changed it too
+    };
     keeper().run(
-        [drawer = drawer_, key, item] {
+        [drawer = drawer_, key, item]() -> Result<Now> {
             auto done = item ? drawer->put(*item) : drawer->remove(key);
-            return std::pair(std::move(done), drawer->items());  // another window may have changed it too
+            return Now{std::move(done), drawer->items()};
         },
         this,
-        [this](std::pair<Result<void>, Items> now) {
-            if (!now.first) emit errorReported(QString::fromStdString(now.first.error().text()));
-            if (--drawer_writes_ > 0) return;  // these items are not the last word
-            if (!now.second || now.second.value() == *drawer_items_) return;
-            drawer_items_ = std::move(now.second).value();
+        [this](Result<Now> now) {
+            --drawer_writes_;
+            if (!now) return reportError(QString::fromStdString(now.error().text()));
+            auto& [done, items] = now.value();
+            if (!done) reportError(QString::fromStdString(done.error().text()));
+            if (drawer_writes_ > 0) return;  // these items are not the last word
+            if (!items || items.value() == *drawer_items_) return;
+            drawer_items_ = std::move(items).value();
             contentChanged(false);
         });
 }
@@ -214,13 +242,14 @@ void Session::settle() {
 
 void Session::startOver(const Design& design) {
     ++opened_;
+    autosave_.forget();
     conditions_ = {};
     undo_.clear();
     layout_ = layout_before_ = {};
     layout_of_ = {};
     last_.clear();
     emit started();
-    adopt(std::make_shared<Design>(design));
+    take(std::make_shared<Design>(design));
 }
 
 void Session::startNew(const Design& design) {
@@ -255,31 +284,32 @@ Result<void> Session::open(const std::filesystem::path& path) {
 void Session::save(const std::filesystem::path& path, std::function<void(const Result<void>&)> then) {
     // an unchanged design keeps its file byte by byte, also one written by hand
     const bool same = path == path_ && !modified() && !file_text_.empty();
-    struct Written {
-        std::string text;
-        Result<void> result;
-    };
     if (!watcher_.files().isEmpty()) watcher_.removePaths(watcher_.files());
     ++saving_;
     keeper().run(
-        [path, design = design_, kept = same ? file_text_ : std::string()] {
+        [path, design = design_, kept = same ? file_text_ : std::string()]() -> Result<std::string> {
             std::string text = kept.empty() ? write_design(*design) : kept;
-            auto result = write_file(path, text);
-            return Written{std::move(text), std::move(result)};
+            if (auto done = write_file(path, text); !done) return done.error();
+            return text;
         },
         this,
-        [this, path, design = design_, opened = opened_, then = std::move(then)](Written written) {
+        [this, path, design = design_, opened = opened_,
+         then = std::move(then)](Result<std::string> written) {
             --saving_;
+            const auto done = written ? Result<void>(success()) : Result<void>(written.error());
             if (opened != opened_) {  // another design is open by now: the file is written, no more
-            } else if (written.result) {
+            } else if (written) {
                 clean_ = design;
-                if (!modified()) autosave_.forget();
-                setPath(path, std::move(written.text));
+                if (modified())
+                    autosave_.restart(path, {design, design_, tr("edits while saving").toStdString()});
+                else
+                    autosave_.forget();
+                setPath(path, std::move(written).value());
                 emit changed();
             } else if (!path_.empty()) {
                 watcher_.addPath(QString::fromStdString(path_.string()));
             }
-            if (then) then(written.result);
+            if (then) then(done);
         });
 }
 
@@ -290,16 +320,36 @@ bool Session::changedOnDisk() const {
 }
 
 void Session::recover(const Unsaved& unsaved) {
-    clean_ = std::make_shared<Design>();
+    const Kept& kept = unsaved.kept;
+    auto clean = kept.file.empty() ? kept.first : std::make_shared<const Design>();
     std::string text;
-    if (!unsaved.original.empty())
-        if (auto read = read_file(unsaved.original)) {
+    if (!kept.file.empty())
+        if (auto read = read_file(kept.file)) {
             text = read.value();
-            if (auto saved = read_design(text)) clean_ = std::make_shared<Design>(std::move(saved).value());
+            if (auto saved = read_design(text)) clean = std::make_shared<Design>(std::move(saved).value());
         }
-    setPath(text.empty() ? std::filesystem::path() : unsaved.original, text);
-    startOver(unsaved.design);
+    clean_ = std::move(clean);
+    setPath(text.empty() ? std::filesystem::path() : kept.file, text);
+    startOver(*kept.last);
+    for (const KeptStep& step : kept.history)
+        undo_.push(new DesignStep(*this, *step.before, *step.after, QString::fromStdString(step.what), true));
+    replaying_ = true;
+    undo_.setIndex(static_cast<int>(kept.done));
+    replaying_ = false;
     autosave_.takeOver(unsaved);
+}
+
+/// What is on disk becomes the design, and what was edited stays one step back.
+Result<void> Session::reload() {
+    auto text = read_file(path_);
+    if (!text) return text.error();
+    auto design = read_design(text.value());
+    if (!design) return design.error();
+    clean_ = std::make_shared<Design>(design.value());
+    setPath(path_, std::move(text).value());
+    edit(std::move(design).value(), tr("load from disk"));
+    emit changed();
+    return success();
 }
 
 }  // namespace elkit

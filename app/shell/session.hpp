@@ -128,8 +128,9 @@ class Session : public QObject {
     Result<void> open(const std::filesystem::path& path);  ///< the open design stays as it is on error
     /// Writes atomically, on the keeper's thread; then says how it went.
     void save(const std::filesystem::path& path, std::function<void(const Result<void>&)> then = {});
-    bool changedOnDisk() const;  ///< the file is not what was loaded or saved last
-    void recover(const Unsaved& unsaved);
+    bool changedOnDisk() const;                   ///< the file is not what was loaded or saved last
+    Result<void> reload();                        ///< the file as it is on disk now, as an undoable step
+    void recover(const Unsaved& unsaved);         ///< with its history
     void forgetUnsaved() { autosave_.forget(); }  ///< the work is given up
 
   signals:
@@ -141,13 +142,15 @@ class Session : public QObject {
     void progressChanged();
     void figureFocused(const elkit::Figure& figure);
     void errorReported(const QString& text);
+    void keepingChanged(const QString& trouble);  ///< edits cannot be kept safe; empty: they can again
     void fileChangedOnDisk();
     void pathChanged();
 
   private:
     friend class DesignStep;
     friend class DrawerStep;
-    void adopt(std::shared_ptr<const Design> design);
+    void adopt(std::shared_ptr<const Design> design, const QString& what, Move move);
+    void take(std::shared_ptr<const Design> design);
     void adoptDrawerItem(const std::string& key, const std::optional<DrawerItem>& item);
     void startOver(const Design& design);
     void contentChanged(bool design_too);
@@ -169,7 +172,7 @@ class Session : public QObject {
     StaveView stave_view_;
     std::map<std::string, std::shared_ptr<void>> last_;
     std::vector<Finding> findings_;
-    bool findings_current_ = false;
+    bool findings_current_ = false, replaying_ = false;
     int works_ = 0, saving_ = 0, drawer_writes_ = 0;
     long opened_ = 0;  ///< designs so far: what was begun for an earlier one changes nothing here
     QUndoStack undo_;

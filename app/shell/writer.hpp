@@ -5,6 +5,8 @@
 #include <QThreadPool>
 #include <memory>
 
+#include "quantity/result.hpp"
+
 namespace elkit {
 
 /// Runs jobs one after another on a thread of its own, so that a slow disk holds nobody up. None is dropped,
@@ -16,12 +18,12 @@ class Writer {
     Writer(const Writer&) = delete;
     Writer& operator=(const Writer&) = delete;
 
-    /// `job()` runs there; `then(result)` here, unless `context` is gone by then.
+    /// `job()` runs there and gives a Result; `then(result)` here, unless `context` is gone by then.
     template <class Job, class Then>
     void run(Job job, QObject* context, Then then) {
         pool_.start(
             [this, job = std::move(job), context = QPointer<QObject>(context), then = std::move(then)] {
-                auto result = std::make_shared<decltype(job())>(job());
+                auto result = std::make_shared<decltype(job())>(guarded("writing", job));
                 QMetaObject::invokeMethod(
                     &teller_,
                     [context, then, result] {

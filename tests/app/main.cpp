@@ -6,6 +6,8 @@
 #include <QTest>
 #include <csignal>
 
+#include "app/shell/application.hpp"
+#include "app/shell/autosave.hpp"
 #include "app/shell/do_line.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/theme/theme.hpp"
@@ -13,14 +15,14 @@
 
 namespace {
 
-/// Plays a user whose program is killed: opens a file, edits by keyboard, waits for the autosave, dies.
+/// Plays a user whose program is killed: opens a file, edits by keyboard, and dies.
 int be_killed(const char* file) {
     auto* window = new elkit::MainWindow(nullptr);
     window->openFile(file);
     window->show();
     QTest::keyClicks(window->doLine(), QStringLiteral("r1 = 100"));
     QTest::keyClick(window->doLine(), Qt::Key_Return);
-    QTest::qWait(900);
+    elkit::Autosave::wait();
     return std::raise(SIGKILL);
 }
 
@@ -33,7 +35,7 @@ int main(int argc, char** argv) {
     if (!child)  // nothing of the user's own is touched
         for (const char* variable : {"XDG_STATE_HOME", "XDG_DATA_HOME", "XDG_CONFIG_HOME"})
             qputenv(variable, home.path().toUtf8() + "/" + variable);
-    QApplication application(argc, argv);
+    elkit::Application application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("elkit"));
     QApplication::setOrganizationName(QStringLiteral("elkit"));
     elkit::load_fonts();

@@ -16,10 +16,12 @@
 
 namespace elkit::test {
 
-/// A real window on the pier lantern, with a drawer of its own.
+/// A real window on the pier lantern, with a drawer and a state folder of its own.
 class Window : public ::testing::Test {
   protected:
     void SetUp() override {
+        state_ = qgetenv("XDG_STATE_HOME");
+        qputenv("XDG_STATE_HOME", (folder / "state").string().c_str());
         auto drawer = Drawer::open(":memory:");
         window = new MainWindow(std::make_shared<Drawer>(std::move(drawer).value()));
         window->openDemo(QStringLiteral("pier-lantern"));
@@ -30,6 +32,8 @@ class Window : public ::testing::Test {
     void TearDown() override {
         if (window) window->session().forgetUnsaved();
         delete window.data();
+        Autosave::wait();
+        qputenv("XDG_STATE_HOME", state_);
     }
 
     void settle() {
@@ -87,6 +91,9 @@ class Window : public ::testing::Test {
 
     QPointer<MainWindow> window;
     TemporaryFolder folder;
+
+  private:
+    QByteArray state_;
 };
 
 /// The same with the Circuit station in front, on a demo.

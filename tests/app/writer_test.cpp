@@ -21,15 +21,15 @@ TEST(WriterThread, RunsJobsInOrderElsewhereAndTellsHere) {
     const auto mine = std::this_thread::get_id();
     for (int k = 0; k < 20; ++k)
         writer.run(
-            [&, k] {
+            [&, k]() -> Result<int> {
                 elsewhere = elsewhere && std::this_thread::get_id() != mine;
                 done.push_back(k);
                 return k;
             },
             &here,
-            [&](int result) {
+            [&](const Result<int>& result) {
                 EXPECT_EQ(std::this_thread::get_id(), mine);
-                told.push_back(result);
+                told.push_back(result.value());
             });
     writer.wait();
     ASSERT_EQ(done.size(), 20u);
@@ -42,7 +42,8 @@ TEST(WriterThread, DoesItsJobsForWhoIsGoneAndTellsNobody) {
     Writer writer;
     bool done = false;
     auto here = std::make_unique<QObject>();
-    writer.run([&] { return done = true; }, here.get(), [](bool) { FAIL() << "nobody is there to be told"; });
+    writer.run([&]() -> Result<bool> { return done = true; }, here.get(),
+               [](const Result<bool>&) { FAIL() << "nobody is there to be told"; });
     here.reset();
     writer.wait();
     EXPECT_TRUE(done);
