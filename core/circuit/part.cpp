@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <unordered_set>
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
@@ -61,9 +62,10 @@ Part* Circuit::find(std::string_view designator) {
 
 std::vector<std::string> Circuit::nets() const {
     std::vector<std::string> names;
+    std::unordered_set<std::string_view> seen;
     for (const Part& part : parts)
         for (const Pin& pin : part.pins)
-            if (std::find(names.begin(), names.end(), pin.net) == names.end()) names.push_back(pin.net);
+            if (seen.insert(pin.net).second) names.push_back(pin.net);
     return names;
 }
 
@@ -79,8 +81,11 @@ std::string Circuit::negative_rail() const {
 }
 
 std::string Circuit::free_designator(std::string_view prefix) const {
+    std::unordered_set<std::string_view> taken;
+    for (const Part& part : parts)
+        if (part.designator.starts_with(prefix)) taken.insert(part.designator);
     for (int n = 1;; ++n)
-        if (std::string name = std::string(prefix) + std::to_string(n); !find(name)) return name;
+        if (std::string name = std::string(prefix) + std::to_string(n); !taken.contains(name)) return name;
 }
 
 }  // namespace elkit

@@ -10,6 +10,7 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/circuit_command.hpp"
+#include "design/delta.hpp"
 #include "design/fields.hpp"
 #include "engine/device.hpp"
 #include "quantity/format.hpp"
@@ -304,8 +305,10 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
     return with_circuit(design, std::move(next));
 }
 
-Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
-                              const std::vector<ActionName>& actions) {
+namespace {
+
+Result<Command> understood(const std::string& text, const Design& design, const Conditions& conditions,
+                           const std::vector<ActionName>& actions) {
     const std::string line = trimmed(text), low = lower(line);
     if (line.empty())
         return Error{Fault::usage, "", "nothing typed yet",
@@ -340,6 +343,18 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
     if (goal.value()) return std::move(*goal.value());
     return Error{Fault::usage, "", "not understood: " + line,
                  "a station, an action, or a part such as r1 = 82"};
+}
+
+}  // namespace
+
+Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
+                              const std::vector<ActionName>& actions) {
+    auto command = understood(text, design, conditions, actions);
+    if (!command || !command.value().design) return command;
+    // such as a name that is none
+    if (auto sound = check_writable(delta_between(design, *command.value().design)); !sound)
+        return Error{Fault::usage, "", sound.error().found, sound.error().expected};
+    return command;
 }
 
 std::vector<std::string> complete_command(const std::string& text, const Design& design,

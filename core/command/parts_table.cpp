@@ -7,9 +7,11 @@
 #include <map>
 #include <sstream>
 
+#include "circuit/names.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
 #include "formats/csv.hpp"
+#include "quantity/plain_text.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
@@ -72,32 +74,33 @@ Result<void> set_nets(Part& part, const PartKind& kind, const Row& row, std::siz
     return success();
 }
 
-Result<Design> with_row(const Design& design, const Row& row, std::size_t index, Merge merge) {
+Result<Part> part_of_row(const Circuit& circuit, const Row& row, std::size_t index, Merge merge) {
     const auto cell = [&](const char* name) {
         const auto found = row.find(name);
         return found == row.end() ? std::string() : found->second;
     };
     const PartKind* kind = part_kind_from_word(cell("kind"));
     if (!kind) return at(index, "kind", "found \"" + cell("kind") + "\"", "one of " + known_kinds());
-    Part part;
+    Design alone;
+    Part& part = alone.circuit.parts.emplace_back();
     part.kind = kind->id, part.designator = cell("part");
-    const bool taken = design.circuit.find(part.designator) != nullptr;
+    const bool taken = circuit.find(part.designator) != nullptr;
     if (part.designator.empty() || (taken && merge == Merge::rename))
-        part.designator = design.circuit.free_designator(kind->prefix);
+        part.designator = circuit.free_designator(kind->prefix);
+    if (std::string trouble = trouble_of_name(part.designator); !trouble.empty())
+        return at(index, "part", "\"" + one_line(part.designator, 40) + "\" " + trouble, expected_name());
     if (auto nets = set_nets(part, *kind, row, index); !nets) return nets.error();
-    Design next = design;
-    if (Part* old = next.circuit.find(part.designator))
-        *old = part;
-    else
-        next.circuit.parts.push_back(part);
+    for (const Pin& pin : part.pins)
+        if (std::string trouble = trouble_of_name(pin.net); !trouble.empty())
+            return at(index, "nets", "\"" + one_line(pin.net, 40) + "\" " + trouble, expected_name());
     for (const auto& [column, text] : row) {
         const std::string key = column == "value" ? kind->value_key : column;
         if (text.empty() || key.empty() || !kind->param(key)) continue;
-        auto set = set_parameter(next, part.designator, key, text);
+        auto set = set_parameter(alone, alone.circuit.parts[0].designator, key, text);
         if (!set) return at(index, column, set.error().found, set.error().expected);
-        next = std::move(set).value();
+        alone = std::move(set).value();
     }
-    return next;
+    return alone.circuit.parts[0];
 }
 
 }  // namespace
@@ -140,9 +143,12 @@ Result<Design> with_parts_from_table(const Design& design, std::string_view text
         if (rows[r].size() > columns.size())
             return at(r, std::to_string(columns.size() + 1), "found \"" + rows[r][columns.size()] + "\"",
                       "no more than " + std::to_string(columns.size()) + " columns");
-        auto with = with_row(next, row, r, merge);
-        if (!with) return with.error();
-        next = std::move(with).value();
+        auto part = part_of_row(next.circuit, row, r, merge);
+        if (!part) return part.error();
+        if (Part* old = next.circuit.find(part.value().designator))
+            *old = std::move(part).value();
+        else
+            next.circuit.parts.push_back(std::move(part).value());
     }
     return with_circuit(design, next.circuit);
 }

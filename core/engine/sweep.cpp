@@ -97,10 +97,10 @@ Result<Sweep> sweep(const Circuit& circuit, const Catalogue& catalogue, const Co
         Circuit trial = circuit;
         Conditions c = conditions;
         (void)set_by_name(over, s.at[k], trial, c);
-        for (std::size_t g = 0; g < goals.size(); ++g) {
-            auto value = evaluate(goals[g], trial, catalogue, c);
+        for (std::size_t goal = 0; goal < goals.size(); ++goal) {
+            auto value = evaluate(goals[goal], trial, catalogue, c);
             if (value)
-                s.values[g][k] = value.value();
+                s.values[goal][k] = value.value();
             else
                 troubles[k] = fmt::format("at {}: {}", format_plain(s.at[k]), value.error().text());
         }
