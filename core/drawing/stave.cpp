@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <unordered_map>
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
@@ -53,25 +54,33 @@ class StavePainter {
   public:
     StavePainter(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
                  const Conditions& conditions, const StaveView& view)
-        : circuit_(circuit), layout_(layout), op_(op), conditions_(conditions), view_(view) {
+        : layout_(layout), op_(op), conditions_(conditions), view_(view) {
         dense_ = layout.rows.size() > 10;
         const double gaps = std::max(1.0, static_cast<double>(layout.rows.size()) - 1);
         row_gap_ = std::clamp(usual_height / gaps, dense_ ? least_row_gap : roomy_row_gap, widest_row_gap);
         highest_ = 0;
         for (const double v : op.voltages) highest_ = std::max(highest_, v);
+        for (const Part& part : circuit.parts) parts_.emplace(part.designator, &part);
+        for (const PartState& state : op.parts) states_.emplace(state.designator, &state);
+        for (std::size_t n = 0; n < op.nets.size(); ++n) volts_.emplace(op.nets[n], op.voltages[n]);
+        for (std::size_t r = 0; r < layout.rows.size(); ++r)
+            rows_.emplace(layout.rows[r], static_cast<int>(r));
+        for (const auto& net : layout.rows) sorted_y_.push_back(y_of(net));
+        std::sort(sorted_y_.begin(), sorted_y_.end());
     }
 
     Drawing paint() {
         d_.title = "Circuit";
         d_.unit_mm = 0.2;
         place_columns();
+        measure_lines();
         d_.width = right_ + 24;
         d_.height =
             top_line + row_gap_ * static_cast<double>(std::max<std::size_t>(layout_.rows.size(), 2) - 1) + 26;
         for (const auto& net : layout_.rows) paint_line(net);
         for (std::size_t c = 0; c < layout_.columns.size(); ++c)
-            for (const auto& designator : layout_.columns[c]) paint_part(*circuit_.find(designator), x_of(c));
-        for (std::size_t k = 0; k < layout_.rows.size(); ++k) paint_tag(layout_.rows[k], k);
+            for (const auto& designator : layout_.columns[c]) paint_part(part_of(designator), x_of(c));
+        for (const auto& net : layout_.rows) paint_tag(net);
         return std::move(d_);
     }
 
@@ -87,6 +96,26 @@ class StavePainter {
         std::vector<Leg> legs;    // by pin
     };
 
+    struct Span {
+        double first = 1e9, last = -1e9, amps = 0;
+    };
+
+    // by name, as each is asked for again and again
+    const Part& part_of(std::string_view designator) const { return *parts_.at(designator); }
+    const PartState& state_of(std::string_view designator) const {
+        static const PartState none;
+        const auto found = states_.find(designator);
+        return found == states_.end() ? none : *found->second;
+    }
+    double volts_of(std::string_view net) const {
+        const auto found = volts_.find(net);
+        return found == volts_.end() ? 0 : found->second;
+    }
+    int row_of(std::string_view net) const {
+        const auto found = rows_.find(net);
+        return found == rows_.end() ? -1 : found->second;
+    }
+
     double x_of(std::size_t column) const { return column_x_[column]; }
 
     /// Every column takes the room that its widest part needs.
@@ -95,7 +124,7 @@ class StavePainter {
         for (const auto& column : layout_.columns) {
             double width = narrow_column, axis = axis_offset;
             for (const auto& designator : column) {
-                const Part& part = *circuit_.find(designator);
+                const Part& part = part_of(designator);
                 if (shape_of(part) == Shape::three_legs) axis = axis_offset + side_leg;
                 if (shape_of(part) != Shape::body)
                     width = std::max(width, axis + caption_gap + caption_width(part) + 8);
@@ -106,7 +135,7 @@ class StavePainter {
             }
             column_x_.push_back(x + axis);
             for (const auto& designator : column) {
-                const Part& part = *circuit_.find(designator);
+                const Part& part = part_of(designator);
                 Place& place = places_[designator];
                 place.x = x + axis;
                 if (shape_of(part) == Shape::body)
@@ -137,12 +166,12 @@ class StavePainter {
         for (std::size_t g = 0; g < gaps; ++g) {
             double sum = 0;
             for (const Pin& pin : part.pins)
-                sum += std::abs(layout_.row(pin.net) - (static_cast<double>(g) + 0.5));
+                sum += std::abs(row_of(pin.net) - (static_cast<double>(g) + 0.5));
             if (sum < shortest) shortest = sum, best = g;
         }
         std::size_t up = 0, down = 0;
         for (const Pin& pin : part.pins) {
-            const bool rises = layout_.row(pin.net) <= static_cast<int>(best);
+            const bool rises = row_of(pin.net) <= static_cast<int>(best);
             place.legs.push_back({24 + leg_gap * static_cast<double>(rises ? up++ : down++), rises});
         }
         place.width = 48 + leg_gap * static_cast<double>(std::max<std::size_t>(std::max(up, down), 1) - 1);
@@ -161,27 +190,33 @@ class StavePainter {
     }
 
     double y_of(const std::string& net) const {
-        const double even = top_line + row_gap_ * layout_.row(net);
+        const double even = top_line + row_gap_ * row_of(net);
         if (!view_.true_height || highest_ <= 0) return even;
         const double bottom = top_line + row_gap_ * static_cast<double>(layout_.rows.size() - 1);
-        return bottom - (bottom - top_line) * std::clamp(op_.voltage(net) / highest_, 0.0, 1.0);
+        return bottom - (bottom - top_line) * std::clamp(volts_of(net) / highest_, 0.0, 1.0);
     }
 
     unsigned net_colour(const std::string& net) const {
-        return mix(0x3d6d88, 0xd0902c, highest_ > 0 ? std::clamp(op_.voltage(net) / highest_, 0.0, 1.0) : 0);
+        return mix(0x3d6d88, 0xd0902c, highest_ > 0 ? std::clamp(volts_of(net) / highest_, 0.0, 1.0) : 0);
+    }
+
+    /// From which to which leg each line runs, and what flows along it.
+    void measure_lines() {
+        for (const auto& column : layout_.columns)
+            for (const auto& designator : column) {
+                const Part& part = part_of(designator);
+                const auto& flows = state_of(designator).pins;
+                const auto& legs = places_.at(designator).legs;
+                for (std::size_t k = 0; k < part.pins.size(); ++k) {
+                    Span& span = lines_[part.pins[k].net];
+                    span.first = std::min(span.first, legs[k].x), span.last = std::max(span.last, legs[k].x);
+                    span.amps += std::abs(k < flows.size() ? flows[k] : 0) / 2;
+                }
+            }
     }
 
     void paint_line(const std::string& net) {
-        double first = 1e9, last = -1e9, amps = 0;
-        for (std::size_t c = 0; c < layout_.columns.size(); ++c)
-            for (const auto& designator : layout_.columns[c])
-                for (std::size_t k = 0; k < circuit_.find(designator)->pins.size(); ++k)
-                    if (circuit_.find(designator)->pins[k].net == net) {
-                        const double x = places_.at(designator).legs[k].x;
-                        first = std::min(first, x), last = std::max(last, x);
-                        const auto& flows = op_.part(designator).pins;
-                        amps += std::abs(k < flows.size() ? flows[k] : 0) / 2;
-                    }
+        const auto [first, last, amps] = lines_[net];
         const double y = y_of(net);
         const bool emphasised = view_.lit_net == net;
         d_.add(Line{left + tag_width, y, first, y}, {Ink::rgb, 1, Ink::none, 0.55, net_colour(net), true},
@@ -195,17 +230,15 @@ class StavePainter {
                    "net:" + net);
     }
 
-    /// In true-height mode tags on nearly one potential step aside so that each can be read.
-    double tag_y(std::size_t k) const {
-        double y = y_of(layout_.rows[k]);
-        double floor = -1e9;
-        for (std::size_t i = 0; i <= k; ++i) floor = std::max(y_of(layout_.rows[i]), floor + tag_height + 2);
-        if (view_.true_height) y = floor;
-        return y;
+    /// In true-height mode tags on nearly one potential step aside so that each can be read. Asked from above
+    /// to below.
+    double tag_y(const std::string& net) {
+        lowest_tag_ = std::max(y_of(net), lowest_tag_ + tag_height + 2);
+        return view_.true_height ? lowest_tag_ : y_of(net);
     }
 
-    void paint_tag(const std::string& net, std::size_t k) {
-        const double y = tag_y(k);
+    void paint_tag(const std::string& net) {
+        const double y = tag_y(net);
         const std::string ref = "net:" + net;
         if (std::abs(y - y_of(net)) > 1)
             d_.add(Line{left + tag_width, y, left + tag_width + 24, y_of(net)}, {Ink::faint, 1}, ref);
@@ -215,7 +248,7 @@ class StavePainter {
                {Ink::none, 0, Ink::rgb, 1, net_colour(net)}, ref);
         d_.add(Text{left + 12, y + 4.2, net, 12, Anchor::start, true}, {Ink::none, 0, Ink::rgb, 1, 0xffffff},
                ref);
-        d_.add(Text{left + tag_width - 12, y + 4.2, format_quantity(op_.voltage(net), Unit::volt), 12,
+        d_.add(Text{left + tag_width - 12, y + 4.2, format_quantity(volts_of(net), Unit::volt), 12,
                     Anchor::end, false},
                {Ink::none, 0, Ink::rgb, 1, 0xffffff}, ref);
     }
@@ -230,14 +263,12 @@ class StavePainter {
     }
 
     double symbol_middle(double y0, double y1) const {
-        std::vector<double> lines;
-        for (const auto& net : layout_.rows)
-            if (const double y = y_of(net); y >= y0 - 0.5 && y <= y1 + 0.5) lines.push_back(y);
-        std::sort(lines.begin(), lines.end());
+        const auto begin = std::lower_bound(sorted_y_.begin(), sorted_y_.end(), y0 - 0.5);
+        const auto end = std::upper_bound(begin, sorted_y_.end(), y1 + 0.5);
         double best = (y0 + y1) / 2, score = 1e9;
-        for (std::size_t i = 1; i < lines.size(); ++i) {
-            const double middle = (lines[i - 1] + lines[i]) / 2;
-            const double cramped = std::max(0.0, symbol_height + 8 - (lines[i] - lines[i - 1]));
+        for (auto line = begin; line != end && line + 1 != end; ++line) {
+            const double middle = (line[0] + line[1]) / 2;
+            const double cramped = std::max(0.0, symbol_height + 8 - (line[1] - line[0]));
             const double s = std::abs(middle - (y0 + y1) / 2) + 20 * cramped;
             if (s < score) score = s, best = middle;
         }
@@ -251,7 +282,7 @@ class StavePainter {
     }
 
     SymbolState look_of(const Part& part) const {
-        const PartState& state = op_.part(part.designator);
+        const PartState& state = state_of(part.designator);
         SymbolState look;
         look.weight = weight(state.current);
         look.closed = conditions_.closed(part);
@@ -267,7 +298,7 @@ class StavePainter {
     /// Designator, value and live current, beside or inside the part.
     void captions(const Part& part, double x, double y) {
         const std::string ref = "part:" + part.designator;
-        const PartState& state = op_.part(part.designator);
+        const PartState& state = state_of(part.designator);
         std::string value = value_text(part);
         if (is(part, Role::contact)) value = part_kind(part.kind)->states[conditions_.closed(part)];
         const std::string amps =
@@ -294,7 +325,7 @@ class StavePainter {
         const SymbolState look = look_of(part);
         for (std::size_t k = 0; k < part.pins.size(); ++k) {
             const Leg& leg = place.legs[k];
-            const auto& flows = op_.part(part.designator).pins;
+            const auto& flows = state_of(part.designator).pins;
             d_.add(Line{leg.x, place.body + (leg.up ? -half : half), leg.x, y_of(part.pins[k].net)},
                    {Ink::ink, weight(k < flows.size() ? flows[k] : 0)}, ref);
         }
@@ -322,7 +353,7 @@ class StavePainter {
                ref);  // room to click on
         if (shape == Shape::three_legs) {
             const double leg_x = places_.at(part.designator).legs[1].x;
-            const auto& flows = op_.part(part.designator).pins;
+            const auto& flows = state_of(part.designator).pins;
             const double width = weight(flows.size() > 1 ? flows[1] : 0);
             d_.add(Line{leg_x, y_of(part.pins[1].net), leg_x, middle}, {Ink::ink, width}, ref);
             d_.add(Line{leg_x, middle, x - 8, middle}, {Ink::ink, width}, ref);
@@ -332,13 +363,19 @@ class StavePainter {
         captions(part, x + (is(part, Role::light) ? caption_gap : 23), middle + 6);
     }
 
-    const Circuit& circuit_;
     const StaveLayout& layout_;
     const OperatingPoint& op_;
     const Conditions& conditions_;
     const StaveView& view_;
     bool dense_ = false;  // many lines: closer, with shorter captions
     double highest_ = 0, right_ = 0, row_gap_ = widest_row_gap;
+    std::unordered_map<std::string_view, const Part*> parts_;
+    std::unordered_map<std::string_view, const PartState*> states_;
+    std::unordered_map<std::string_view, double> volts_;
+    std::unordered_map<std::string_view, int> rows_;
+    std::unordered_map<std::string_view, Span> lines_;
+    std::vector<double> sorted_y_;  // of all lines
+    double lowest_tag_ = -1e9;
     std::vector<double> column_x_;
     std::map<std::string, Place> places_;
     Drawing d_;

@@ -94,11 +94,15 @@ double line_length(const std::vector<Column>& columns, const std::vector<std::si
 std::vector<std::size_t> shorten(const std::vector<Column>& columns, std::vector<std::size_t> order,
                                  std::size_t fixed, std::size_t rows, double gain) {
     double best = line_length(columns, order, rows);
+    // in a wide circuit a column moves to its neighbourhood only: trying every place would cost its cube
+    constexpr std::size_t wide = 80;
+    const std::size_t reach = order.size() <= wide ? order.size() : wide * wide / order.size() / 4;
     for (bool better = true; better;) {
         better = false;
         for (std::size_t from = fixed; from < order.size(); ++from) {
             stop_point();
-            for (std::size_t to = fixed; to < order.size(); ++to) {
+            const std::size_t begin = std::max(fixed, from - std::min(from, reach));
+            for (std::size_t to = begin; to < std::min(order.size(), from + reach + 1); ++to) {
                 auto trial = order;
                 const std::size_t moved = trial[from];
                 trial.erase(trial.begin() + static_cast<std::ptrdiff_t>(from));

@@ -8,6 +8,7 @@
 #include <QHeaderView>
 #include <QKeyEvent>
 #include <QPushButton>
+#include <QScrollBar>
 #include <QSplitter>
 #include <QTabWidget>
 #include <QTableWidget>
@@ -118,6 +119,10 @@ void CircuitStation::buildTable() {
     connect(paste, &QAction::triggered, this, &CircuitStation::pasteRows);
     table_->addActions({copy, paste});
     table_->installEventFilter(this);
+    connect(table_->verticalScrollBar(), &QScrollBar::valueChanged, this, [this] {
+        const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
+        fillTable(now ? *now : OperatingPoint{});
+    });
     show_workings(table_, session());
     connect(table_, &QTableWidget::cellChanged, this, &CircuitStation::edited);
 }
@@ -270,41 +275,60 @@ KeyFigure CircuitStation::keyFigure() {
     return {total, now.current()};
 }
 
+/// The first and the last row in view, with a few more on both sides; of a short table all.
+std::pair<int, int> CircuitStation::rowsInView() const {
+    constexpr int short_table = 60, more = 10;
+    const int rows = table_->rowCount();
+    if (rows <= short_table) return {0, rows - 1};
+    const int first = std::max(0, table_->rowAt(0) - more),
+              last = table_->rowAt(table_->viewport()->height());
+    return {first, last < 0 ? rows - 1 : std::min(rows - 1, last + more)};
+}
+
 void CircuitStation::fillTable(const OperatingPoint& op) {
     filling_ = true;
     const auto& parts = session().design().circuit.parts;
     if (table_->rowCount() != static_cast<int>(parts.size()))
         table_->setRowCount(static_cast<int>(parts.size()));
+    const auto [first, last] = rowsInView();
     for (int r = 0; r < table_->rowCount(); ++r) {
-        const Part& part = parts[static_cast<std::size_t>(r)];
-        const bool editable = part_kind(part.kind) && !part_kind(part.kind)->value_key.empty();
-        const QString value = QString::fromStdString(editable_value(part));
-        const QStringList cells{
-            QString::fromStdString(part.designator), QString::fromStdString(part_kind(part.kind)->name),
-            value, QString::fromStdString(part.pins.empty() ? std::string() : part.pins.front().net),
-            QString::fromStdString(part.pins.size() == 2 ? part.pins[1].net : other_pins(part))};
-        for (int c = 0; c < cells.size(); ++c) {
-            QTableWidgetItem* item = table_->item(r, c);
-            if (!item) {
-                item = new QTableWidgetItem;
-                table_->setItem(r, c, item);
-            }
-            if (item->text() != cells[c]) item->setText(cells[c]);
-            item->setFlags(c == 2 && editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
-                                              : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-        }
-        const std::array figures{current_figure(session().design().circuit, op, part.designator),
-                                 power_figure(session().design().circuit, op, part.designator)};
-        for (int c = 5; c < 7; ++c) {
-            const Figure& f = figures[static_cast<std::size_t>(c - 5)];
-            if (QTableWidgetItem* item = table_->item(r, c))
-                set_figure(item, f);
-            else
-                table_->setItem(r, c, figure_item(f));
-            table_->item(r, c)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
-        }
+        fillRow(r, parts[static_cast<std::size_t>(r)]);
+        if (r >= first && r <= last) fillFigures(r, parts[static_cast<std::size_t>(r)], op);
     }
     filling_ = false;
+}
+
+void CircuitStation::fillRow(int r, const Part& part) {
+    const bool editable = part_kind(part.kind) && !part_kind(part.kind)->value_key.empty();
+    const QStringList cells{
+        QString::fromStdString(part.designator), QString::fromStdString(part_kind(part.kind)->name),
+        QString::fromStdString(editable_value(part)),
+        QString::fromStdString(part.pins.empty() ? std::string() : part.pins.front().net),
+        QString::fromStdString(part.pins.size() == 2 ? part.pins[1].net : other_pins(part))};
+    for (int c = 0; c < cells.size(); ++c) {
+        QTableWidgetItem* item = table_->item(r, c);
+        if (!item) {
+            item = new QTableWidgetItem;
+            table_->setItem(r, c, item);
+        }
+        if (item->text() != cells[c]) item->setText(cells[c]);
+        const Qt::ItemFlags flags = Qt::ItemIsEnabled | Qt::ItemIsSelectable |
+                                    (c == 2 && editable ? Qt::ItemIsEditable : Qt::NoItemFlags);
+        if (item->flags() != flags) item->setFlags(flags);
+    }
+}
+
+void CircuitStation::fillFigures(int r, const Part& part, const OperatingPoint& op) {
+    const std::array figures{current_figure(session().design().circuit, op, part.designator),
+                             power_figure(session().design().circuit, op, part.designator)};
+    for (int c = 5; c < 7; ++c) {
+        const Figure& f = figures[static_cast<std::size_t>(c - 5)];
+        if (QTableWidgetItem* item = table_->item(r, c))
+            set_figure(item, f);
+        else
+            table_->setItem(r, c, figure_item(f));
+        table_->item(r, c)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+    }
 }
 
 /// Records, waits, and puts the play head where something is to be seen.

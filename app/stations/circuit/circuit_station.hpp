@@ -41,6 +41,9 @@ class CircuitStation : public Station {
   private:
     void buildTools();
     void fillTable(const OperatingPoint& op);
+    void fillRow(int row, const Part& part);
+    void fillFigures(int row, const Part& part, const OperatingPoint& op);
+    std::pair<int, int> rowsInView() const;
     Shown<std::vector<OperatingPoint>> states();
     void deleteRow();
     void buildTable();

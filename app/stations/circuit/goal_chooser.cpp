@@ -2,6 +2,7 @@
 
 #include <QComboBox>
 #include <QHBoxLayout>
+#include <QSet>
 
 #include "app/shell/session.hpp"
 #include "circuit/part_kind.hpp"
@@ -45,17 +46,25 @@ void GoalChooser::rebuild() {
     const QString before = probe_->currentText();
     const Circuit& circuit = session_.design().circuit;
     QStringList names;
+    QSet<QString> listed;
+    const auto add = [&](const QString& name) {
+        if (listed.contains(name)) return;
+        listed.insert(name);
+        names << name;
+    };
     for (const Part& part : circuit.parts)
-        if (is(part, Role::light)) names << QString::fromStdString(part.designator);
-    if (circuit.source()) names << QString::fromStdString(circuit.source()->designator);
+        if (is(part, Role::light)) add(QString::fromStdString(part.designator));
+    if (circuit.source()) add(QString::fromStdString(circuit.source()->designator));
+    const std::string rail = circuit.negative_rail();
     for (const auto& net : circuit.nets())
-        if (net != circuit.negative_rail()) names << QString::fromStdString(net);
+        if (net != rail) add(QString::fromStdString(net));
     for (const Part& part : circuit.parts) {
         const QString name = QString::fromStdString(part.designator);
-        if (!names.contains(name)) names << name;
-        names << name + QStringLiteral(".p");
-        if (is(part, Role::light)) names << name + QStringLiteral(".light");
+        add(name), add(name + QStringLiteral(".p"));
+        if (is(part, Role::light)) add(name + QStringLiteral(".light"));
     }
+    if (names == names_) return;
+    names_ = names;
     probe_->clear();
     probe_->addItems(names);
     probe_->setCurrentIndex(std::max(0, probe_->findText(before)));

@@ -1,4 +1,5 @@
 #pragma once
+#include <QStringList>
 #include <QWidget>
 
 #include "engine/goal.hpp"
@@ -24,6 +25,7 @@ class GoalChooser : public QWidget {
     void rebuild();
     Session& session_;
     QComboBox *probe_, *reading_;
+    QStringList names_;  ///< in the box
 };
 
 }  // namespace elkit

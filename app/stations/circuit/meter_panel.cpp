@@ -68,13 +68,19 @@ void MeterPanel::touch(const QString& net) {
 }
 
 void MeterPanel::rebuild() {
+    QStringList nets, legs;
+    for (const auto& net : session_.design().circuit.nets()) nets << QString::fromStdString(net);
+    for (const Part& part : session_.design().circuit.parts)
+        for (const Pin& pin : part.pins) legs << QString::fromStdString(part.designator + "." + pin.name);
+    if (nets == nets_ && legs == legs_) {
+        if (isVisible()) measure();
+        return;
+    }
+    nets_ = nets, legs_ = legs;
     const QString red = red_->currentText(), black = black_->currentText(), leg = lifted_->currentText();
     for (QComboBox* b : {red_, black_, lifted_}) b->clear();
-    for (const auto& net : session_.design().circuit.nets())
-        for (QComboBox* b : {red_, black_}) b->addItem(QString::fromStdString(net));
-    for (const Part& part : session_.design().circuit.parts)
-        for (const Pin& pin : part.pins)
-            lifted_->addItem(QString::fromStdString(part.designator + "." + pin.name));
+    for (QComboBox* b : {red_, black_}) b->addItems(nets);
+    lifted_->addItems(legs);
     red_->setCurrentIndex(std::max(0, red_->findText(red)));
     lifted_->setCurrentIndex(std::max(0, lifted_->findText(leg)));
     const QString rail = QString::fromStdString(session_.design().circuit.negative_rail());

@@ -32,6 +32,7 @@ class MeterPanel : public QWidget {
     void show(const Result<MeterReading>& reading, MeterMode mode);
     Session& session_;
     QComboBox *red_, *black_, *mode_, *lifted_;
+    QStringList nets_, legs_;  ///< in the boxes
     FigureLabel* value_;
     QLabel *display_, *note_;
     bool next_is_red_ = true;

@@ -79,9 +79,10 @@ TimeLane::TimeLane(Session& session, QWidget* parent) : QWidget(parent), session
 void TimeLane::forget() {
     run_.stop(), band_.stop(), clock_.stop();
     record_->setText(tr("Record")), play_->setText(tr("Play"));
+    const bool showed = recording_ != nullptr || bands_.has_value();
     recording_.reset(), bands_.reset(), mark_.reset();
     chosen_by_hand_ = false;
-    emit momentShown(nullptr);
+    if (showed) emit momentShown(nullptr);
     plot();
 }
 

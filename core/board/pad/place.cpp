@@ -20,6 +20,7 @@ struct Piece {
     std::vector<Hole> holes;
     std::vector<int> nets;  // index of each hole's net, −1 without one
     Box body{};
+    Box outline{};  // of body and holes
 };
 
 class Placer {
@@ -29,7 +30,7 @@ class Placer {
         const auto names = circuit.nets();
         members_.resize(names.size());
         for (const Part& part : circuit.parts) {
-            Piece piece{&part, on_grid(footprint(part)), {part.designator, {}, 0}, {}, {}, {}};
+            Piece piece{&part, on_grid(footprint(part)), {part.designator, {}, 0}, {}, {}, {}, {}};
             for (const auto& [pin, offset] : piece.footprint.pins) {
                 const auto at = std::find(names.begin(), names.end(), part.net(pin));
                 piece.nets.push_back(pin.empty() ? -1 : static_cast<int>(at - names.begin()));
@@ -92,6 +93,7 @@ class Placer {
 
   private:
     static constexpr double overlap_price = 40;
+    static constexpr std::size_t most_in_tree = 16;  // pins
 
     struct Spot {
         Hole at;
@@ -103,7 +105,10 @@ class Placer {
         const Placement& placement = p.placement;
         p.holes.clear();
         for (const auto& [pin, offset] : p.footprint.pins) p.holes.push_back(placed_hole(offset, placement));
-        p.body = placed_body(p.footprint, placement);
+        p.body = p.outline = placed_body(p.footprint, placement);
+        for (const Hole h : p.holes)
+            p.outline = {std::min(p.outline.x0, double(h.column)), std::min(p.outline.y0, double(h.row)),
+                         std::max(p.outline.x1, double(h.column)), std::max(p.outline.y1, double(h.row))};
     }
 
     bool inside(const Piece& p) const {
@@ -134,10 +139,29 @@ class Placer {
         settle(p, next);
     }
 
-    /// Length of a minimum spanning tree over the net's pads (Prim).
+    /// A net of many pins, such as a supply rail: its tree would cost its pins squared in every move.
+    bool is_rail(std::size_t net) const { return members_[net].size() > most_in_tree; }
+    /// Holes from `here` to the net's nearest pin on another piece.
+    double to_nearest(std::size_t net, std::size_t piece, Hole here) const {
+        int least = columns_ + rows_;
+        for (const auto& [other, hole] : members_[net]) {
+            if (other == piece) continue;
+            const Hole h = pieces_[other].holes[hole];
+            least = std::min(least, std::abs(h.column - here.column) + std::abs(h.row - here.row));
+        }
+        return least;
+    }
+
+    /// Length of a minimum spanning tree over the net's pads (Prim); of a rail, the sum of what each pin has
+    /// to its nearest.
     double net_length(std::size_t net) const {
         const auto& pins = members_[net];
         if (pins.size() < 2) return 0;
+        if (is_rail(net)) {
+            double sum = 0;
+            for (const auto& [piece, hole] : pins) sum += to_nearest(net, piece, pieces_[piece].holes[hole]);
+            return sum;
+        }
         distance_.assign(pins.size(), 1e9);
         auto& distance = distance_;
         joined_.assign(pins.size(), false);
@@ -163,6 +187,9 @@ class Placer {
     }
 
     static bool overlap(const Piece& a, const Piece& b) {
+        if (a.outline.x1 < b.outline.x0 || b.outline.x1 < a.outline.x0 || a.outline.y1 < b.outline.y0 ||
+            b.outline.y1 < a.outline.y0)
+            return false;
         if (a.body.overlaps(b.body)) return true;
         return std::any_of(a.holes.begin(), a.holes.end(), [&](Hole h) {
             return std::find(b.holes.begin(), b.holes.end(), h) != b.holes.end();
@@ -187,8 +214,11 @@ class Placer {
 
     double local_cost(std::size_t i) const {
         double sum = edge_cost(pieces_[i]);
-        for (const int net : pieces_[i].nets)
-            if (net >= 0) sum += net_length(static_cast<std::size_t>(net));
+        for (std::size_t k = 0; k < pieces_[i].nets.size(); ++k) {
+            if (pieces_[i].nets[k] < 0) continue;
+            const auto net = static_cast<std::size_t>(pieces_[i].nets[k]);
+            sum += is_rail(net) ? to_nearest(net, i, pieces_[i].holes[k]) : net_length(net);
+        }
         for (std::size_t k = 0; k < pieces_.size(); ++k)
             if (k != i && overlap(pieces_[i], pieces_[k])) sum += overlap_price;
         return sum + lights_cost();

@@ -79,6 +79,7 @@ std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& m
 struct Attempt {
     std::vector<Bridge> bridges;
     std::vector<Jumper> jumpers;
+    std::vector<std::size_t> failed;  ///< nets with a jumper, in the order they were tried
 };
 
 /// Routes the nets in the given order; what finds no way gets a jumper.
@@ -106,6 +107,7 @@ Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads,
                 for (const Hole h : pads[net])
                     if (marks[grid.index(h)] == Mark::joined && far(h) < far(nearest)) nearest = h;
                 out.jumpers.push_back({nearest, to});
+                if (out.failed.empty() || out.failed.back() != net) out.failed.push_back(net);
                 marks[grid.index(to)] = Mark::joined;
                 continue;
             }
@@ -148,15 +150,21 @@ void route_board(PadLayout& layout) {
     // Short nets first; then every net once moved to the front, as rip-up would do. The best attempt counts.
     Attempt best = attempt(grid, pads, order);
     const auto score = [](const Attempt& a) { return 10 * a.jumpers.size() + a.bridges.size(); };
-    const std::size_t passes = order.size() > 16 ? 1 : 2;
-    for (std::size_t pass = 0; pass < passes; ++pass)
-        for (std::size_t k = 1; k < order.size(); ++k) {
-            auto trial = order;
-            std::rotate(trial.begin(), trial.begin() + static_cast<std::ptrdiff_t>(k),
-                        trial.begin() + static_cast<std::ptrdiff_t>(k) + 1);
-            Attempt a = attempt(grid, pads, trial);
-            if (score(a) < score(best)) best = std::move(a), order = trial;
-        }
+    const auto first = [&](std::size_t k) {  // the k-th net moved to the front
+        auto trial = order;
+        std::rotate(trial.begin(), trial.begin() + static_cast<std::ptrdiff_t>(k),
+                    trial.begin() + static_cast<std::ptrdiff_t>(k) + 1);
+        Attempt a = attempt(grid, pads, trial);
+        if (score(a) < score(best)) best = std::move(a), order = trial;
+    };
+    constexpr std::size_t few = 16, most_failed = 8;
+    if (order.size() <= few)
+        for (int pass = 0; pass < 2; ++pass)
+            for (std::size_t k = 1; k < order.size(); ++k) first(k);
+    else  // of many nets only those that found no way
+        for (std::size_t n = 0; n < std::min(best.failed.size(), most_failed); ++n)
+            first(static_cast<std::size_t>(std::find(order.begin(), order.end(), best.failed[n]) -
+                                           order.begin()));
     layout.bridges = std::move(best.bridges);
     layout.jumpers = std::move(best.jumpers);
 }
