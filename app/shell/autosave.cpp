@@ -4,6 +4,7 @@
 #include <QLockFile>
 #include <QUuid>
 #include <algorithm>
+#include <atomic>
 #include <mutex>
 #include <utility>
 
@@ -14,8 +15,14 @@ namespace elkit {
 namespace fs = std::filesystem;
 namespace {
 
-/// The thread that keeps edits; it waits for nothing but its own disk.
+/// The thread that hands edits to the system, from where no kill takes them; it waits for nothing else.
 Writer& scribe() {
+    static Writer writer;
+    return writer;
+}
+
+/// The thread that waits for the disk, so that no edit waits for the one before to get there.
+Writer& syncer() {
     static Writer writer;
     return writer;
 }
@@ -75,7 +82,7 @@ bool is_saved(const Kept& kept) {
 fs::path state_folder() { return folder_from("XDG_STATE_HOME", ".local/state"); }
 fs::path data_folder() { return folder_from("XDG_DATA_HOME", ".local/share"); }
 
-/// The copy of one session. All but add() runs on the scribe's thread.
+/// The copy of one session. All but add() and the sync runs on the scribe's thread.
 class Autosave::Copy {
   public:
     explicit Copy(fs::path file) : file_(std::move(file)) {}
@@ -96,11 +103,30 @@ class Autosave::Copy {
         if (edits.empty()) return success();
         auto done =
             size_ == 0 || size_ > std::max<std::size_t>(1 << 20, 4 * head_) ? begin(edits) : append(edits);
-        if (done) return done;
+        if (done) {
+            const std::lock_guard guard(mutex_);
+            on_disk_ = copy_;
+            return done;
+        }
         if (edits.size() > longest_history) edits.erase(edits.begin(), edits.end() - 1);
         const std::lock_guard guard(mutex_);
         waiting_.insert(waiting_.begin(), edits.begin(), edits.end());
         return done;
+    }
+
+    /// True if nobody has asked for a sync that is yet to begin.
+    bool askForSync() { return !wants_sync_.exchange(true); }
+    /// Waits for the disk; on the syncer's thread.
+    Result<void> sync() {
+        wants_sync_ = false;
+        fs::path file;
+        {
+            const std::lock_guard guard(mutex_);
+            file = on_disk_;
+        }
+        auto synced = file.empty() ? Result<void>(success()) : sync_file(file);
+        const std::lock_guard guard(mutex_);
+        return on_disk_.empty() ? Result<void>(success()) : synced;  // it may have been removed meanwhile
     }
 
     /// Makes the older copy this one: without what follows the last edit that could be read.
@@ -123,6 +149,10 @@ class Autosave::Copy {
 
     Result<void> remove() {
         std::error_code ignored;
+        {
+            const std::lock_guard guard(mutex_);
+            on_disk_.clear();
+        }
         for (const fs::path& file : {copy_, old_})
             if (!file.empty()) fs::remove(file, ignored);
         lock_.reset();
@@ -144,7 +174,7 @@ class Autosave::Copy {
         const std::string head = kept_head(file_, *first.before);
         std::string text = head;
         for (auto e = anew ? edits.end() - 1 : edits.begin(); e != edits.end(); ++e) text += text_of(*e);
-        if (auto written = write_file(copy_, text); !written) return written;
+        if (auto written = write_file(copy_, text, Sync::later); !written) return written;
         head_ = head.size(), size_ = text.size();
         if (!old_.empty()) fs::remove(std::exchange(old_, {}), ignored);
         return success();
@@ -163,6 +193,8 @@ class Autosave::Copy {
 
     std::mutex mutex_;
     std::vector<Edit> waiting_;
+    fs::path on_disk_;  ///< the file to sync; empty if there is none
+    std::atomic<bool> wants_sync_ = false;
     fs::path file_, copy_, old_;
     std::unique_ptr<QLockFile> lock_;
     std::size_t head_ = 0, size_ = 0;  ///< bytes that are known to be on disk
@@ -182,15 +214,24 @@ void Autosave::keep(const fs::path& file, Edit edit) {
 void Autosave::write() {
     if (!copy_) return again_.stop();
     scribe().run([copy = copy_] { return copy->write(); }, &here_,
-                 [this, of = copy_.get()](const Result<void>& written) {
-                     if (of != copy_.get()) return;
-                     const bool was = std::exchange(troubled_, !written);
-                     written ? again_.stop() : again_.start();
-                     if (!written)
-                         trouble_(&written.error());
-                     else if (was)
-                         trouble_(nullptr);
+                 [this, copy = copy_](const Result<void>& written) {
+                     if (copy != copy_) return;
+                     if (!written) return told(written);
+                     if (!copy->askForSync()) return;
+                     syncer().run([copy] { return copy->sync(); }, &here_,
+                                  [this, copy](const Result<void>& synced) {
+                                      if (copy == copy_) told(synced);
+                                  });
                  });
+}
+
+void Autosave::told(const Result<void>& kept) {
+    const bool was = std::exchange(troubled_, !kept);
+    kept ? again_.stop() : again_.start();
+    if (!kept)
+        trouble_(&kept.error());
+    else if (was)
+        trouble_(nullptr);
 }
 
 void Autosave::forget() {
@@ -215,7 +256,10 @@ void Autosave::takeOver(const Unsaved& older) {
                  });
 }
 
-void Autosave::wait() { scribe().wait(); }
+void Autosave::wait() {
+    scribe().wait();
+    syncer().wait();
+}
 
 LeftBehind Autosave::left_behind() {
     LeftBehind found;

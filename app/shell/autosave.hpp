@@ -30,7 +30,7 @@ struct LeftBehind {
 };
 
 /// Keeps each edit in the user's state folder from when it is made until it is saved or given up. Writes at
-/// once, on a thread that does nothing else, however busy the others are.
+/// once, on a thread that does nothing else, however busy the others are; waits for the disk on another.
 class Autosave {
   public:
     /// `trouble` is told why an edit cannot be kept, and nothing once all of them are.
@@ -59,6 +59,7 @@ class Autosave {
   private:
     class Copy;
     void write();
+    void told(const Result<void>& kept);
     QObject here_;
     QTimer again_;  ///< runs while there is trouble
     std::function<void(const Error*)> trouble_;

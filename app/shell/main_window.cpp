@@ -197,6 +197,7 @@ QString MainWindow::bannerText() const {
 void MainWindow::banner(const QString& text, const Choices& choices) {
     banner_text_->setText(text);
     while (QLayoutItem* item = banner_buttons_->takeAt(0)) {
+        item->widget()->hide();
         item->widget()->deleteLater();
         delete item;
     }
@@ -318,6 +319,19 @@ void MainWindow::setStanding(const QString& topic, const QString& text) {
         if (!line.isEmpty()) lines << line;
     standing_text_->setText(lines.join(QLatin1Char('\n')));
     standing_frame_->setVisible(!lines.isEmpty());
+    fitStanding();
+}
+
+/// A wrapped text is given less room than it needs where the window is short; this one is to be read.
+void MainWindow::fitStanding() {
+    const int margins = 80;
+    standing_text_->setMinimumHeight(
+        standing_text_->heightForWidth(std::max(px(300), width() - workline_->width() - margins)));
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    fitStanding();
 }
 
 QString MainWindow::standingText() const {

@@ -50,6 +50,7 @@ class MainWindow : public QMainWindow {
 
   protected:
     void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     void buildActions();
@@ -70,6 +71,7 @@ class MainWindow : public QMainWindow {
     void reported(const Result<void>& result, const QString& success);
     MainWindow* fresh();
     void askAboutNext();
+    void fitStanding();
     void offerFile(const SetAside& damaged);
     bool mayReplace();
 

@@ -116,7 +116,7 @@ Result<std::string> read_file(const fs::path& path, std::uintmax_t most) {
     }
 }
 
-Result<void> write_file(const fs::path& path, std::string_view text) {
+Result<void> write_file(const fs::path& path, std::string_view text, Sync sync) {
     if (path.empty()) return file_error("file", "the name is empty", "a file to write to");
     const fs::path target = behind_links(path);
     struct stat before {};
@@ -142,10 +142,20 @@ Result<void> write_file(const fs::path& path, std::string_view text) {
             return fail("cannot be kept private");
         if (::fchmod(out.get(), before.st_mode & 07777) != 0) return fail("cannot keep its permissions");
     }
-    if (!write_all(out.get(), text) || ::fsync(out.get()) != 0) return fail("writing failed");
+    const bool wait = sync == Sync::now;
+    if (!write_all(out.get(), text) || (wait && ::fsync(out.get()) != 0)) return fail("writing failed");
     if (there && before.st_nlink > 1) return write_in_place(target, temporary, text);
     if (::rename(temporary.c_str(), target.c_str()) != 0) return fail("cannot be replaced");
-    sync_folder(target);
+    if (wait) sync_folder(target);
+    return success();
+}
+
+Result<void> sync_file(const fs::path& path) {
+    const Handle file(::open(path.c_str(), O_WRONLY | O_NOFOLLOW | O_NONBLOCK | O_CLOEXEC));
+    if (!file || ::fsync(file.get()) != 0)
+        return file_error(path, std::string("writing failed (") + std::strerror(errno) + ")",
+                          "room on the disk");
+    sync_folder(path);
     return success();
 }
 
@@ -158,7 +168,7 @@ Result<void> append_file(const fs::path& path, std::size_t size, std::string_vie
     if (!S_ISREG(about.st_mode) || about.st_size < static_cast<off_t>(size))
         return file_error(path, "was changed by something else", "the file as it was written");
     if (::ftruncate(out.get(), static_cast<off_t>(size)) != 0 || ::lseek(out.get(), 0, SEEK_END) < 0 ||
-        !write_all(out.get(), text) || ::fdatasync(out.get()) != 0)
+        !write_all(out.get(), text))
         return file_error(path, std::string("writing failed (") + std::strerror(errno) + ")",
                           "room on the disk");
     return success();

@@ -26,11 +26,16 @@ Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t 
 /// Writes through a temporary file in the same folder, synced and renamed: the old file or the new one, never
 /// half. A link goes on naming its file, the file keeps its owner and permissions; what is no plain file, or
 /// may not be written, is refused.
-Result<void> write_file(const std::filesystem::path& path, std::string_view text);
+/// With Sync::later the disk is not waited for: sync_file() does that.
+enum class Sync { now, later };
+Result<void> write_file(const std::filesystem::path& path, std::string_view text, Sync sync = Sync::now);
 
 /// Appends to a file of our own that holds `size` bytes, and syncs it; what stands there beyond `size`, such
 /// as the half of an earlier try, is cut off first. File error if it holds less, or is a link.
 Result<void> append_file(const std::filesystem::path& path, std::size_t size, std::string_view text);
+
+/// Until what was written to the file is on the disk, and its name too.
+Result<void> sync_file(const std::filesystem::path& path);
 
 Result<Design> load_design(const std::filesystem::path& path);
 Result<void> save_design(const Design& design, const std::filesystem::path& path);

@@ -54,7 +54,7 @@ class StavePainter {
   public:
     StavePainter(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
                  const Conditions& conditions, const StaveView& view)
-        : layout_(layout), op_(op), conditions_(conditions), view_(view) {
+        : layout_(layout), conditions_(conditions), view_(view) {
         dense_ = layout.rows.size() > 10;
         const double gaps = std::max(1.0, static_cast<double>(layout.rows.size()) - 1);
         row_gap_ = std::clamp(usual_height / gaps, dense_ ? least_row_gap : roomy_row_gap, widest_row_gap);
@@ -364,7 +364,6 @@ class StavePainter {
     }
 
     const StaveLayout& layout_;
-    const OperatingPoint& op_;
     const Conditions& conditions_;
     const StaveView& view_;
     bool dense_ = false;  // many lines: closer, with shorter captions

@@ -75,30 +75,32 @@ const std::vector<Hostile>& hostile() {
 
 TEST(Hostile, IsAnErrorWithItsPlaceOnOneLineAtOnce) {
     for (const Hostile& h : hostile()) {
-        const auto since = std::chrono::steady_clock::now();
         const auto design = read_design(h.text);
-        const double seconds =
-            std::chrono::duration<double>(std::chrono::steady_clock::now() - since).count();
         ASSERT_FALSE(design) << h.name;
         EXPECT_NE(design.error().place.find(h.place), std::string::npos)
             << h.name << ": " << design.error().text();
         EXPECT_LT(design.error().text().size(), 3000u) << h.name;
         EXPECT_EQ(one_line(design.error().text(), 3000), design.error().text()) << h.name;
-        EXPECT_LT(seconds, 20) << h.name << ": time grows faster than the file";
     }
 }
 
-TEST(Hostile, ManyUnknownKeysAreKeptInTimeThatGrowsWithTheirNumber) {
+/// Seconds to read, write and read again a design with so many keys that nobody knows.
+double seconds_for_keys(int count) {
     std::string keys;
-    for (int k = 0; k < 200000; ++k) keys += ", \"k" + std::to_string(k) + "\": 1";
+    for (int k = 0; k < count; ++k) keys += ", \"k" + std::to_string(k) + "\": 1";
     const auto since = std::chrono::steady_clock::now();
     const auto design = read_design(R"({"elkit": 2)" + keys + "}");
-    ASSERT_TRUE(design);
+    EXPECT_TRUE(design.has_value());
     const std::string back = write_design(design.value());
-    EXPECT_NE(back.find("\"k199999\": 1"), std::string::npos);
+    EXPECT_NE(back.find("\"k" + std::to_string(count - 1) + "\": 1"), std::string::npos);
     EXPECT_TRUE(read_design(back).value() == design.value());
-    const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - since).count();
-    EXPECT_LT(seconds, 60) << "looking through all keys for each takes minutes";
+    return std::chrono::duration<double>(std::chrono::steady_clock::now() - since).count();
+}
+
+TEST(Hostile, ManyUnknownKeysAreKeptInTimeThatGrowsWithTheirNumber) {
+    const double few = seconds_for_keys(10000), many = seconds_for_keys(200000);
+    EXPECT_LT(many, 100 * (few + 0.001))
+        << "twenty times as many take 400 times as long where each is looked for";
 }
 
 TEST(Hostile, UnknownKeysAreKeptEverywhere) {

@@ -2,6 +2,9 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+#include <chrono>
+
 #include "drawing/array.hpp"
 #include "light/light.hpp"
 #include "support/designs.hpp"
@@ -127,6 +130,38 @@ TEST(Drawing, FindsTheTopmostItemAndWrapsText) {
     const auto lines = wrap_text("one two three four five six seven eight nine ten", 60, 10);
     EXPECT_GT(lines.size(), 2u);
     for (const auto& line : lines) EXPECT_LE(text_width(line, 10), 60);
+}
+
+TEST(Stave, TakesPartsOfOnePinAndManyOfThem) {
+    Circuit c{{test::supply("V", "0", 5, 1), test::resistor("R1", "V", "0", 1000)}};
+    for (int k = 1; k <= 9; ++k)
+        c.parts.push_back({"TP" + std::to_string(k), "testpoint", {}, {{"1", k % 2 ? "V" : "0"}}, {}});
+    c.parts.push_back({"J1", "connector", {}, {{"1", "V"}}, {}});
+    const StaveLayout layout = test::stave_layout(c);
+    const StaveLayout again = test::stave_layout(c, &layout);
+    EXPECT_EQ(layout.columns.size(), again.columns.size());
+    const Drawing drawing = test::stave(c, {}, layout);
+    for (const Part& part : c.parts)
+        EXPECT_TRUE(std::any_of(drawing.items.begin(), drawing.items.end(), [&](const Item& item) {
+            return item.ref.find(":" + part.designator) != std::string::npos;
+        })) << part.designator;
+}
+
+TEST(Stave, LaysOutAThousandPartsInTimeThatFitsTheirNumber) {
+    const auto seconds = [](int lights) {
+        Circuit c{{test::supply("V", "0", 5, 1)}};
+        for (int k = 1; k <= lights; ++k) {
+            const std::string n = std::to_string(k);
+            c.parts.push_back(test::resistor("R" + n, "V", "A" + n, 150));
+            c.parts.push_back(test::led("L" + n, "A" + n, "0"));
+        }
+        const auto since = std::chrono::steady_clock::now();
+        EXPECT_EQ(test::stave(c, {}, test::stave_layout(c)).items.empty(), false);
+        return std::chrono::duration<double>(std::chrono::steady_clock::now() - since).count();
+    };
+    const double few = seconds(60), many = seconds(480);
+    EXPECT_LT(many, 200 * (few + 0.01))
+        << "eight times as many parts took 500 times as long when it grew with the cube";
 }
 
 }  // namespace
