@@ -78,6 +78,9 @@ int op(const Options& o, int state) {
         auto solved = state_of_rest(design, c, state);
         if (!solved) return fail(solved.error());
         const OperatingPoint& p = solved.value();
+        if (p.oscillates)
+            return fail({Fault::design, "circuit", "has no state of rest: it goes on switching",
+                         "elkit-cli steady, which tells what it does in the long run"});
         Json nets = Json::object(), parts = Json::object();
         for (std::size_t i = 0; i < p.nets.size(); ++i) nets[p.nets[i]] = {{"V", p.voltages[i]}};
         for (const auto& s : p.parts)

@@ -91,10 +91,10 @@ Result<DesignDelta> read_delta(std::string_view text) {
     DesignDelta delta;
     constexpr double most = 1e9;
     for (const char* key : {"at", "removed", "frame"}) r.require(key, "the place of a change");
-    delta.at = static_cast<std::size_t>(r.number("at", 0, 0, most));
-    delta.removed = static_cast<std::size_t>(r.number("removed", 0, 0, most));
+    const double at = r.number("at", 0, 0, most), removed = r.number("removed", 0, 0, most);
     const bool frame = r.boolean("frame", false);
     if (!errors.empty()) return errors.front();
+    delta.at = static_cast<std::size_t>(at), delta.removed = static_cast<std::size_t>(removed);
     auto content = read_design(end == std::string_view::npos ? "" : text.substr(end + 1));
     if (!content) return content.error();
     delta.inserted = std::move(content.value().circuit.parts);

@@ -49,7 +49,7 @@ double JsonReader::number(const std::string& key, double standard, double low, d
     const std::string expected = fmt::format("a number from {} to {}", low, high);
     if (!j->is_number()) return error(key, describe(*j), expected), standard;
     const double value = j->get<double>();
-    if (!(value >= low && value <= high)) error(key, describe(*j), expected);
+    if (!(value >= low && value <= high)) return error(key, describe(*j), expected), standard;
     return value;
 }
 

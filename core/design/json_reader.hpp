@@ -19,6 +19,7 @@ class JsonReader {
     using Json = nlohmann::ordered_json;
     JsonReader(const Json& json, std::string pointer, std::vector<Error>& errors);
 
+    /// A number within the range; `standard` if it is missing, another type or out of range.
     double number(const std::string& key, double standard, double low, double high);
     /// A text on one line, of plain characters (quantity/plain_text.hpp).
     std::string text(const std::string& key, const std::string& standard, std::size_t most = longest_word);
