@@ -162,7 +162,7 @@ QString round(const std::string& design, std::mt19937& random, Tally& tally) {
     const QByteArray output = looker.readAllStandardOutput();
     auto found = told_by(output);
     if (found.empty() || said.empty()) return QStringLiteral("nothing was told");
-    std::vector<QByteArray> history;
+    std::vector<QByteArray> history;  // of each step: before, after
     for (const Told& t : found)
         if (t.what == 'H') history.push_back(t.mark);
     std::erase_if(found, [](const Told& t) { return t.what == 'H'; });
@@ -175,10 +175,11 @@ QString round(const std::string& design, std::mt19937& random, Tally& tally) {
     tally.last += found[0].mark == said.back().mark;
     for (std::size_t k = least; k < said.size(); ++k)
         if (said[k].mark == found[0].mark) return {};
-    const bool further =
-        found[0].what == 'R' &&
-        std::find(history.begin(), history.end(), said.back().mark) != history.end() &&
-        std::none_of(said.begin(), said.end(), [&](const Told& t) { return t.mark == found[0].mark; });
+    // one move further than what was told last, by an edit, an undo or a redo
+    bool further = false;
+    for (std::size_t k = 0; k + 1 < history.size(); k += 2)
+        further = further || (history[k] == said.back().mark && history[k + 1] == found[0].mark) ||
+                  (history[k + 1] == said.back().mark && history[k] == found[0].mark);
     if (further) return {};
     ++tally.lost;
     return QStringLiteral("an edit was lost (%1): %2").arg(found[0].what).arg(QString::fromUtf8(output));
