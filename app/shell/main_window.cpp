@@ -324,9 +324,9 @@ void MainWindow::setStanding(const QString& topic, const QString& text) {
 
 /// A wrapped text is given less room than it needs where the window is short; this one is to be read.
 void MainWindow::fitStanding() {
-    const int margins = 80;
-    standing_text_->setMinimumHeight(
-        standing_text_->heightForWidth(std::max(px(300), width() - workline_->width() - margins)));
+    constexpr int margins = 80;
+    const int across = std::max(px(300), width() - workline_->width() - margins);
+    standing_text_->setMinimumHeight(std::max(0, standing_text_->heightForWidth(across)));
 }
 
 void MainWindow::resizeEvent(QResizeEvent* event) {
