@@ -59,17 +59,6 @@ SetAside set_aside(const fs::path& copy, const std::string& reason) {
     return {code ? copy : to, reason};
 }
 
-/// Earlier versions kept the design alone, with its file's path as a key.
-Result<Kept> read_old_copy(const std::string& text) {
-    auto design = read_design(text);
-    if (!design) return design.error();
-    Kept kept;
-    kept.first = std::make_shared<Design>();
-    kept.last = std::make_shared<Design>(std::move(design).value());
-    kept.good = text.size();
-    return kept;
-}
-
 /// Whether nothing would be lost with the copy.
 bool is_saved(const Kept& kept) {
     if (kept.file.empty()) return *kept.last == *kept.first;
@@ -108,7 +97,10 @@ class Autosave::Copy {
             on_disk_ = copy_;
             return done;
         }
-        if (edits.size() > longest_history) edits.erase(edits.begin(), edits.end() - 1);
+        if (edits.size() > longest_history) {  // the last does not follow what is written: it begins anew
+            edits.erase(edits.begin(), edits.end() - 1);
+            size_ = 0;
+        }
         const std::lock_guard guard(mutex_);
         waiting_.insert(waiting_.begin(), edits.begin(), edits.end());
         return done;
@@ -137,11 +129,6 @@ class Autosave::Copy {
         if (!text) return text.error();
         if (!older.kept.lost.empty()) set_aside(copy_, older.kept.lost);
         text.value().resize(std::min(older.kept.good, text.value().size()));
-        if (copy_.extension() == ".json") {  // the old kind is written anew with the next edit
-            head_ = size_ = 0;
-            old_ = std::exchange(copy_, {});
-            return success();
-        }
         if (auto written = write_file(copy_, text.value()); !written) return written;
         head_ = size_ = text.value().size();
         return success();
@@ -153,8 +140,7 @@ class Autosave::Copy {
             const std::lock_guard guard(mutex_);
             on_disk_.clear();
         }
-        for (const fs::path& file : {copy_, old_})
-            if (!file.empty()) fs::remove(file, ignored);
+        if (!copy_.empty()) fs::remove(copy_, ignored);
         lock_.reset();
         return success();
     }
@@ -176,7 +162,6 @@ class Autosave::Copy {
         for (auto e = anew ? edits.end() - 1 : edits.begin(); e != edits.end(); ++e) text += text_of(*e);
         if (auto written = write_file(copy_, text, Sync::later); !written) return written;
         head_ = head.size(), size_ = text.size();
-        if (!old_.empty()) fs::remove(std::exchange(old_, {}), ignored);
         return success();
     }
     Result<void> append(const std::vector<Edit>& edits) {
@@ -195,7 +180,7 @@ class Autosave::Copy {
     std::vector<Edit> waiting_;
     fs::path on_disk_;  ///< the file to sync; empty if there is none
     std::atomic<bool> wants_sync_ = false;
-    fs::path file_, copy_, old_;
+    fs::path file_, copy_;
     std::unique_ptr<QLockFile> lock_;
     std::size_t head_ = 0, size_ = 0;  ///< bytes that are known to be on disk
 };
@@ -273,9 +258,7 @@ LeftBehind Autosave::left_behind() {
         const auto lock = lock_on(copy);
         if (!lock) continue;  // another window still works on it
         auto text = read_file(copy, largest_kept);
-        auto kept = !text                         ? Result<Kept>(text.error())
-                    : copy.extension() == ".json" ? read_old_copy(text.value())
-                                                  : read_kept(text.value());
+        auto kept = text ? read_kept(text.value()) : Result<Kept>(text.error());
         if (!kept)
             found.damaged.push_back(set_aside(copy, kept.error().text()));
         else if (kept.value().lost.empty() && is_saved(kept.value()))

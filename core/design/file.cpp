@@ -137,10 +137,10 @@ Result<void> write_file(const fs::path& path, std::string_view text, Sync sync) 
         return file_error(path, std::string(what) + " (" + reason + ")",
                           "room on the disk; the old file is untouched");
     };
-    if (there) {  // private stays private, from the first byte on
-        if (::fchown(out.get(), before.st_uid, before.st_gid) != 0 && ::fchmod(out.get(), 0600) != 0)
-            return fail("cannot be kept private");
-        if (::fchmod(out.get(), before.st_mode & 07777) != 0) return fail("cannot keep its permissions");
+    if (there) {  // private stays private: where the owner cannot stay, nobody else reads it
+        const bool owned = ::fchown(out.get(), before.st_uid, before.st_gid) == 0;
+        if (::fchmod(out.get(), before.st_mode & (owned ? 07777 : 0700)) != 0)
+            return fail("cannot keep its permissions");
     }
     const bool wait = sync == Sync::now;
     if (!write_all(out.get(), text) || (wait && ::fsync(out.get()) != 0)) return fail("writing failed");

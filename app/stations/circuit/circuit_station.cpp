@@ -119,10 +119,8 @@ void CircuitStation::buildTable() {
     connect(paste, &QAction::triggered, this, &CircuitStation::pasteRows);
     table_->addActions({copy, paste});
     table_->installEventFilter(this);
-    connect(table_->verticalScrollBar(), &QScrollBar::valueChanged, this, [this] {
-        const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
-        fillTable(now ? *now : OperatingPoint{});
-    });
+    connect(table_->verticalScrollBar(), &QScrollBar::valueChanged, this, &CircuitStation::fillFiguresInView);
+    connect(table_->verticalScrollBar(), &QScrollBar::rangeChanged, this, &CircuitStation::fillFiguresInView);
     show_workings(table_, session());
     connect(table_, &QTableWidget::cellChanged, this, &CircuitStation::edited);
 }
@@ -231,7 +229,7 @@ void CircuitStation::edited(int row, int column) {
 
 void CircuitStation::refresh() {
     const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
-    fillTable(now ? *now : OperatingPoint{});
+    fillTable();
     if (now) total_->setFigure(total_figure(*now), tr("from the cells"));
     total_->setDimmed(!now.current());
     const bool could = may_move(*session().circuit());
@@ -285,16 +283,25 @@ std::pair<int, int> CircuitStation::rowsInView() const {
     return {first, last < 0 ? rows - 1 : std::min(rows - 1, last + more)};
 }
 
-void CircuitStation::fillTable(const OperatingPoint& op) {
+void CircuitStation::fillTable() {
     filling_ = true;
     const auto& parts = session().design().circuit.parts;
     if (table_->rowCount() != static_cast<int>(parts.size()))
         table_->setRowCount(static_cast<int>(parts.size()));
-    const auto [first, last] = rowsInView();
-    for (int r = 0; r < table_->rowCount(); ++r) {
-        fillRow(r, parts[static_cast<std::size_t>(r)]);
-        if (r >= first && r <= last) fillFigures(r, parts[static_cast<std::size_t>(r)], op);
-    }
+    for (int r = 0; r < table_->rowCount(); ++r) fillRow(r, parts[static_cast<std::size_t>(r)]);
+    filling_ = false;
+    fillFiguresInView();
+}
+
+/// Also when other rows come into view.
+void CircuitStation::fillFiguresInView() {
+    const auto& parts = session().design().circuit.parts;
+    if (filling_ || table_->rowCount() != static_cast<int>(parts.size())) return;
+    const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
+    const OperatingPoint op = now ? *now : OperatingPoint{};
+    filling_ = true;
+    for (auto [r, last] = rowsInView(); r <= last; ++r)
+        fillFigures(r, parts[static_cast<std::size_t>(r)], op);
     filling_ = false;
 }
 

@@ -40,7 +40,8 @@ class CircuitStation : public Station {
 
   private:
     void buildTools();
-    void fillTable(const OperatingPoint& op);
+    void fillTable();
+    void fillFiguresInView();
     void fillRow(int row, const Part& part);
     void fillFigures(int row, const Part& part, const OperatingPoint& op);
     std::pair<int, int> rowsInView() const;
