@@ -235,19 +235,23 @@ bool LinearSolver::replay(const double* values) {
 
 /// Whether the factors still solve the matrix: a known vector has to come back. Asked where a pivot is so
 /// small that it may be nothing but rounding.
-bool LinearSolver::tells_apart(const double* values) const {
+bool LinearSolver::tells_apart(const double* values) {
     const auto n = static_cast<std::size_t>(size_);
     std::vector<double> known(n), right(n, 0.0);
     for (std::size_t k = 0; k < n; ++k) known[k] = 1 + 0.25 * static_cast<double>(k % 3);
     for (std::size_t k = 0; k < rows_.size(); ++k)
         right[static_cast<std::size_t>(rows_[k])] += values[k] * known[static_cast<std::size_t>(columns_[k])];
     solve(right.data());
-    for (std::size_t k = 0; k < n; ++k)
-        if (!(std::abs(right[k] - known[k]) < most_error)) return false;
+    blur_.resize(n);
+    for (std::size_t k = 0; k < n; ++k) {
+        blur_[k] = std::abs(right[k] - known[k]);
+        if (!(blur_[k] < most_error)) return false;
+    }
     return true;
 }
 
 bool LinearSolver::factor(const double* values) {
+    blur_.clear();
     if (size_ == 0) return true;
     if (steps_) {
         if (!steps_->pivots.empty() && replay(values)) return true;

@@ -24,6 +24,9 @@ class LinearSolver {
     bool factor(const double* values);
     /// Puts the solution of the factored matrix in place of the right-hand side.
     void solve(double* right) const;
+    /// By unknown, how far rounding in the last factors may move what solve() gives, as a share of the
+    /// largest unknown; empty where no pivot is so small that it needed to be tried.
+    const std::vector<double>& blur() const { return blur_; }
     int orderings() const { return orderings_; }  ///< how often the order was chosen anew
 
   private:
@@ -32,10 +35,11 @@ class LinearSolver {
     struct Klu;
     bool order(const double* values);
     bool replay(const double* values);
-    bool tells_apart(const double* values) const;
+    bool tells_apart(const double* values);
 
     int size_;
     std::vector<int> rows_, columns_;
+    std::vector<double> blur_;
     std::unique_ptr<Steps> steps_;
     std::unique_ptr<Klu> klu_;
     int orderings_ = 0;

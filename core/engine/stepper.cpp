@@ -1,8 +1,11 @@
 #include "engine/stepper.hpp"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 
+#include "quantity/format.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
@@ -13,6 +16,10 @@ constexpr double g = Stepper::gamma;
 constexpr double c1 = 1 / (g * (2 - g)), c2 = (1 - g) * (1 - g) / (g * (2 - g));
 // an error in what is held against a threshold becomes an error in time
 constexpr double threshold_strictness = 50;
+// No chip of this catalogue answers so fast: what switches on and on at such a pace never would at the bench.
+constexpr double chatter_gap = 1e-8;  // s
+constexpr int chatter_most = 1000;
+constexpr const char* remedy_of_chatter = "hysteresis, or a capacitor that slows it";
 constexpr double error_constant = (-3 * g * g + 4 * g - 2) / (12 * (2 - g));
 
 }  // namespace
@@ -25,6 +32,7 @@ Stepper::Stepper(System& system, const Accuracy& accuracy, double longest_step)
         v->assign(n, 0);
     for (auto* v : {&watch_old_, &watch_mid_, &watch_new_})
         v->assign(static_cast<std::size_t>(system.monitors()), -1);
+    paces_.resize(static_cast<std::size_t>(system.monitors()));
     strictness_.assign(n, 1);
     for (const int k : system.watched_unknowns())
         strictness_[static_cast<std::size_t>(k)] = threshold_strictness;
@@ -69,19 +77,23 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
         const bool limited = system_.evaluate(x.data(), time, rate);
         ++evaluations;
         if (factored_rate_ != rate || !system_.linear()) {
-            if (!system_.factor()) return false;
+            undefined_ = !system_.factor();
+            if (undefined_) return false;
             factored_rate_ = rate;
             ++factorisations;
         }
         const double *f = system_.f().data(), *q = system_.q().data();
         for (std::size_t k = 1; k < step_.size(); ++k) step_[k] = (target[k] - q[k]) * rate - f[k];
+        // behind open contacts nothing but rounding may be left, and that moves a voltage for ever
+        if (round >= 6 && !limited && system_.only_rounding(x.data(), step_.data())) return true;
         system_.solve(step_.data());
         double size = 0;
         for (std::size_t k = 1; k < step_.size(); ++k) {
             x[k] += step_[k];
             // a junction's curve bends within some 25 mV: no volt may be left less sure than a fifth of that
-            const double allowed =
-                system_.is_voltage(static_cast<int>(k)) ? std::min(weight(k), 5e-3) : weight(k);
+            const double allowed = system_.is_voltage(static_cast<int>(k)) && system_.blur(k) == 0
+                                       ? std::min(weight(k), 5e-3)
+                                       : weight(k);
             const double relative = std::abs(step_[k]) / allowed;
             if (relative > size) size = relative, worst_ = static_cast<int>(k);
         }
@@ -94,6 +106,40 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
     return false;
 }
 
+/// Evaluates at x, the solution of a stage. Its currents balance to 3e-5 of the largest, or further rounds
+/// bring them there: in a short step a capacitor makes a large current of a voltage that stage() may leave
+/// open.
+bool Stepper::balance(std::vector<double>& x, const std::vector<double>& target, double time, double a) {
+    const double rate = 1 / a;
+    for (int round = 0;; ++round) {
+        const bool limited = system_.evaluate(x.data(), time, rate);
+        ++evaluations;
+        if (system_.linear() || round == 3) return true;
+        const double *f = system_.f().data(), *q = system_.q().data();
+        double left = 0, charging = 0;
+        for (std::size_t k = 1; k < step_.size(); ++k) {
+            step_[k] = (target[k] - q[k]) * rate - f[k];
+            if (!system_.is_voltage(static_cast<int>(k))) continue;
+            left = std::max(left, std::abs(step_[k])), charging = std::max(charging, std::abs(f[k]));
+        }
+        if (!limited && (left <= 3e-5 * charging || left <= 3e-5 * largest_current(x))) return true;
+        if (!system_.factor()) return false;
+        ++factorisations;
+        system_.solve(step_.data());
+        for (std::size_t k = 1; k < step_.size(); ++k) x[k] += step_[k];
+    }
+}
+
+/// A, the largest current into any pin at x; what only charges move is not counted.
+double Stepper::largest_current(const std::vector<double>& x) {
+    double largest = 0;
+    for (std::size_t part = 0; part < system_.parts(); ++part) {
+        system_.pin_currents(part, {x.data()}, currents_);
+        for (const double i : currents_) largest = std::max(largest, std::abs(i));
+    }
+    return largest;
+}
+
 Stepper::Outcome Stepper::attempt(double h) {
     const double a = g * h / 2;
     for (std::size_t k = 1; k < x_.size(); ++k) {
@@ -101,9 +147,8 @@ Stepper::Outcome Stepper::attempt(double h) {
         // along the last step's parabola; a slope after a jump may die at once
         x_mid_[k] = x_[k] + (since_jump_ > 0 ? g * h * (x_dot_[k] + g * h * bend_[k]) : 0);
     }
-    if (!stage(x_mid_, target_, t_ + g * h, a)) return Outcome::unsettled;
-    system_.evaluate(x_mid_.data(), t_ + g * h, 1 / a);
-    ++evaluations;
+    if (!stage(x_mid_, target_, t_ + g * h, a) || !balance(x_mid_, target_, t_ + g * h, a))
+        return Outcome::unsettled;
     q_mid_ = system_.q(), f_mid_ = system_.f();
     for (std::size_t k = 1; k < x_.size(); ++k) {
         target_[k] = c1 * q_mid_[k] - c2 * q_[k];
@@ -111,9 +156,7 @@ Stepper::Outcome Stepper::attempt(double h) {
         const double curve = (x_mid_[k] - x_[k] - g * h * x_dot_[k]) / (g * g);
         x_new_[k] = since_jump_ > 0 ? x_[k] + h * x_dot_[k] + curve : x_mid_[k];
     }
-    if (!stage(x_new_, target_, t_ + h, a)) return Outcome::unsettled;
-    system_.evaluate(x_new_.data(), t_ + h, 1 / a);
-    ++evaluations;
+    if (!stage(x_new_, target_, t_ + h, a) || !balance(x_new_, target_, t_ + h, a)) return Outcome::unsettled;
     return Outcome::good;
 }
 
@@ -290,9 +333,16 @@ Result<void> Stepper::fire_all(int first) {
     int next = first;
     for (int round = 0; next >= 0; ++round) {
         if (round > 40)
-            return Error{Fault::design, "part number " + std::to_string(system_.monitor_part(next) + 1),
-                         "it switches over and over at one moment",
-                         "hysteresis, or a capacitor that slows it"};
+            return Error{Fault::design, system_.monitor_name(next), "it switches over and over at one moment",
+                         remedy_of_chatter};
+        Pace& pace = paces_[static_cast<std::size_t>(next)];
+        pace.quick = t_ - pace.last < chatter_gap ? pace.quick + 1 : 0;
+        pace.last = t_;
+        if (pace.quick > chatter_most)
+            return Error{Fault::design, system_.monitor_name(next),
+                         fmt::format("it switches {} times, each less than {} after the one before",
+                                     pace.quick, format_quantity(chatter_gap, Unit::second)),
+                         remedy_of_chatter};
         system_.fire(next);
         fired.push_back(next);
         if (auto done = make_consistent(); !done) return done;
@@ -327,7 +377,12 @@ Result<void> Stepper::make_consistent() {
         x_new_.assign(x_new_.size(), 0);
         system_.forget_junctions();
         factored_rate_ = 0;
-        if (!stage(x_new_, q_, t_, a))
+        const bool settled_anew = stage(x_new_, q_, t_, a);
+        if (!settled_anew && undefined_)
+            return Error{Fault::design, "circuit",
+                         "nothing but a capacitor or an open contact holds some net",
+                         "a resistor (10 MΩ will do) from what hangs free to the rail"};
+        if (!settled_anew)
             return Error{Fault::design, system_.name(worst_), "it would not settle after a jump",
                          "a circuit with a definite state"};
     }

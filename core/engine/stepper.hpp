@@ -61,6 +61,8 @@ class Stepper {
     enum class Outcome { good, too_coarse, unsettled };
     Outcome attempt(double h);
     bool stage(std::vector<double>& x, const std::vector<double>& target, double time, double a);
+    bool balance(std::vector<double>& x, const std::vector<double>& target, double time, double a);
+    double largest_current(const std::vector<double>& x);
     double error_of(double h);
     void commit(double h);
     void note_scales();
@@ -69,9 +71,11 @@ class Stepper {
     bool locate(int monitor, double fraction, double& high);
     double weight(std::size_t k) const {
         // a net of a few millivolts need not be known better than to a small share of what the others carry
-        return system_.is_voltage(static_cast<int>(k))
-                   ? accuracy_.relative * std::max(scale_[k], 0.03 * highest_) + accuracy_.volts
-                   : accuracy_.relative * scale_[k] + accuracy_.others;
+        if (!system_.is_voltage(static_cast<int>(k)))
+            return accuracy_.relative * scale_[k] + accuracy_.others;
+        const double asked = accuracy_.relative * std::max(scale_[k], 0.03 * highest_) + accuracy_.volts;
+        // what hangs by leaks alone, behind open contacts say, is known no better than rounding leaves it
+        return std::max(asked, 10 * system_.blur(k) * highest_);
     }
     Result<void> make_consistent();
     Result<void> fire_all(int first);
@@ -82,14 +86,20 @@ class Stepper {
     double longest_;
     double t_ = 0, h_ = 0, h_taken_ = 0, h_restart_ = 0, highest_ = 0;
     int since_jump_ = 0, worst_ = 1;
+    bool undefined_ = false;    // the last stage failed for a matrix without a solution
     double factored_rate_ = 0;  // 0: none
     std::vector<double> x_, x_dot_, q_, f_, x_mid_, q_mid_, f_mid_, x_new_, target_, step_, scale_, moved_,
-        strictness_, bend_, x_before_, x_settled_;
+        strictness_, bend_, x_before_, x_settled_, currents_;
     bool jumped_ = false;  // nothing but make_consistent() since
     double ahead_ = 0;     // s, how far it looked ahead
     void watch(const std::vector<double>& x, std::vector<double>& values) const;
     std::vector<double> watch_old_, watch_mid_, watch_new_;
-    int section_ = 0;  // unknown of the section; 0: none
+    struct Pace {
+        double last = -1;  // s, when this monitor fired
+        int quick = 0;     // how often in a row it did so soon after the time before
+    };
+    std::vector<Pace> paces_;  // by monitor
+    int section_ = 0;          // unknown of the section; 0: none
     double section_level_ = 0;
 };
 

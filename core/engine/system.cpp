@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 #include <unordered_map>
 
@@ -62,6 +63,7 @@ Result<System> System::build(const Circuit& circuit, const Catalogue& catalogue,
         std::vector<int> pins;
         for (const Pin& pin : part.pins) pins.push_back(numbering.net(part, pin.name));
         s.pins_.push_back(std::move(pins));
+        s.designators_.push_back(part.designator);
         s.devices_.push_back(std::move(device).value());
         if (s.devices_.back()) s.devices_.back()->bind(part, numbering);
     }
@@ -76,6 +78,8 @@ void System::prepare() {
     for (auto* v : {&conductances_, &capacitances_, &matrix_, &scratch_matrix_}) v->assign(entries, 0);
     memory_.assign(static_cast<std::size_t>(memories_), 0);
     scratch_memory_ = memory_;
+    voltages_.assign(n, false);
+    for (const int node : leaking_) voltages_[static_cast<std::size_t>(node)] = true;
     std::vector<int> rows, columns;
     for (std::size_t k = 1; k < entries; ++k)
         rows.push_back(rows_[k] - 1), columns.push_back(columns_[k] - 1);
@@ -111,6 +115,16 @@ void System::linearise() {
         if (capacitances_[k] != 0) storing_.push_back({rows_[k], columns_[k], static_cast<int>(k)});
     }
     f0_[0] = 0;
+}
+
+bool System::only_rounding(const double* x, const double* left) const {
+    constexpr double epsilon = std::numeric_limits<double>::epsilon();
+    std::vector<double> terms(names_.size(), 0);
+    for (std::size_t k = 1; k < rows_.size(); ++k)
+        terms[static_cast<std::size_t>(rows_[k])] += std::abs(matrix_[k] * x[columns_[k]]);
+    for (std::size_t k = 1; k < terms.size(); ++k)
+        if (!(std::abs(left[k]) <= 8 * epsilon * terms[k])) return false;
+    return true;
 }
 
 int System::net(std::string_view name) const {
@@ -229,6 +243,7 @@ void System::pin_currents(std::size_t part, const Moment& moment, std::vector<do
                scratch_q_.data(),
                scratch_matrix_.data(),
                scratch_memory_.data(),
+               false,
                false};
         device->load(l);
     };

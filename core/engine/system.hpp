@@ -37,7 +37,9 @@ class System {
     }  ///< net k is unknown k; nets()[0] the rail
     const std::string& name(int unknown) const { return names_[static_cast<std::size_t>(unknown)]; }
     int net(std::string_view name) const;  ///< −1 if there is none
-    bool is_voltage(int unknown) const { return unknown <= nodes_; }
+    bool is_voltage(int unknown) const {   ///< of a net or an open pin
+        return voltages_[static_cast<std::size_t>(unknown)];
+    }
     bool linear() const { return active_.empty(); }
     bool autonomous() const;  ///< true if nothing follows a clock
     bool can_store() const;   ///< true if anything holds charge or flux, or follows a clock
@@ -59,6 +61,13 @@ class System {
         solver_->solve(v + 1);
         v[0] = 0;
     }
+    /// True if what is left of every row at x (of the last evaluate()) is no more than rounding makes of it:
+    /// 8 ε Σ |a x|. Further rounds of Newton's method would only stir what the rounding leaves open.
+    bool only_rounding(const double* x, const double* left) const;
+    /// How far rounding in the last factors may move an unknown, as a share of the largest one; 0 mostly.
+    double blur(std::size_t unknown) const {
+        return solver_->blur().empty() ? 0 : solver_->blur()[unknown - 1];
+    }
     int row(std::size_t entry) const { return rows_[entry]; }  ///< of a matrix entry, for other solvers
     int column(std::size_t entry) const { return columns_[entry]; }
     void limit_junctions(bool on) { limiting_ = on; }  ///< off for a solver that wants the plain equations
@@ -71,6 +80,7 @@ class System {
     bool fire(int monitor);
     std::vector<int> watched_unknowns() const;
     std::size_t monitor_part(int monitor) const;  ///< index of its part
+    const std::string& monitor_name(int monitor) const { return designators_[monitor_part(monitor)]; }
     double next_corner(double t) const;
     void initial_charges(double* q) const;
 
@@ -89,7 +99,7 @@ class System {
     void linearise();
     void prepare();
 
-    std::vector<std::string> nets_, names_;
+    std::vector<std::string> nets_, names_, designators_;
     int nodes_ = 0, memories_ = 1;
     bool limiting_ = true;
     double leak_ = least_gmin;                      ///< S from every net to the rail at least
@@ -104,6 +114,7 @@ class System {
     std::vector<int> rows_, columns_;  // of the entries; entry 0 is scratch
     std::vector<int> diagonal_;        // entry of each unknown with itself
     std::vector<int> leaking_;         // nets and open pins
+    std::vector<bool> voltages_;       // by unknown: true for those
     std::size_t diagonal(int unknown) const {
         return static_cast<std::size_t>(diagonal_[static_cast<std::size_t>(unknown) - 1]);
     }

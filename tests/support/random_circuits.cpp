@@ -115,13 +115,17 @@ void check_rest(const Circuit& circuit, const OperatingPoint& op, std::vector<st
     }
 }
 
-void check_run(const RandomCase& random, const OperatingPoint& rest, std::vector<std::string>& broken) {
+void check_run(const RandomCase& random, const OperatingPoint& rest, Outcome& outcome) {
+    std::vector<std::string>& broken = outcome.broken;
     const Circuit& circuit = random.circuit;
     RunRequest request{.until = 2e-3};
     request.accuracy.relative = 1e-3;
     request.copy_cycles = false, request.frames = 20;
     const auto run = simulate(circuit, built_in_catalogue(), random.conditions, request);
-    if (!run) return;  // a named failure
+    if (!run) {
+        outcome.run_refusal = run.error().text();
+        return;
+    }
     const Recording& r = run.value();
     for (const OperatingPoint& frame : r.frames) {
         const Sums sums = sums_of(circuit, frame);
@@ -220,8 +224,7 @@ Outcome outcome_of(const RandomCase& random, bool run) {
     }
     if (op.value().oscillates) outcome.kind = Outcome::Kind::no_rest;
     check_rest(random.circuit, op.value(), outcome.broken);
-    if (run)
-        check_two_ways(random, op.value(), outcome.broken), check_run(random, op.value(), outcome.broken);
+    if (run) check_two_ways(random, op.value(), outcome.broken), check_run(random, op.value(), outcome);
     return outcome;
 }
 

@@ -19,6 +19,7 @@ RandomCase random_case(unsigned seed);
 struct Outcome {
     enum class Kind { solved, refused, unsettled, no_rest } kind = Kind::solved;
     std::string refusal;              ///< the error in words
+    std::string run_refusal;          ///< likewise, of the short run
     std::vector<std::string> broken;  ///< laws that the answer breaks
 };
 /// Solves it at rest and holds the answer against the laws of physics, with the currents that each device's

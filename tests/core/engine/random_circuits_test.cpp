@@ -18,6 +18,9 @@ TEST(RandomCircuits, ObeyTheLawsOfPhysics) {
         const Outcome outcome = outcome_of(random, seed % 4 == 0);
         for (const std::string& law : outcome.broken)
             ADD_FAILURE() << seed << ": " << law << "\n" << described(random);
+        EXPECT_EQ(outcome.run_refusal.find("would not settle"), std::string::npos)
+            << seed << ": " << outcome.run_refusal << "\n"
+            << described(random);
         solved += outcome.kind == Outcome::Kind::solved;
         if (outcome.kind == Outcome::Kind::unsettled && ++unsettled > 2) {
             ADD_FAILURE() << seed << ": " << outcome.refusal << "\n" << described(random);
@@ -28,6 +31,27 @@ TEST(RandomCircuits, ObeyTheLawsOfPhysics) {
         }
     }
     EXPECT_GT(solved, static_cast<int>(count) / 2) << "most of them are circuits that can be solved";
+}
+
+TEST(RandomCircuits, ARelayWhoseContactsHangFreeRuns) {
+    const Circuit c = circuit({"supply PS1 +=V -=0 voltage=60", "relay K1 coil+=0 coil-=N1 no=N4",
+                               "electrolytic C1 +=N1 -=N3 value=6.6e-8", "button S1 a=V b=N3 normally=closed",
+                               "resistor R1 a=V b=N4 value=1000", "resistor R2 a=N4 b=0 value=6200"});
+    for (const Start start : {Start::rest, Start::power_up}) {
+        const Recording r = recorded(c, {.until = 2e-3, .start = start, .probes = {"net:N4"}});
+        EXPECT_NEAR(r.traces[0].values.back(), 60 * 6.2 / 7.2, 0.05);
+    }
+}
+
+TEST(RandomCircuits, WhatChattersIsNamedAtOnce) {
+    const Circuit c =
+        circuit({"supply PS1 +=V -=0 voltage=5", "vsource VS1 +=REF -=0 value=2",
+                 "comparator U1 in+=REF in-=A out=OUT vcc=V gnd=0 type=comparator-cmos hysteresis=0.05",
+                 "resistor R1 a=OUT b=A value=1000", "capacitor C1 a=A b=0 value=1e-12"});
+    const auto run = simulate(c, built_in_catalogue(), {}, {.until = 1, .start = Start::power_up});
+    ASSERT_FALSE(run);
+    EXPECT_EQ(run.error().place, "U1");
+    EXPECT_NE(run.error().found.find("it switches 1001 times"), std::string::npos) << run.error().text();
 }
 
 TEST(Passive, ATimerBelowItsOwnDropGivesNothing) {

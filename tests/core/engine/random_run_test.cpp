@@ -87,7 +87,7 @@ TEST_P(RandomRun, HoldsKirchhoffChargeAndEnergy) {
     EXPECT_LT(r.balance.energy_error, 0.05) << "given " << r.balance.given << ", taken " << r.balance.taken;
 }
 
-INSTANTIATE_TEST_SUITE_P(Seeds, RandomRun, ::testing::Range(1, 25));
+INSTANTIATE_TEST_SUITE_P(Seeds, RandomRun, ::testing::Range(1, 81));
 
 TEST(Bands, HoldTheTypicalTraceAndAreTheSameForASeed) {
     const Circuit c =
