@@ -1,28 +1,41 @@
 #include "render/paint.hpp"
 
-#include <QPainterPath>
+#include <QFontMetricsF>
+#include <QHash>
 #include <algorithm>
+#include <optional>
 
 #include "formats/svg.hpp"
 
 namespace elkit {
 namespace {
 
-class ItemPainter {
+// text is set at a size where hinting does not bite, then scaled: the same picture at any zoom and in print
+constexpr double set_at = 48;
+
+/// Width of a text at `set_at`; those of this thread's last few thousand are remembered, as shaping is dear.
+double set_width(const QString& text, const QFont& font, bool bold) {
+    thread_local QHash<QString, double> widths[2];
+    QHash<QString, double>& known = widths[bold];
+    if (const auto found = known.constFind(text); found != known.constEnd()) return *found;
+    if (known.size() > 4000) known.clear();
+    return known[text] = QFontMetricsF(font).horizontalAdvance(text);
+}
+
+class DrawingPainter {
   public:
-    ItemPainter(QPainter& p, const Style& s, const InkPalette& palette) : p_(p), s_(s), palette_(palette) {
-        p_.setOpacity(s.opacity);
-        if (s.stroke == Ink::none || s.width <= 0) {
-            p_.setPen(Qt::NoPen);
-        } else {
-            QPen pen(palette.colour(s.stroke, s.rgb), s.width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin);
-            if (s.dashed) pen.setDashPattern({1, 3});
-            p_.setPen(pen);
-        }
-        p_.setBrush(s.fill == Ink::none ? QBrush(Qt::NoBrush) : QBrush(palette.colour(s.fill, s.rgb)));
+    DrawingPainter(QPainter& p, const InkPalette& palette) : p_(p), palette_(palette) {
+        if (bool open = false; const auto* device = p.device())
+            if (const QTransform back = p.combinedTransform().inverted(&open); open)
+                seen_ = back.mapRect(QRectF(0, 0, device->width(), device->height()));
     }
-    void operator()(const Line& l) const { p_.drawLine(QPointF(l.x1, l.y1), QPointF(l.x2, l.y2)); }
-    void operator()(const Polygon& shape) const {
+    void paint(const Item& item) {
+        if (out_of_sight(item)) return;
+        if (!style_ || !(*style_ == item.style)) dress(item.style);
+        std::visit(*this, item.shape);
+    }
+    void operator()(const Line& l) { p_.drawLine(QPointF(l.x1, l.y1), QPointF(l.x2, l.y2)); }
+    void operator()(const Polygon& shape) {
         QPolygonF q;
         for (const auto& [x, y] : shape.points) q << QPointF(x, y);
         if (shape.closed)
@@ -30,32 +43,53 @@ class ItemPainter {
         else
             p_.drawPolyline(q);
     }
-    void operator()(const Rect& r) const {
+    void operator()(const Rect& r) {
         const double radius = std::min({r.radius, r.w / 2, r.h / 2});
         p_.drawRoundedRect(QRectF(r.x, r.y, r.w, r.h), radius, radius);
     }
-    void operator()(const Circle& c) const { p_.drawEllipse(QPointF(c.x, c.y), c.r, c.r); }
-    void operator()(const Text& t) const {
-        // set at a size where hinting does not bite, then scaled: the same picture at any zoom and in print
-        constexpr double set_at = 48;
-        const QFont font = drawing_font(set_at, t.bold);
+    void operator()(const Circle& c) { p_.drawEllipse(QPointF(c.x, c.y), c.r, c.r); }
+    void operator()(const Text& t) {
+        const QFont& font = t.bold ? bold_ : regular_;
         const QString text = QString::fromStdString(t.text);
-        const double width = QFontMetricsF(font).horizontalAdvance(text);
-        const double shift =
-            t.anchor == Anchor::start ? 0 : (t.anchor == Anchor::middle ? -width / 2 : -width);
-        p_.save();
+        double shift = 0;
+        if (t.anchor != Anchor::start)
+            shift = -set_width(text, font, t.bold) / (t.anchor == Anchor::middle ? 2 : 1);
+        const QTransform before = p_.transform();
         p_.translate(t.x, t.y);
         p_.scale(t.size / set_at, t.size / set_at);
         p_.setFont(font);
-        p_.setPen(palette_.colour(s_.fill, s_.rgb));
+        p_.setPen(palette_.colour(style_->fill, style_->rgb));
         p_.drawText(QPointF(shift, 0), text);
-        p_.restore();
+        p_.setTransform(before);
+        style_.reset();  // the pen is another now
     }
 
   private:
+    bool out_of_sight(const Item& item) const {
+        const Box box = bounds(item.shape);
+        // half a letter more on every side: widths of text are estimates
+        const double slack = item.style.width + 0.1 * (box.x1 - box.x0) + 0.5 * (box.y1 - box.y0);
+        return box.x1 + slack < seen_.left() || box.x0 - slack > seen_.right() || box.y1 + slack < seen_.top() ||
+               box.y0 - slack > seen_.bottom();
+    }
+    void dress(const Style& s) {
+        style_ = s;
+        p_.setOpacity(s.opacity);
+        if (s.stroke == Ink::none || s.width <= 0) {
+            p_.setPen(Qt::NoPen);
+        } else {
+            QPen pen(palette_.colour(s.stroke, s.rgb), s.width, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin);
+            if (s.dashed) pen.setDashPattern({1, 3});
+            p_.setPen(pen);
+        }
+        p_.setBrush(s.fill == Ink::none ? QBrush(Qt::NoBrush) : QBrush(palette_.colour(s.fill, s.rgb)));
+    }
+
     QPainter& p_;
-    const Style& s_;
     const InkPalette& palette_;
+    QRectF seen_{-1e9, -1e9, 2e9, 2e9};
+    std::optional<Style> style_;
+    const QFont regular_ = drawing_font(set_at, false), bold_ = drawing_font(set_at, true);
 };
 
 }  // namespace
@@ -105,7 +139,8 @@ QFont drawing_font(double size, bool bold) {
 void paint(QPainter& painter, const Drawing& drawing, const InkPalette& palette) {
     painter.save();
     painter.setRenderHints(QPainter::Antialiasing | QPainter::TextAntialiasing);
-    for (const Item& item : drawing.items) std::visit(ItemPainter(painter, item.style, palette), item.shape);
+    DrawingPainter drawn(painter, palette);
+    for (const Item& item : drawing.items) drawn.paint(item);
     painter.restore();
 }
 

@@ -17,6 +17,7 @@ struct Style {
     double opacity = 1;
     unsigned rgb = 0;  ///< 0xRRGGBB, for Ink::rgb
     bool dashed = false;
+    bool operator==(const Style&) const = default;
 };
 
 struct Line {

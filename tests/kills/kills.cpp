@@ -7,12 +7,13 @@
 #include <fmt/format.h>
 
 #include <QApplication>
-#include <QElapsedTimer>
+#include <QDirIterator>
 #include <QProcess>
 #include <QPushButton>
 #include <QTemporaryDir>
 #include <QTest>
 #include <chrono>
+#include <filesystem>
 #include <iostream>
 #include <random>
 #include <thread>
@@ -22,6 +23,7 @@
 #include "app/theme/theme.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "design/kept.hpp"
 #include "render/fonts.hpp"
 
 namespace {
@@ -86,8 +88,14 @@ int work(const std::string& file, unsigned seed) {
 }
 
 int look(const std::string& file) {
-    for (const Unsaved& unsaved : Autosave::left_behind().work)
-        for (const KeptStep& step : unsaved.kept.history) tell('H', *step.before), tell('H', *step.after);
+    // read before the window does: it throws away a copy that ends at what the file holds
+    std::error_code none;
+    for (const auto& copy : std::filesystem::directory_iterator(state_folder() / "unsaved", none))
+        if (copy.path().extension() == ".kept")
+            if (const auto text = read_file(copy.path()); text)
+                if (const auto kept = read_kept(text.value()); kept)
+                    for (const KeptStep& step : kept.value().history)
+                        tell('H', *step.before), tell('H', *step.after);
     auto* window = new MainWindow(nullptr);
     window->show();
     window->offerUnsaved();
@@ -154,6 +162,9 @@ QString round(const std::string& design, std::mt19937& random, Tally& tally) {
     worker.kill();
     worker.waitForFinished();
     const auto said = told_by(worker.readAllStandardOutput());
+    QStringList kept_files;
+    for (QDirIterator at(home.path(), QDir::Files, QDirIterator::Subdirectories); at.hasNext();)
+        kept_files << QFileInfo(at.next()).fileName();
     QProcess looker;
     looker.start(QCoreApplication::applicationFilePath(), {QStringLiteral("--look"), file});
     if (!looker.waitForFinished(30000) || looker.exitCode() != 0)
@@ -182,7 +193,16 @@ QString round(const std::string& design, std::mt19937& random, Tally& tally) {
                   (history[k + 1] == said.back().mark && history[k] == found[0].mark);
     if (further) return {};
     ++tally.lost;
-    return QStringLiteral("an edit was lost (%1): %2").arg(found[0].what).arg(QString::fromUtf8(output));
+    // all that a person needs to find out why: what was told when, what was found, and the folder as it was
+    home.setAutoRemove(false);
+    QString course;
+    for (const Told& t : said)
+        course += QStringLiteral("  %1 ms before the kill: %2\n")
+                      .arg(qRound(1e3 * (killed - t.time)))
+                      .arg(QString::fromLatin1(t.mark));
+    return QStringLiteral("an edit was lost; found %1 (%2), kept by then: %3; see %4\n%5%6")
+        .arg(QString::fromLatin1(found[0].mark), found[0].what == 'R' ? "offered" : "in the file",
+             kept_files.join(' '), home.path(), course, QString::fromUtf8(output));
 }
 
 }  // namespace
