@@ -32,6 +32,19 @@ static bool display_found(int argc, char** argv) {
     return false;
 }
 
+/// The files among the arguments as the system gave them: Qt's own list has lost what is not UTF-8.
+static std::vector<std::filesystem::path> files_of(const QStringList& positional, int argc, char** argv) {
+    std::vector<std::filesystem::path> files;
+    int k = 1;
+    for (const QString& file : positional)
+        for (; k < argc; ++k)
+            if (QString::fromLocal8Bit(argv[k]) == file) {
+                files.emplace_back(argv[k++]);
+                break;
+            }
+    return files;
+}
+
 int main(int argc, char** argv) {
     if (!display_found(argc, argv)) return 3;
     elkit::Application application(argc, argv);
@@ -69,9 +82,10 @@ int main(int argc, char** argv) {
     };
     auto* window = make_window();
     if (parser.isSet(QStringLiteral("demo"))) window->openDemo(parser.value(QStringLiteral("demo")));
-    for (const QString& file : parser.positionalArguments()) {
-        auto* target = file == parser.positionalArguments().front() ? window : make_window();
-        target->openFile(file.toStdString());
+    const auto files = files_of(parser.positionalArguments(), argc, argv);
+    for (std::size_t k = 0; k < files.size(); ++k) {
+        auto* target = k == 0 ? window : make_window();
+        target->openFile(files[k]);
         if (target != window) target->show();
     }
     window->show();

@@ -69,8 +69,8 @@ class DrawingPainter {
         const Box box = bounds(item.shape);
         // half a letter more on every side: widths of text are estimates
         const double slack = item.style.width + 0.1 * (box.x1 - box.x0) + 0.5 * (box.y1 - box.y0);
-        return box.x1 + slack < seen_.left() || box.x0 - slack > seen_.right() || box.y1 + slack < seen_.top() ||
-               box.y0 - slack > seen_.bottom();
+        return box.x1 + slack < seen_.left() || box.x0 - slack > seen_.right() ||
+               box.y1 + slack < seen_.top() || box.y0 - slack > seen_.bottom();
     }
     void dress(const Style& s) {
         style_ = s;

@@ -15,18 +15,6 @@ namespace elkit {
 namespace fs = std::filesystem;
 namespace {
 
-/// The thread that hands edits to the system, from where no kill takes them; it waits for nothing else.
-Writer& scribe() {
-    static Writer writer;
-    return writer;
-}
-
-/// The thread that waits for the disk, so that no edit waits for the one before to get there.
-Writer& syncer() {
-    static Writer writer;
-    return writer;
-}
-
 fs::path folder_from(const char* variable, const char* fallback) {
     const QByteArray set = qgetenv(variable);
     const fs::path base = set.startsWith('/') ? fs::path(set.toStdString())

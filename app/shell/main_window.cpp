@@ -116,25 +116,24 @@ void MainWindow::buildFrame() {
     addMenuButton();
 }
 
+/// A strip across the bench that says something in words; hidden while it has nothing to say.
+static std::pair<QFrame*, QLabel*> strip() {
+    auto* frame = new QFrame;
+    frame->setObjectName(QStringLiteral("banner"));
+    auto* row = new QHBoxLayout(frame);
+    row->setContentsMargins(14, 6, 8, 6);
+    QLabel* text = label({}, "bold");
+    text->setWordWrap(true);
+    row->addWidget(text, 1);
+    frame->hide();
+    return {frame, text};
+}
+
 QLayout* MainWindow::bannerRow() {
-    banner_ = new QFrame;
-    banner_->setObjectName(QStringLiteral("banner"));
-    auto* banner_row = new QHBoxLayout(banner_);
-    banner_row->setContentsMargins(14, 6, 8, 6);
-    banner_text_ = label({}, "bold");
-    banner_text_->setWordWrap(true);
-    banner_row->addWidget(banner_text_, 1);
+    std::tie(banner_, banner_text_) = strip();
     banner_buttons_ = new QHBoxLayout;
-    banner_row->addLayout(banner_buttons_);
-    banner_->hide();
-    standing_frame_ = new QFrame;
-    standing_frame_->setObjectName(QStringLiteral("banner"));
-    auto* standing_row = new QHBoxLayout(standing_frame_);
-    standing_row->setContentsMargins(14, 6, 8, 6);
-    standing_text_ = label({}, "bold");
-    standing_text_->setWordWrap(true);
-    standing_row->addWidget(standing_text_, 1);
-    standing_frame_->hide();
+    static_cast<QHBoxLayout*>(banner_->layout())->addLayout(banner_buttons_);
+    std::tie(standing_frame_, standing_text_) = strip();
     connect(&session_, &Session::keepingChanged, this,
             [this](const QString& trouble) { setStanding(QStringLiteral("keeping"), trouble); });
     auto* margin = new QVBoxLayout;

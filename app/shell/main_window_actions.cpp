@@ -23,7 +23,18 @@ namespace {
 
 constexpr const char* design_filter = "Elkit designs (*.elkit.json);;All files (*)";
 
-QStringList recent_files() { return QSettings().value(QStringLiteral("recent")).toStringList(); }
+/// Paths as the system has them, which need not be UTF-8; the settings hold them with what is not in hex.
+std::vector<std::filesystem::path> recent_files() {
+    std::vector<std::filesystem::path> files;
+    for (const QString& name : QSettings().value(QStringLiteral("recent")).toStringList())
+        files.emplace_back(QByteArray::fromPercentEncoding(name.toUtf8()).toStdString());
+    return files;
+}
+
+QString for_settings(const std::filesystem::path& path) {
+    const QByteArray bytes = QByteArray::fromStdString(path.string());
+    return QString::fromLatin1(bytes.toPercentEncoding("/ "));
+}
 
 }  // namespace
 
@@ -143,17 +154,18 @@ void MainWindow::fillMenu(QMenu* menu) {
 }
 
 void MainWindow::remember(const std::filesystem::path& path) {
-    QStringList list = recent_files();
-    const QString name = QString::fromStdString(std::filesystem::absolute(path).string());
-    list.removeAll(name);
-    list.prepend(name);
-    QSettings().setValue(QStringLiteral("recent"), list.mid(0, 8));
+    const auto name = std::filesystem::absolute(path);
+    QStringList list{for_settings(name)};
+    for (const auto& file : recent_files())
+        if (file != name && list.size() < 8) list << for_settings(file);
+    QSettings().setValue(QStringLiteral("recent"), list);
 }
 
 void MainWindow::fillRecent(QMenu* menu) {
     menu->clear();
-    for (const QString& path : recent_files())
-        menu->addAction(path, this, [this, path] { fresh()->openFile(path.toStdString()); });
+    for (const auto& path : recent_files())
+        menu->addAction(QString::fromStdString(path.string()).replace(QLatin1Char('&'), QLatin1String("&&")),
+                        this, [this, path] { fresh()->openFile(path); });
     if (menu->isEmpty()) menu->addAction(tr("nothing yet"))->setEnabled(false);
 }
 

@@ -7,6 +7,16 @@ Writer& keeper() {
     return writer;
 }
 
+Writer& scribe() {
+    static Writer writer;
+    return writer;
+}
+
+Writer& syncer() {
+    static Writer writer;
+    return writer;
+}
+
 Writer& exporter() {
     static Writer writer;
     return writer;

@@ -43,8 +43,12 @@ class Writer {
     QThreadPool pool_;
 };
 
-/// Where designs, unsaved work and the drawer are written.
+/// Where designs and the drawer are written.
 Writer& keeper();
+/// Where unsaved edits are handed to the system, from where no kill takes them; it waits for nothing else.
+Writer& scribe();
+/// Where they are waited for until they are on the disk, so that no edit waits for the one before.
+Writer& syncer();
 /// Where exports are computed and written; a long one does not hold up the keeper.
 Writer& exporter();
 

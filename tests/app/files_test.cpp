@@ -239,6 +239,23 @@ TEST_F(Window, WritesTheKitsFiles) {
     EXPECT_TRUE(window->bannerText().contains("cannot be written"));
 }
 
+TEST(Program, OpensAFileWhoseNameIsNotUtf8) {
+    TemporaryFolder folder;
+    const std::string file = (folder /
+                              "b\xff"
+                              "d.elkit.json")
+                                 .string(),
+                      home = folder.path().string();
+    ASSERT_TRUE(write_file(file, write_design(Design{})));
+    const Output shown =
+        run("env QT_QPA_PLATFORM=offscreen XDG_CONFIG_HOME='" + home + "' XDG_STATE_HOME='" + home +
+            "' XDG_DATA_HOME='" + home + "' " ELKIT_APP_BINARY " --time-start '" + file + "'");
+    EXPECT_EQ(shown.exit_code, 0) << shown.err;
+    const auto settings = read_file(folder / "elkit/elkit.conf");
+    ASSERT_TRUE(settings);
+    EXPECT_NE(settings.value().find("b%FFd.elkit.json"), std::string::npos) << settings.value();
+}
+
 TEST(Program, WithoutADisplaySaysSo) {
     const std::string bare = "env -u DISPLAY -u WAYLAND_DISPLAY -u QT_QPA_PLATFORM " ELKIT_APP_BINARY;
     EXPECT_EQ(run(bare + " --version").exit_code, 0);

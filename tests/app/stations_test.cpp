@@ -270,6 +270,25 @@ TEST_F(Window, RemembersRecentFiles) {
     EXPECT_EQ(QSettings().value("recent").toStringList().value(0), QString::fromStdString(path.string()));
 }
 
+TEST_F(Window, OpensAgainWhatHasANameThatIsNotUtf8) {
+    const auto path = folder / "lamp \xff 100%&.elkit.json";
+    ASSERT_TRUE(window->saveTo(path));
+    auto next = window->session().design();
+    next.name = "Edited";
+    window->session().edit(next, "name");
+    ASSERT_TRUE(window->saveTo(path)) << "saved where it came from";
+    window->session().startNew(Design{});
+    QMenu* recent = nullptr;
+    for (auto* menu : window->findChildren<QMenu*>())
+        if (menu->title() == "Open recent") recent = menu;
+    ASSERT_TRUE(recent);
+    emit recent->aboutToShow();
+    ASSERT_FALSE(recent->actions().isEmpty());
+    recent->actions().front()->trigger();
+    EXPECT_EQ(window->session().path(), path);
+    EXPECT_EQ(window->session().design().name, "Edited");
+}
+
 TEST(Shots, AreWrittenOneForEachView) {
     TemporaryFolder folder;
     ASSERT_EQ(take_shots(QString::fromStdString(folder.path().string())), 0);
