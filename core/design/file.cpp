@@ -2,6 +2,7 @@
 
 #include <fcntl.h>
 #include <sys/stat.h>
+#include <sys/xattr.h>
 #include <unistd.h>
 
 #include <array>
@@ -116,6 +117,23 @@ Result<std::string> read_file(const fs::path& path, std::uintmax_t most) {
     }
 }
 
+/// Gives a new file what the old one had beside its text: access lists and whatever others noted there. False
+/// if the access list could not be kept.
+static bool keep_attributes(int to, const fs::path& from) {
+    std::string names(1 << 16, '\0');
+    const ssize_t size = ::listxattr(from.c_str(), names.data(), names.size());
+    bool kept = true;
+    std::string value(1 << 16, '\0');
+    for (ssize_t at = 0; at < size; at += static_cast<ssize_t>(std::strlen(names.data() + at)) + 1) {
+        const char* name = names.data() + at;
+        const ssize_t length = ::getxattr(from.c_str(), name, value.data(), value.size());
+        const bool copied =
+            length >= 0 && ::fsetxattr(to, name, value.data(), static_cast<std::size_t>(length), 0) == 0;
+        kept = kept && (copied || std::string_view(name) != "system.posix_acl_access");
+    }
+    return kept;
+}
+
 Result<void> write_file(const fs::path& path, std::string_view text, Sync sync) {
     if (path.empty()) return file_error("file", "the name is empty", "a file to write to");
     const fs::path target = behind_links(path);
@@ -141,6 +159,8 @@ Result<void> write_file(const fs::path& path, std::string_view text, Sync sync) 
         const bool owned = ::fchown(out.get(), before.st_uid, before.st_gid) == 0;
         if (::fchmod(out.get(), before.st_mode & (owned ? 07777 : 0700)) != 0)
             return fail("cannot keep its permissions");
+        if (!keep_attributes(out.get(), target) && ::fchmod(out.get(), before.st_mode & 0700) != 0)
+            return fail("cannot keep its access list");
     }
     const bool wait = sync == Sync::now;
     if (!write_all(out.get(), text) || (wait && ::fsync(out.get()) != 0)) return fail("writing failed");

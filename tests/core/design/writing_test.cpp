@@ -1,6 +1,7 @@
 // What a file is stays what it is when it is written; what is no file is refused.
 #include <gtest/gtest.h>
 #include <sys/stat.h>
+#include <sys/xattr.h>
 #include <unistd.h>
 
 #include <fstream>
@@ -36,6 +37,27 @@ TEST(Writing, KeepsPermissions) {
     EXPECT_EQ(mode_of(folder / "new.json"), 0600U)
         << "a new file is as private as the user wants files to be";
     ::umask(before);
+}
+
+TEST(Writing, KeepsAccessListsAndNotes) {
+    test::TemporaryFolder folder;
+    const auto path = folder / "x.json";
+    ASSERT_TRUE(write_file(path, "one"));
+    // version 2; owner rw, user 1234 r, group r, mask r, others nothing: tag, permissions, id of each
+    const unsigned char list[] = {2, 0,    0,   0,   1,   0,   6,  0, 255, 255, 255, 255, 2,   0,  4,
+                                  0, 0xd2, 4,   0,   0,   4,   0,  4, 0,   255, 255, 255, 255, 16, 0,
+                                  4, 0,    255, 255, 255, 255, 32, 0, 0,   0,   255, 255, 255, 255};
+    if (::setxattr(path.c_str(), "user.note", "hello", 5, 0) != 0) GTEST_SKIP() << "no notes on this disk";
+    const bool lists = ::setxattr(path.c_str(), "system.posix_acl_access", list, sizeof list, 0) == 0;
+    ASSERT_TRUE(write_file(path, "two"));
+    char back[64];
+    EXPECT_EQ(::getxattr(path.c_str(), "user.note", back, sizeof back), 5);
+    if (lists) {
+        EXPECT_EQ(::getxattr(path.c_str(), "system.posix_acl_access", back, sizeof back),
+                  ssize_t(sizeof list));
+        EXPECT_EQ(std::string(back, sizeof list),
+                  std::string(reinterpret_cast<const char*>(list), sizeof list));
+    }
 }
 
 TEST(Writing, FollowsLinksAndKeepsThem) {
