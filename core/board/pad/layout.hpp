@@ -79,9 +79,12 @@ Box placed_body(const GridFootprint& footprint, const Placement& placement);
 /// The pad board as a method of making boards.
 BoardMethod pad_method();
 
+/// Parts that one pad board takes: more would be placed badly, after a long wait.
+inline constexpr std::size_t most_on_pads = 300;
+
 /// Places the parts (simulated annealing, fixed seed), then joins their pads with solder bridges and, where
-/// there is no way through, insulated wire jumpers. Errors: connectivity errors; board choices too small for
-/// the parts; stopped by `progress`, which is asked before each try.
+/// there is no way through, insulated wire jumpers. Errors: more than most_on_pads parts; connectivity
+/// errors; board choices too small for the parts; stopped by `progress`, which is asked before each try.
 Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices,
                                 const Progress& progress = {});
 

@@ -326,6 +326,10 @@ bool better(const PadLayout& a, const PadLayout& b) {
 
 Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices,
                                 const Progress& progress) {
+    if (circuit.parts.size() > most_on_pads)
+        return Error{
+            Fault::design, "/board", "the circuit has " + std::to_string(circuit.parts.size()) + " parts",
+            "at most " + std::to_string(most_on_pads) + " on one pad board; place fewer, or divide it"};
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     const double area = needed_area(circuit);
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);

@@ -57,6 +57,18 @@ INSTANTIATE_TEST_SUITE_P(Sizes, Boards,
                          ::testing::Values(Size{1, 1}, Size{2, 1}, Size{3, 3}, Size{4, 2}, Size{7, 3},
                                            Size{12, 4}));
 
+TEST(Board, MoreThanOneBoardTakesIsRefusedBeforeTheWorkStarts) {
+    Circuit c = lights(1, 1).circuit;
+    for (std::size_t k = c.parts.size(); k <= most_on_pads; ++k)
+        c.parts.push_back(
+            {"RX" + std::to_string(k), "resistor", {}, {{"a", c.nets()[0]}, {"b", c.nets()[1]}}, {}});
+    const auto layout =
+        lay_out_board(c, {}, [](auto, double) { return ADD_FAILURE() << "the work has started", false; });
+    ASSERT_FALSE(layout);
+    EXPECT_EQ(layout.error().found, "the circuit has 301 parts");
+    EXPECT_NE(layout.error().expected.find("at most 300"), std::string::npos);
+}
+
 TEST(Board, MethodsReadChoicesThatAPersonCanSet) {
     for (const BoardMethod& method : board_methods())
         for (const std::string& id : method.choices)
