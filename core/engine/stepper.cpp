@@ -16,6 +16,7 @@ constexpr double g = Stepper::gamma;
 constexpr double c1 = 1 / (g * (2 - g)), c2 = (1 - g) * (1 - g) / (g * (2 - g));
 // an error in what is held against a threshold becomes an error in time
 constexpr double threshold_strictness = 50;
+constexpr double balanced = 3e-5;  // of the largest current: what may be left over on a net
 // No chip of this catalogue answers so fast: what switches on and on at such a pace never would at the bench.
 constexpr double chatter_gap = 1e-8;  // s
 constexpr int chatter_most = 1000;
@@ -106,9 +107,8 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
     return false;
 }
 
-/// Evaluates at x, the solution of a stage. Its currents balance to 3e-5 of the largest, or further rounds
-/// bring them there: in a short step a capacitor makes a large current of a voltage that stage() may leave
-/// open.
+/// Evaluates at x, the solution of a stage. Its currents are `balanced`, or further rounds bring them there:
+/// in a short step a capacitor makes a large current of a voltage that stage() may leave open.
 bool Stepper::balance(std::vector<double>& x, const std::vector<double>& target, double time, double a) {
     const double rate = 1 / a;
     for (int round = 0;; ++round) {
@@ -122,7 +122,7 @@ bool Stepper::balance(std::vector<double>& x, const std::vector<double>& target,
             if (!system_.is_voltage(static_cast<int>(k))) continue;
             left = std::max(left, std::abs(step_[k])), charging = std::max(charging, std::abs(f[k]));
         }
-        if (!limited && (left <= 3e-5 * charging || left <= 3e-5 * largest_current(x))) return true;
+        if (!limited && (left <= balanced * charging || left <= balanced * largest_current(x))) return true;
         if (!system_.factor()) return false;
         ++factorisations;
         system_.solve(step_.data());

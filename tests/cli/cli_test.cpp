@@ -6,13 +6,12 @@
 #include <nlohmann/json.hpp>
 #include <sstream>
 
-#include "support/process.hpp"
+#include "cli/cli.hpp"
 
 namespace elkit::test {
 namespace {
 using nlohmann::json;
 
-Output cli(const std::string& arguments) { return run(std::string(ELKIT_CLI) + " " + arguments); }
 json ask(const std::string& arguments) {
     const Output o = cli(arguments + " --json");
     const json j = json::parse(o.out, nullptr, false);

@@ -5,12 +5,10 @@
 #include <filesystem>
 #include <fstream>
 
-#include "support/process.hpp"
+#include "cli/cli.hpp"
 
 namespace elkit::test {
 namespace {
-
-Output cli(const std::string& arguments) { return run(std::string(ELKIT_CLI) + " " + arguments); }
 
 struct Case {
     std::string arguments;
