@@ -1,8 +1,6 @@
 #include "engine/spread.hpp"
 
 #include <fmt/format.h>
-#include <tbb/blocked_range.h>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <atomic>
@@ -13,6 +11,7 @@
 
 #include "circuit/part_kind.hpp"
 #include "engine/long_run.hpp"
+#include "quantity/parallel.hpp"
 #include "quantity/random.hpp"
 #include "quantity/stop.hpp"
 
@@ -161,10 +160,8 @@ Result<std::vector<Spread>> spread(const Circuit& circuit, const Catalogue& cata
     std::mutex telling;
     std::string trouble;
     const std::size_t grain = may_move(circuit) ? 1 : 64;
-    const std::atomic<bool>* superseded = StopScope::current();
-    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, n, grain), [&](const auto& range) {
-        const StopScope scope(superseded);
-        for (std::size_t k = range.begin(); k < range.end() && !stopped; ++k) {
+    parallel_ranges(n, grain, [&](std::size_t first, std::size_t end) {
+        for (std::size_t k = first; k < end && !stopped; ++k) {
             const Corner corner = random_build(circuit, seed, k);
             for (const auto& name : names) places[k].push_back(corner.parts.at(name));
             for (std::size_t g = 0; g < goals.size(); ++g) {
@@ -175,7 +172,7 @@ Result<std::vector<Spread>> spread(const Circuit& circuit, const Catalogue& cata
                 if (trouble.empty()) trouble = value.error().text();
             }
         }
-        const int so_far = done += static_cast<int>(range.size());
+        const int so_far = done += static_cast<int>(end - first);
         if (!progress || stopped) return;
         const std::lock_guard lock(telling);
         if (!progress("building a batch on paper", static_cast<double>(so_far) / builds)) stopped = true;

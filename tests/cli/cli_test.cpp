@@ -1,3 +1,5 @@
+#include "cli/cli.hpp"
+
 #include <gtest/gtest.h>
 
 #include <cmath>
@@ -5,8 +7,6 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 #include <sstream>
-
-#include "cli/cli.hpp"
 
 namespace elkit::test {
 namespace {
