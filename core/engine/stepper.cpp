@@ -16,7 +16,9 @@ constexpr double g = Stepper::gamma;
 constexpr double c1 = 1 / (g * (2 - g)), c2 = (1 - g) * (1 - g) / (g * (2 - g));
 // an error in what is held against a threshold becomes an error in time
 constexpr double threshold_strictness = 50;
-constexpr double balanced = 3e-5;  // of the largest current: what may be left over on a net
+// What may be left over on a net, of the largest current that is not of charges. Those cancel a part of it in
+// a transistor that is switched off, so that what flows in its pins can be a twentieth of it.
+constexpr double balanced = 2e-6;
 // No chip of this catalogue answers so fast: what switches on and on at such a pace never would at the bench.
 constexpr double chatter_gap = 1e-8;  // s
 constexpr int chatter_most = 1000;
