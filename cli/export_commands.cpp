@@ -1,12 +1,11 @@
 #include <fmt/format.h>
 
-#include <QGuiApplication>
 #include <filesystem>
 
 #include "catalogue/catalogue.hpp"
 #include "cli/command.hpp"
 #include "render/export.hpp"
-#include "render/fonts.hpp"
+#include "render/headless.hpp"
 
 namespace elkit::cli {
 
@@ -16,14 +15,7 @@ static int export_all(const Options& o) {
     if (!design) return fail(design.error());
     auto conditions = conditions_from(o, design.value());
     if (!conditions) return fail(conditions.error());
-    qInstallMessageHandler(
-        [](QtMsgType, const QMessageLogContext&, const QString&) {});  // stderr is for our own errors
-    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
-    int argc = 1;
-    char name[] = "elkit-cli";
-    char* argv[] = {name, nullptr};
-    QGuiApplication application(argc, argv);
-    load_fonts();
+    const Headless painting;
     auto drawer = drawer_items(o);
     if (!drawer) return fail(drawer.error());
     Store store;

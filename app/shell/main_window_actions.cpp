@@ -23,7 +23,7 @@ namespace {
 
 constexpr const char* design_filter = "Elkit designs (*.elkit.json);;All files (*)";
 
-/// Paths as the system has them, which need not be UTF-8; the settings hold them with what is not in hex.
+/// Paths as the system has them, which need not be UTF-8; the settings hold them percent-encoded.
 std::vector<std::filesystem::path> recent_files() {
     std::vector<std::filesystem::path> files;
     for (const QString& name : QSettings().value(QStringLiteral("recent")).toStringList())
