@@ -10,6 +10,7 @@
 #include "app/shell/shots.hpp"
 #include "app/shell/writer.hpp"
 #include "app/theme/theme.hpp"
+#include "command/own_parts.hpp"
 #include "design/demo.hpp"
 #include "render/fonts.hpp"
 
@@ -69,6 +70,8 @@ int main(int argc, char** argv) {
     elkit::apply_theme(QSettings().value(QStringLiteral("dark"), false).toBool());
     if (parser.isSet(QStringLiteral("shots")))
         return elkit::take_shots(parser.value(QStringLiteral("shots")));
+    const auto own = elkit::take_up_own_parts_of(elkit::own_parts_file());
+    const QString no_own = own ? QString() : QString::fromStdString(own.error().text());
     auto drawer = elkit::Drawer::open(elkit::data_folder() / "drawer.sqlite");
     const QString no_drawer =
         drawer ? QString()
@@ -78,6 +81,7 @@ int main(int argc, char** argv) {
     const auto make_window = [&] {
         auto* made = new elkit::MainWindow(shared);
         made->setStanding(QStringLiteral("drawer"), no_drawer);
+        made->setStanding(QStringLiteral("own parts"), no_own);
         return made;
     };
     auto* window = make_window();

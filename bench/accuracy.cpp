@@ -7,8 +7,11 @@
 #include <cstdio>
 #include <functional>
 #include <numbers>
+#include <optional>
 
+#include "engine/measure.hpp"
 #include "engine/models.hpp"
+#include "engine/steady.hpp"
 #include "engine/transient.hpp"
 
 namespace elkit {
@@ -44,7 +47,7 @@ Part diode(const char* name, const char* a, const char* k) {
 Recording run(const Circuit& circuit, double until, const std::string& probe, Accuracy accuracy) {
     RunRequest q{.until = until, .start = Start::power_up, .probes = {probe}};
     q.accuracy = accuracy, q.copy_cycles = false, q.balance = false;
-    auto r = simulate(circuit, built_in_catalogue(), {}, q);
+    auto r = simulate(circuit, known_catalogue(), {}, q);
     if (!r) give_up(r.error());
     return std::move(r).value();
 }
@@ -75,10 +78,20 @@ Case rc() {
             [c](Accuracy a) { return at_end(c, 0.01, "net:OUT", a); }};
 }
 
+Case slow_rc() {
+    const Circuit c{{supply(5), resistor("R1", "V", "OUT", 10e6), capacitor("OUT", "0", 60e-6)}};
+    return {"RC of ten minutes, after one time constant", "V (1 − e^(−t/RC))", 5 * (1 - std::exp(-1.0)), "V",
+            [c](Accuracy a) { return at_end(c, 600, "net:OUT", a); }};
+}
+
 Case rlc() {
     Circuit c{{supply(1), resistor("R1", "V", "A", 10),
                part("inductor", "LI1", {{"a", "A"}, {"b", "OUT"}},
-                    {{"value", 1e-3}, {"resistance", 1e-4}, {"saturation", 1000.0}}),
+                    {{"value", 1e-3},
+                     {"resistance", 1e-4},
+                     {"saturation", 1000.0},
+                     {"winding_capacitance", 0.0},
+                     {"core_loss", 1e12}}),
                capacitor("OUT", "0", 1e-6)}};
     const double alpha = 10.0001 / 2e-3, w = std::sqrt(1e9 - alpha * alpha), t = 1e-4;
     return {"RLC ringing at 5 kHz, after half a swing", "V (1 − e^(−αt)(cos ωt + (α/ω) sin ωt))",
@@ -88,20 +101,20 @@ Case rlc() {
 
 Case diode_and_resistor(double celsius) {
     Circuit c{{supply(5), resistor("R1", "V", "OUT", 1e3), diode("D1", "OUT", "0")}};
-    const Junction j = junction_model(c.parts[2], built_in_catalogue(), celsius, 0).value();
+    const Junction j = junction_model(c.parts[2], known_catalogue(), celsius, 0).value();
     const double r = 1e3 + 1e-6 + j.resistance, n = j.slope, is = j.saturation;
     const double i = n / r * boost::math::lambert_w0(is * r / n * std::exp((5 + is * r) / n)) - is;
     return {fmt::format("diode behind 1 kΩ at 5 V, {} °C", celsius), "I = (nVt/R) W(…) − Is", i, "A",
             [c, celsius](Accuracy) {
                 Conditions at;
                 at.celsius = celsius;
-                auto op = operating_point(c, built_in_catalogue(), at);
+                auto op = operating_point(c, known_catalogue(), at);
                 if (!op) give_up(op.error());
                 return op.value().part("D1").current;
             }};
 }
 
-Part timer() {
+Part timer(double delay) {
     return part("timer", "U1",
                 {{"gnd", "0"},
                  {"trig", "T"},
@@ -110,19 +123,52 @@ Part timer() {
                  {"thr", "T"},
                  {"disch", "D"},
                  {"vcc", "V"}},
-                {{"type", std::string("timer-cmos")}, {"discharge_resistance", 0.1}});
+                {{"type", std::string("timer-cmos")}, {"discharge_resistance", 0.1}, {"delay", delay}});
 }
 
-/// Without steering diodes: both times have a closed form, with the discharge pin's own resistance.
-Case astable(double volts) {
-    const double ra = 10e3, rb = 47e3, farads = 1e-7, pin = 0.1;
-    const Circuit c{{supply(volts), timer(), resistor("R1", "V", "D", ra), resistor("R2", "D", "T", rb),
-                     capacitor("T", "0", farads), resistor("R3", "OUT", "0", 1e5)}};
-    const double floor = pin / (ra + pin), ohms = rb + pin * ra / (ra + pin);
-    const double period = (ra + rb) * farads * std::numbers::ln2 +
-                          ohms * farads * std::log((2.0 / 3 - floor) / (1.0 / 3 - floor));
-    return {fmt::format("astable at {} V: period", volts), "ln2 (Ra + 2 Rb) C", period, "s",
-            [c](Accuracy a) { return last_period(c, 0.06, a); }};
+/// Without steering diodes: both times have a closed form, with the discharge pin's own resistance, and with
+/// what the capacitor overshoots a threshold by until the output follows.
+Case astable(double volts, std::optional<double> knob = {}) {
+    const double ra = knob ? 1e3 + *knob * 1e5 : 10e3, rb = knob ? 1e3 + (1 - *knob) * 1e5 : 47e3,
+                 farads = 1e-7, pin = 0.1, delay = 3e-7;
+    Circuit c{{supply(volts), timer(delay), resistor("R1", "V", "D", ra), resistor("R2", "D", "T", rb),
+               capacitor("T", "0", farads), resistor("R3", "OUT", "0", 1e5)}};
+    if (knob) {
+        c.parts[1].pins.push_back({"cont", "CONT"});
+        c.parts.push_back(capacitor("CONT", "0", 1e-8));
+        c.parts.back().designator = "C2";
+    }
+    const double floor = pin / (ra + pin), third = 1.0 / 3;  // of the supply
+    const double up = (ra + rb) * farads, down = (rb + pin * ra / (ra + pin)) * farads;
+    const double top = 1 - third * std::exp(-delay / up),
+                 bottom = floor + (third - floor) * std::exp(-delay / down);
+    const double period =
+        2 * delay + up * std::log((1 - bottom) / third) + down * std::log((top - floor) / (third - floor));
+    return {knob ? fmt::format("astable with 10 nF at its control pin, knob at {:.0f} %: period", 100 * *knob)
+                 : fmt::format("astable at {} V: period", volts),
+            "ln2 (Ra + 2 Rb) C, and the chip's delay", period, "s",
+            [c, period](Accuracy a) { return last_period(c, 8.3 * period, a); }};
+}
+
+/// Two clocks that have nothing to do with each other: the first one's output on average, as if it were
+/// alone.
+Case two_clocks() {
+    const double ra = 10e3, rb = 47e3;
+    Circuit c{{supply(5), timer(0), resistor("R1", "V", "D", ra), resistor("R2", "D", "T", rb),
+               capacitor("T", "0", 1e-7), resistor("R3", "OUT", "0", 1e8), timer(0),
+               resistor("R4", "V", "D2", ra), resistor("R5", "D2", "T2", 1.618034 * rb),
+               capacitor("T2", "0", 1e-7), resistor("R6", "OUT2", "0", 1e8)}};
+    c.parts[6].designator = "U2", c.parts[9].designator = "C2";
+    for (Pin& pin : c.parts[6].pins)
+        if (pin.net != "V" && pin.net != "0") pin.net += "2";
+    return {"two unrelated clocks: output of the first on average", "V (Ra + Rb)/(Ra + 2 Rb)",
+            5 * (ra + rb) / (ra + 2 * rb), "V", [c](Accuracy a) {
+                const auto s = steady_state(c, known_catalogue(), {}, {"net:OUT"}, a);
+                if (!s) give_up(s.error());
+                const Recording& r = s.value().cycle;
+                return integral(r.time, r.traces[0].values, r.time.front(), r.time.back()) /
+                       (r.time.back() - r.time.front());
+            }};
 }
 
 /// Seconds to move `farads` from one third to two thirds of the supply through a resistor and a diode: the
@@ -146,10 +192,10 @@ double through_diode(const Junction& j, double volts, double ohms, double farads
 
 Case steered(double volts) {
     const double ra = 22e3, rb = 33e3, farads = 1e-7;
-    const Circuit c{{supply(volts), timer(), resistor("R1", "V", "D", ra), diode("D1", "D", "T"),
+    const Circuit c{{supply(volts), timer(0), resistor("R1", "V", "D", ra), diode("D1", "D", "T"),
                      diode("D2", "T", "X"), resistor("R2", "X", "D", rb), capacitor("T", "0", farads),
                      resistor("R3", "OUT", "0", 1e5)}};
-    const Junction j = junction_model(c.parts[3], built_in_catalogue(), Conditions{}.celsius, 0).value();
+    const Junction j = junction_model(c.parts[3], known_catalogue(), Conditions{}.celsius, 0).value();
     const double period =
         through_diode(j, volts, ra, farads, true) + through_diode(j, volts, rb + 0.1, farads, false);
     return {fmt::format("astable with steering diodes at {} V: period", volts),
@@ -160,7 +206,7 @@ Case steered(double volts) {
 
 /// Constant voltage on a winding: its flux linkage is V·t, and the current follows from the core's law.
 Case saturating_core() {
-    const double turns = 20, al = 1e-6, limit = 0.35 * 5e-6, leak = 1 - 0.999 * 0.999, volts = 1;
+    const double turns = 20, al = 1e-6, limit = 0.35 * 5e-6, k = 0.999, volts = 1;
     const double t = 1.15 * limit * turns / volts;  // well into saturation
     Circuit c{{supply(volts), part("core", "T1", {{"1a", "V"}, {"1b", "0"}},
                                    {{"turns1", turns},
@@ -168,28 +214,87 @@ Case saturating_core() {
                                     {"area", 5.0},
                                     {"bsat", 0.35},
                                     {"wire_resistance", 1e-6},
-                                    {"coupling", 0.999}})}};
+                                    {"winding_capacitance", 0.0},
+                                    {"core_loss", 1e12},
+                                    {"coupling", k}})}};
     const auto linkage = [&](double i) {
-        const double theta = turns * i, air = al / 200;
-        return turns * (limit * std::tanh((al - air) * theta / limit) + air * theta) +
-               leak * turns * turns * al * i;
+        const double theta = turns * i, air = k * al / 200;
+        return turns * (limit * std::tanh((k * al - air) * theta / limit) + air * theta) +
+               (1 - k) * turns * turns * al * i;
     };
     double low = 0, high = 1e4;
-    for (int k = 0; k < 200; ++k) (linkage((low + high) / 2) < volts * t ? low : high) = (low + high) / 2;
+    for (int n = 0; n < 200; ++n) (linkage((low + high) / 2) < volts * t ? low : high) = (low + high) / 2;
     return {"core driven 15 % past saturation: current", "V t = N Φ(N i) + leakage", low, "A",
             [c, t](Accuracy a) { return at_end(c, t, "part:T1", a); }};
 }
 
+/// Two windings of N and 2N turns coupled by k, a step on one, a resistor on the other: L i' = v − R i with
+/// the matrix L.
+Case coupled(double k) {
+    const double turns = 10, al = 1e-6, r1 = 1, r2 = 50, volts = 1, t = 40e-6;
+    const double l1 = al * turns * turns, l2 = 4 * l1, m = k * std::sqrt(l1 * l2);
+    Circuit c{{supply(volts), resistor("R1", "V", "A", r1),
+               part("core", "T1", {{"1a", "A"}, {"1b", "0"}, {"2a", "B"}, {"2b", "0"}},
+                    {{"turns1", turns},
+                     {"turns2", 2 * turns},
+                     {"al", al},
+                     {"area", 1e4},
+                     {"bsat", 3.0},
+                     {"wire_resistance", 1e-6},
+                     {"winding_capacitance", 0.0},
+                     {"core_loss", 1e12},
+                     {"coupling", k}}),
+               resistor("R2", "B", "0", r2)}};
+    // i1 = V/R1 + a e^(p t) + b e^(q t) with p, q the roots of (l1 l2 − m²) s² + (r1 l2 + r2 l1) s + r1 r2
+    const double d = l1 * l2 - m * m, sum = (r1 * l2 + r2 * l1) / d;
+    const double root = std::sqrt(sum * sum / 4 - r1 * r2 / d), p = -sum / 2 + root, q = -sum / 2 - root;
+    const double slope = volts * l2 / d;  // di1/dt at once
+    const double b = (slope + p * volts / r1) / (q - p), a = -volts / r1 - b;
+    return {fmt::format("windings coupled by {}: current of the driven one", k), "V/R + a e^(pt) + b e^(qt)",
+            volts / r1 + a * std::exp(p * t) + b * std::exp(q * t), "A",
+            [c, t](Accuracy accuracy) { return at_end(c, t, "part:R1", accuracy); }};
+}
+
+/// A coil that a switch lets go: its current swings into its own capacitance and that of the contacts.
+Case opened_switch() {
+    const double volts = 5, ohms = 1000, henry = 0.01, farads = 10e-12, contacts = 2e-12;
+    Circuit c{{supply(volts), part("switch", "S1", {{"a", "V"}, {"b", "OUT"}}, {}),
+               part("inductor", "LI1", {{"a", "OUT"}, {"b", "0"}},
+                    {{"value", henry},
+                     {"resistance", ohms},
+                     {"saturation", 1000.0},
+                     {"winding_capacitance", farads},
+                     {"core_loss", 1e12}})}};
+    const double all = farads + contacts, alpha = ohms / (2 * henry),
+                 w = std::sqrt(1 / (henry * all) - alpha * alpha), quarter = std::numbers::pi / 2 / w;
+    const double sine = (-volts / ohms / all + alpha * volts) / w;
+    const double v = std::exp(-alpha * quarter) * sine;
+    return {
+        "coil let go by a switch: first peak", "−I √(L/C) e^(−αt)", v, "V", [c, quarter](Accuracy a) {
+            const double at = 1e-3;
+            Conditions closed;
+            closed.celsius = 20;  // copper's resistance is stated there
+            Conditions open = closed;
+            open.switches["S1"] = false;
+            RunRequest q{.until = at + quarter, .probes = {"net:OUT"}, .changes = {{at, open, "S1 opens"}}};
+            q.accuracy = a;
+            auto r = simulate(c, known_catalogue(), closed, q);
+            if (!r) give_up(r.error());
+            return r.value().traces[0].values.back();
+        }};
+}
+
 Case thermistor(double celsius) {
     Circuit c{{supply(5),
-               part("thermistor", "TH1", {{"a", "V"}, {"b", "OUT"}}, {{"value", 10e3}, {"beta", 3950.0}}),
+               part("thermistor", "TH1", {{"a", "V"}, {"b", "OUT"}},
+                    {{"value", 10e3}, {"beta", 3950.0}, {"dissipation", 1000.0}}),
                resistor("R1", "OUT", "0", 10e3)}};
     const double r = 10e3 * std::exp(3950 * (1 / (celsius + 273.15) - 1 / 298.15));
     return {fmt::format("thermistor divider at {} °C", celsius), "V R/(R + R25 e^(β(1/T − 1/T25)))",
             5 * 10e3 / (10e3 + r), "V", [c, celsius](Accuracy) {
                 Conditions at;
                 at.celsius = celsius;
-                auto op = operating_point(c, built_in_catalogue(), at);
+                auto op = operating_point(c, known_catalogue(), at);
                 if (!op) give_up(op.error());
                 return op.value().voltage("OUT");
             }};
@@ -227,11 +332,15 @@ int main() {
         "| what | closed form | its value | off at the default accuracy | off at 1e-6 "
         "|\n|---|---|---|---|---|\n");
     for (const Case& c :
-         {rc(), rlc(), diode_and_resistor(-10), diode_and_resistor(21), diode_and_resistor(60)})
+         {rc(), slow_rc(), rlc(), diode_and_resistor(-10), diode_and_resistor(21), diode_and_resistor(60)})
         print(c);
     for (const double volts : {3.0, 5.0, 9.0, 12.0}) print(astable(volts));
+    for (const double knob : {0.0, 0.5, 1.0}) print(astable(9, knob));
+    print(two_clocks());
     for (const double volts : {3.0, 5.0, 9.0, 12.0}) print(steered(volts));
     print(saturating_core());
+    for (const double k : {0.7, 0.99}) print(coupled(k));
+    print(opened_switch());
     for (const double celsius : {0.0, 25.0, 60.0}) print(thermistor(celsius));
     fmt::print(
         "\n| step held at h, h/2, … h/16: error | h | h/2 | h/4 | h/8 | h/16 |\n|---|---|---|---|---|---|\n");

@@ -52,19 +52,19 @@ StaveLayout stave_layout(const Circuit& circuit, const StaveLayout& before = {})
 
 void operating_point_of_the_demo(benchmark::State& state) {
     const Design d = demo();
-    for (auto _ : state) benchmark::DoNotOptimize(operating_point(d.circuit, built_in_catalogue(), {}));
+    for (auto _ : state) benchmark::DoNotOptimize(operating_point(d.circuit, known_catalogue(), {}));
 }
 BENCHMARK(operating_point_of_the_demo)->Unit(benchmark::kMicrosecond);
 
 void operating_point_of_41_parts(benchmark::State& state) {
     const Circuit c = switches(10);
-    for (auto _ : state) benchmark::DoNotOptimize(operating_point(c, built_in_catalogue(), {}));
+    for (auto _ : state) benchmark::DoNotOptimize(operating_point(c, known_catalogue(), {}));
 }
 BENCHMARK(operating_point_of_41_parts)->Unit(benchmark::kMicrosecond);
 
 void operating_point_by_nets(benchmark::State& state) {
     const Circuit c = switches(static_cast<int>(state.range(0)) / 3);
-    for (auto _ : state) benchmark::DoNotOptimize(operating_point(c, built_in_catalogue(), {}));
+    for (auto _ : state) benchmark::DoNotOptimize(operating_point(c, known_catalogue(), {}));
 }
 BENCHMARK(operating_point_by_nets)
     ->Arg(10)
@@ -78,13 +78,13 @@ BENCHMARK(operating_point_by_nets)
 void spread_of_10000_builds_of_17_parts(benchmark::State& state) {
     const Circuit c = switches(4);
     const Goal goal = goal_from_words(c, "L1 mean").value();
-    for (auto _ : state) benchmark::DoNotOptimize(spread(c, built_in_catalogue(), {}, {goal}, 10'000));
+    for (auto _ : state) benchmark::DoNotOptimize(spread(c, known_catalogue(), {}, {goal}, 10'000));
 }
 BENCHMARK(spread_of_10000_builds_of_17_parts)->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void stave_layout_of_61_parts(benchmark::State& state) {
     const Circuit c = switches(15);
-    const OperatingPoint op = operating_point(c, built_in_catalogue(), {}).value();
+    const OperatingPoint op = operating_point(c, known_catalogue(), {}).value();
     for (auto _ : state) benchmark::DoNotOptimize(lay_out_stave(c, op));
 }
 BENCHMARK(stave_layout_of_61_parts)->Unit(benchmark::kMillisecond);
@@ -96,7 +96,7 @@ void an_edit_of_61_parts(benchmark::State& state) {
     for (auto _ : state) {
         Circuit next = duplicate_part(d.circuit, "RL5").value();
         const StaveLayout layout = stave_layout(next, before);
-        const OperatingPoint op = operating_point(next, built_in_catalogue(), {}).value();
+        const OperatingPoint op = operating_point(next, known_catalogue(), {}).value();
         benchmark::DoNotOptimize(draw_stave(next, layout, op, {}));
     }
 }
@@ -117,7 +117,7 @@ void slider_step(benchmark::State& state, const char* demo_id) {
     for (auto _ : state) {
         c.battery = c.battery > 0.3 ? c.battery - 0.0007 : 1;
         const auto start = Clock::now();
-        const auto op = operating_point(*circuit, built_in_catalogue(), c).value();
+        const auto op = operating_point(*circuit, known_catalogue(), c).value();
         benchmark::DoNotOptimize(draw_stave(*circuit, layout, op, c));
         const auto middle = Clock::now();
         c.battery -= 1e-6;

@@ -98,18 +98,16 @@ std::vector<Work> works(const Design& design) {
     const std::string probe = "net:" + design.circuit.parts.front().pins.front().net;
     const std::vector<Goal> goals{goal_from_words(*circuit, probe).value()};
     all.push_back(
-        {"spread of 1000 builds", [=] { (void)spread(*circuit, built_in_catalogue(), now, goals, 1000); }});
-    all.push_back(
-        {"sweep of 201 points", [=] {
-             (void)sweep(*circuit, built_in_catalogue(), now, "battery", {0.1, 1, 201, false}, goals);
-         }});
+        {"spread of 1000 builds", [=] { (void)spread(*circuit, known_catalogue(), now, goals, 1000); }});
+    all.push_back({"sweep of 201 points", [=] {
+                       (void)sweep(*circuit, known_catalogue(), now, "battery", {0.1, 1, 201, false}, goals);
+                   }});
     RunRequest request{.until = 2, .probes = {probe}};
-    all.push_back(
-        {"recording of 2 s", [=] { (void)simulate(*circuit, built_in_catalogue(), now, request); }});
+    all.push_back({"recording of 2 s", [=] { (void)simulate(*circuit, known_catalogue(), now, request); }});
     all.push_back({"band of 50 recordings", [=] {
                        RunRequest shorter = request;
                        shorter.until = 0.2;
-                       (void)bands(*circuit, built_in_catalogue(), now, shorter, 50);
+                       (void)bands(*circuit, known_catalogue(), now, shorter, 50);
                    }});
     return all;
 }

@@ -17,6 +17,7 @@
 #include "formats/svg.hpp"
 #include "formats/waveforms.hpp"
 #include "kit/stave_picture.hpp"
+#include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 
 namespace elkit::cli {
@@ -43,8 +44,8 @@ int sweep_command(const Options& o, const std::string& over, const std::vector<s
             return fail({Fault::usage, "--over " + over, range.error().found, range.error().expected});
         auto goals = goals_from(design.circuit, of);
         if (!goals) return fail(goals.error());
-        auto swept = sweep(design.circuit, built_in_catalogue(), c, over.substr(0, equals), range.value(),
-                           goals.value());
+        auto swept =
+            sweep(design.circuit, known_catalogue(), c, over.substr(0, equals), range.value(), goals.value());
         if (!swept) return fail(swept.error());
         const Sweep& s = swept.value();
         Json list = Json::array();
@@ -61,7 +62,7 @@ int sweep_command(const Options& o, const std::string& over, const std::vector<s
         for (std::size_t k = 0; k < s.at.size(); ++k) {
             table.push_back({format_plain(s.at[k])});
             for (const auto& values : s.values)
-                table.back().push_back(std::isfinite(values[k]) ? fmt::format("{:.6g}", values[k]) : "");
+                table.back().push_back(std::isfinite(values[k]) ? format_plain(values[k]) : "");
         }
         std::cout << write_csv(table);
         for (const auto& t : s.troubles) fmt::print(stderr, "elkit-cli: {}\n", t);
@@ -73,7 +74,7 @@ int spread_command(const Options& o, int builds, std::uint64_t seed, const std::
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto goals = goals_from(design.circuit, of);
         if (!goals) return fail(goals.error());
-        auto spreads = spread(design.circuit, built_in_catalogue(), c, goals.value(), builds, seed);
+        auto spreads = spread(design.circuit, known_catalogue(), c, goals.value(), builds, seed);
         if (!spreads) return fail(spreads.error());
         Json list = Json::array();
         for (const Spread& s : spreads.value()) {
@@ -106,7 +107,7 @@ int meter_command(const Options& o, const Probing& asked, const std::string& mod
         if (!chosen) return fail(chosen.error());
         Probing p = asked;
         p.mode = chosen.value();
-        auto reading = read_meter(design.circuit, built_in_catalogue(), c, p);
+        auto reading = read_meter(design.circuit, known_catalogue(), c, p);
         if (!reading) return fail(reading.error());
         const MeterReading& m = reading.value();
         if (o.json)

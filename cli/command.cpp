@@ -24,12 +24,15 @@ std::shared_ptr<Options> options(CLI::App& sub, std::initializer_list<Group> gro
 }
 
 void add_conditions(CLI::App& sub, Options& o) {
+    sub.add_option("--situation", o.situation, "name of a situation; 'situations FILE' lists them");
     sub.add_option("--battery", o.battery, "state of charge, 0 to 1")->check(within(0.0, 1.0));
     sub.add_option("--temp", o.celsius, "temperature in °C, −40 to 85")->check(within(-40.0, 85.0));
     sub.add_option("--switch", o.switches, "NAME=on or NAME=off");
     sub.add_option("--knob", o.knobs, "NAME=0..1, position of a potentiometer");
     sub.add_option("--source", o.sources, "NAME=LEVEL of a supply or steady source, such as PS1=4.5V");
     sub.add_option("--lux", o.lux, "illuminance of light sensors")->check(within(0.0, 2e5));
+    sub.add_option("--warm", o.warmth, "NAME=°C of a single part, such as TH1=60");
+    sub.add_option("--event", o.events, "what a hand does after power-up, such as \"1s press S2\"");
     sub.add_option("--infrared", o.infrared, "W/m² on infrared sensors")->check(within(0.0, 1000.0));
 }
 

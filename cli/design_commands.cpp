@@ -1,6 +1,7 @@
 // The design itself: check, op, size, do, and the tables of what there is.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <iostream>
 
@@ -11,11 +12,14 @@
 #include "design/clean.hpp"
 #include "design/delta.hpp"
 #include "design/file.hpp"
+#include "design/situation_file.hpp"
 #include "embedded.hpp"
 #include "engine/queries.hpp"
 #include "formats/parts_reference.hpp"
 #include "recipes/blocks.hpp"
 #include "review/findings.hpp"
+#include "situations/words.hpp"
+#include "situations/worst.hpp"
 
 namespace elkit::cli {
 namespace {
@@ -45,27 +49,76 @@ int check(const Options& o) {
         Json list = Json::array();
         for (const Finding& f : review(Ask(store), design, c, drawer.value())) {
             bad = bad || (f.severity == Severity::error && f.known.empty());
+            Json remedies = Json::array();
+            for (std::size_t k = 0; k < f.remedies.size(); ++k)
+                remedies.push_back({{"number", k + 1}, {"label", f.remedies[k].label}});
             list.push_back({{"id", f.id},
                             {"severity", severity_name(f.severity)},
                             {"title", f.title},
                             {"detail", f.detail},
                             {"station", f.station},
                             {"ref", f.ref},
+                            {"situation", f.situation},
+                            {"remedies", remedies},
                             {"known", f.known}});
             if (!o.json)
-                fmt::print("{:<8} {}\n         {}\n", f.known.empty() ? severity_name(f.severity) : "known",
-                           f.title, f.known.empty() ? f.detail : "because " + f.known);
+                fmt::print("{:<8} {}{}\n         {}\n", f.known.empty() ? severity_name(f.severity) : "known",
+                           f.title, f.situation.empty() ? "" : " (" + f.situation + ")",
+                           f.known.empty() ? f.detail : "because " + f.known);
         }
         if (o.json) print_json({{"name", design.name}, {"findings", list}});
         return bad ? 1 : 0;
     });
 }
 
-/// The state of rest that was asked for: 0 the one that Newton finds, 1 the one from power-up, then a latch's
-/// others.
+int situations(const Options& o) {
+    return with_design(o, [&](const Design& design, const Conditions& now) {
+        Store store;
+        const Ask ask(store);
+        const Keyed<Circuit> circuit(design.circuit);
+        std::vector<Situation> all = situations_of(ask, design, circuit);
+        if (all.empty()) {
+            const auto why = ask(ProposalsQuery{circuit});
+            return why ? 0 : fail(why.error());
+        }
+        if (const auto worst = ask(WorstQuery{circuit, all}))
+            all.insert(all.end(), worst->begin(), worst->end());
+        Json list = Json::array();
+        for (const Situation& s : all) {
+            const auto run = ask(RunQuery(circuit, s.under(now)));
+            if (!o.json) {
+                fmt::print(
+                    "{:<28} {:<12} {}\n", s.name,
+                    run ? format_quantity(run->mean().supply_current(), Unit::ampere) : run.error().found,
+                    situation_text(s));
+                continue;
+            }
+            Json one = write_situation(s);
+            if (run) one["supply_current_A"] = number(run->mean().supply_current());
+            if (!run) one["error"] = run.error().text();
+            list.push_back(std::move(one));
+        }
+        if (o.json) print_json({{"name", design.name}, {"situations", list}});
+        return 0;
+    });
+}
+
+/// The state that Newton finds, if the circuit stays in it when it is let go; else the one it comes to from
+/// power-up.
+Result<OperatingPoint> stable_rest(const Circuit& circuit, const Conditions& c) {
+    auto found = operating_point(circuit, known_catalogue(), c);
+    if (!found || (!may_latch(circuit) && !may_move(circuit)) || !c.events.empty()) return found;
+    if (stable_state(circuit, known_catalogue(), c, found.value())) return found;
+    if (auto powered = state_from_power_up(circuit, known_catalogue(), c))
+        if (stable_state(circuit, known_catalogue(), c, powered.value())) return powered;
+    return Error{Fault::design, "circuit", "has no stable state of rest: it goes on moving",
+                 "elkit-cli steady, which tells what it does in the long run"};
+}
+
+/// The state of rest that was asked for: 0 a stable one, 1 the one from power-up, then a latch's others.
 Result<OperatingPoint> state_of_rest(const Design& design, const Conditions& c, int state) {
-    if (state == 0) return operating_point(design.circuit, built_in_catalogue(), c);
-    auto all = operating_points(design.circuit, built_in_catalogue(), c);
+    if (state == 0) return stable_rest(design.circuit, c);
+    auto all = operating_points(design.circuit, known_catalogue(), c);
     if (!all) return all.error();
     if (static_cast<std::size_t>(state) > all.value().size())
         return Error{Fault::usage, "--state " + std::to_string(state), "there is no such state of rest",
@@ -123,6 +176,26 @@ int size(const Options& o, bool anew, bool write) {
     });
 }
 
+int remedy(const Options& o, const std::string& id, std::size_t number, bool write) {
+    if (auto file = check_file_to_write(o); write && !file) return fail(file.error());
+    return with_design(o, [&](const Design& design, const Conditions& c) {
+        auto drawer = drawer_items(o);
+        if (!drawer) return fail(drawer.error());
+        Store store;
+        const std::vector<Finding> all = review(Ask(store), design, c, drawer.value());
+        const auto found = std::find_if(all.begin(), all.end(), [&](const Finding& f) { return f.id == id; });
+        if (found == all.end())
+            return fail({Fault::usage, id, "is no finding of this design", "an id that check --json prints"});
+        if (number == 0 || number > found->remedies.size())
+            return fail({Fault::usage, "--number " + std::to_string(number), "there is no such remedy",
+                         found->remedies.empty() ? "a finding with remedies"
+                                                 : "1 to " + std::to_string(found->remedies.size())});
+        auto next = found->remedies[number - 1].apply(design);
+        if (!next) return fail(next.error());
+        return put_back(o, next.value(), write);
+    });
+}
+
 int change(const Options& o, const std::string& words, bool write) {
     if (auto file = check_file_to_write(o); write && !file) return fail(file.error());
     return with_design(o, [&](const Design& design, const Conditions& c) {
@@ -151,6 +224,8 @@ int clean(const Options& o, bool write) {
 std::vector<Command> design_commands() {
     return {
         plain("check", "schema, connectivity and findings", {add_conditions, add_drawer}, check),
+        plain("situations", "the states of the gadget's life, and the current it takes in each",
+              {add_conditions}, situations),
         {"op", "net voltages, part currents and power",
          [](CLI::App& sub) {
              const auto o = options(sub, {add_conditions});
@@ -175,6 +250,18 @@ std::vector<Command> design_commands() {
              sub.add_option("WORDS", *words, "the change")->required();
              sub.add_flag("--write", *write, "into the file instead");
              return [=] { return change(*o, *words, *write); };
+         }},
+        {"remedy", "does what a finding proposes; prints the design",
+         [](CLI::App& sub) {
+             const auto o = options(sub, {});
+             add_drawer(sub, *o);
+             const auto id = std::make_shared<std::string>();
+             const auto number = std::make_shared<std::size_t>(1);
+             const auto write = std::make_shared<bool>(false);
+             sub.add_option("ID", *id, "of the finding, as check --json prints it")->required();
+             sub.add_option("--number", *number, "which of its remedies, 1 the first");
+             sub.add_flag("--write", *write, "into the file instead");
+             return [=] { return remedy(*o, *id, *number, *write); };
          }},
         {"clean", "puts names and texts from elsewhere right; prints the design",
          [](CLI::App& sub) {

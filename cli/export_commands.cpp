@@ -22,12 +22,17 @@ static int export_all(const Options& o) {
     auto files = export_kit(Ask(store), {design.value(), conditions.value(), drawer.value()}, o.directory);
     if (!files) return fail(files.error());
     Json list = Json::array();
-    for (const auto& file : files.value()) {
+    for (const auto& file : files.value().written) {
         list.push_back(file.string());
         if (!o.json) fmt::print("{}\n", file.string());
     }
-    if (o.json) fmt::print("{}\n", Json{{"files", list}}.dump(2));
-    return 0;
+    Json refused = Json::array();
+    for (const auto& [what, error] : files.value().refused) {
+        refused.push_back({{"what", what}, {"error", error.text()}});
+        fmt::print(stderr, "not written: {}: {}\n", what, error.text());
+    }
+    if (o.json) fmt::print("{}\n", Json{{"files", list}, {"refused", refused}}.dump(2));
+    return refused.empty() ? 0 : 1;
 }
 
 std::vector<Command> export_commands() {

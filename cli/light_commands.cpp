@@ -8,6 +8,7 @@
 #include "cli/command.hpp"
 #include "cli/with_design.hpp"
 #include "light/light.hpp"
+#include "power/life.hpp"
 #include "power/supplies.hpp"
 #include "quantity/parse.hpp"
 #include "recipes/blocks.hpp"
@@ -24,12 +25,13 @@ struct ResistorOptions {
 };
 
 int light(const Options& o) {
-    return with_design(o, [&](const Design& design, const Conditions& c) {
+    return with_design(o, [&](const Design& design, const Conditions& now) {
         auto drawer = drawer_items(o);
         if (!drawer) return fail(drawer.error());
         Store store;
         const Ask ask(store);
         const Keyed<Circuit> circuit(design.circuit);
+        const Conditions c = lit_conditions(ask, design, circuit, now);
         const auto result = ask(LightQuery(circuit, c));
         if (!result) return fail(result.error());
         const auto table = ask(BinsQuery(circuit, c));
@@ -48,11 +50,17 @@ int light(const Options& o) {
                 print_figure(s.resistance), print_figure(s.current), print_figure(s.fresh_current),
                     print_figure(s.resistor_power);
         }
+        Json inside = Json::array();
+        for (const Figure& f : result->inside) {
+            inside.push_back(figure_json(f));
+            if (!o.json) print_figure(f);
+        }
         Json bins = Json::array();
         if (table)
             for (const auto& row : *table) bins.push_back({row[0].value, row[1].value, row[2].value});
         if (o.json)
             print_json({{"strings", strings},
+                        {"inside", inside},
                         {"total", figure_json(result->total)},
                         {"brightness", figure_json(result->brightness)},
                         {"bins_A", bins}});
@@ -111,7 +119,7 @@ int resistor(const ResistorOptions& o) {
 int life(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
         Store store;
-        const auto result = Ask(store)(PowerQuery(design.circuit, c, design.brief.end_brightness));
+        const auto result = Ask(store)(LifeQuery(design, design.circuit, c));
         if (!result) return fail(result.error());
         const PowerResult& p = *result;
         if (!o.json) {
@@ -137,9 +145,11 @@ int life(const Options& o) {
 }
 
 int supplies(const Options& o, bool same_resistor) {
-    return with_design(o, [&](const Design& design, const Conditions& c) {
+    return with_design(o, [&](const Design& design, const Conditions& now) {
         Store store;
-        const auto rows = Ask(store)(
+        const Ask ask(store);
+        const Conditions c = lit_conditions(ask, design, design.circuit, now);
+        const auto rows = ask(
             SuppliesQuery(design, c, same_resistor ? SupplyPolicy::same_parts : SupplyPolicy::sized_anew));
         if (!rows) return fail(rows.error());
         Json list = Json::array();

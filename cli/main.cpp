@@ -10,6 +10,7 @@
 #include <map>
 
 #include "cli/command.hpp"
+#include "command/own_parts.hpp"
 
 namespace elkit::cli {
 namespace {
@@ -42,6 +43,8 @@ int run(int argc, char** argv) {
     app.footer(
         "Exit codes: 0 ok, 1 the design has errors, 2 wrong use, 3 file trouble, 4 a fault in Elkit itself. "
         "docs/cli.md tells more.");
+    std::string own = own_parts_file().string();
+    app.add_option("--own-parts", own, "a file of own parts, in place of own-parts.json in the data folder");
     Runs runs;
     add_commands(app, runs);
     if (auto known = check_command(app, argc, argv); !known) return fail(known.error());
@@ -52,6 +55,7 @@ int run(int argc, char** argv) {
     } catch (const CLI::ParseError& e) {
         return fail({Fault::usage, "", e.what(), ""});
     }
+    if (auto taken = take_up_own_parts_of(own); !taken) return fail(taken.error());
     return runs.at(app.get_subcommands().front())();
 }
 

@@ -47,10 +47,19 @@ int board(const Options& o) {
     });
 }
 
+/// "red at A1, black at B2: 4.79 V (4.51–4.81)".
+std::string check_text(const Check& check) {
+    const std::string probes = fmt::format("{} to {}: ", check.red, check.black);
+    if (check.kind == CheckKind::beep) return probes + "beep";
+    if (check.kind == CheckKind::silent) return probes + "no beep";
+    return probes + fmt::format("{} ({})", check.expected->text(), check.expected->spread_text());
+}
+
 int build(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions&) {
         Store store;
-        const auto steps = Ask(store)(StepsQuery{design.circuit, design.board, design.brief.for_children});
+        const auto steps = Ask(store)(
+            StepsQuery{design.circuit, design.board, design.brief.for_children, design.situations});
         if (!steps) return fail(steps.error());
         Json list = Json::array();
         int n = 0;
@@ -64,7 +73,9 @@ int build(const Options& o) {
                                                ? figure_json(*s.check->expected)
                                                : Json(s.check->kind == CheckKind::beep ? "beep" : "silent")}};
             list.push_back(j);
-            if (!o.json) fmt::print("{:>3}  {}\n     {}\n", ++n, s.title, s.text);
+            if (o.json) continue;
+            fmt::print("{:>3}  {}\n     {}\n", ++n, s.title, s.text);
+            if (s.check) fmt::print("     {}\n", check_text(*s.check));
         }
         if (o.json) print_json({{"steps", list}});
         return 0;

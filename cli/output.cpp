@@ -1,7 +1,9 @@
 #include "cli/output.hpp"
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
+#include <algorithm>
 #include <cmath>
 #include <iostream>
 
@@ -10,6 +12,8 @@
 #include "design/file.hpp"
 #include "engine/goal.hpp"
 #include "quantity/parse.hpp"
+#include "situations/propose.hpp"
+#include "situations/words.hpp"
 
 namespace elkit::cli {
 
@@ -48,8 +52,48 @@ void print_figure(const Figure& f) {
     for (const auto& line : f.working) fmt::print("    {}\n", line);
 }
 
+namespace {
+
+Result<Conditions> situation_from(const Options& options, const Design& design) {
+    Store store;
+    const auto all = situations_of(Ask(store), design, Keyed<Circuit>(design.circuit));
+    std::vector<std::string> names;
+    for (const Situation& s : all) {
+        if (s.name == options.situation) return s.under({});
+        names.push_back(s.name);
+    }
+    return Error{Fault::usage, "--situation " + options.situation, "there is no such situation",
+                 fmt::format("one of: {}", fmt::join(names, "; "))};
+}
+
+}  // namespace
+
 Result<Conditions> conditions_from(const Options& options, const Design& design) {
-    Conditions c{options.battery, options.celsius, {}};
+    Conditions c;
+    if (!options.situation.empty()) {
+        auto there = situation_from(options, design);
+        if (!there) return there.error();
+        c = std::move(there).value();
+    }
+    c.battery = options.battery.value_or(c.battery), c.celsius = options.celsius.value_or(c.celsius);
+    c.lux = options.lux.value_or(c.lux), c.infrared = options.infrared.value_or(c.infrared);
+    for (const std::string& text : options.events) {
+        auto event = read_event(text, design.circuit);
+        if (!event) return event.error();
+        c.events.push_back(std::move(event).value());
+    }
+    std::stable_sort(c.events.begin(), c.events.end(),
+                     [](const HandEvent& a, const HandEvent& b) { return a.time < b.time; });
+    for (const std::string& text : options.warmth) {
+        const auto equals = text.find('=');
+        const Part* part = design.circuit.find(text.substr(0, equals));
+        auto celsius =
+            parse_quantity(equals == std::string::npos ? "" : text.substr(equals + 1), Unit::celsius);
+        if (!part || !celsius || celsius.value() < -60 || celsius.value() > 200)
+            return Error{Fault::usage, "--warm " + text, "cannot be read",
+                         "NAME=°C of a part, −60 to 200, such as TH1=60"};
+        c.warmth[part->designator] = celsius.value();
+    }
     for (const std::string& text : options.switches) {
         const auto at = text.find('=');
         const std::string name = text.substr(0, at),
@@ -62,7 +106,6 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
             return Error{Fault::usage, "--switch " + text, "found \"" + state + "\"", "NAME=on or NAME=off"};
         c.switches[name] = state == "on";
     }
-    c.lux = options.lux, c.infrared = options.infrared;
     Circuit circuit = design.circuit;
     for (const std::string& text : options.sources) {
         const auto equals = text.find('=');

@@ -1,5 +1,6 @@
 #pragma once
 #include <nlohmann/json.hpp>
+#include <optional>
 #include <string>
 
 #include "batch/drawer.hpp"
@@ -26,9 +27,10 @@ void print_figure(const Figure& figure);
 struct Options {
     std::string file, directory, drawer;
     bool json = false;
-    double battery = 1, celsius = 21, kits = 0;
-    std::vector<std::string> switches, knobs, sources;
-    double lux = 300, infrared = 0;
+    std::optional<double> battery, celsius, lux, infrared;  // not given: as the situation has it
+    double kits = 0;
+    std::string situation;
+    std::vector<std::string> switches, knobs, sources, warmth, events;
 };
 Result<Conditions> conditions_from(const Options& options, const Design& design);
 Result<Design> load(const Options& options);

@@ -86,7 +86,7 @@ Result<Recording> run_for(const Design& design, const Conditions& c, const RunOp
     if (!changes) return changes.error();
     request.changes = changes.value();
     request.accuracy.relative = r.accuracy;
-    return simulate(design.circuit, built_in_catalogue(), c, request);
+    return simulate(design.circuit, known_catalogue(), c, request);
 }
 
 int simulate_command(const Options& o, const RunOptions& r) {
@@ -129,7 +129,7 @@ Result<Recording> to_measure(const Design& design, const Conditions& c, const Ru
         one.probes = {r.probes.front()};
         return run_for(design, c, one);
     }
-    auto steady = steady_state(design.circuit, built_in_catalogue(), c, {probe}, {.relative = r.accuracy});
+    auto steady = steady_state(design.circuit, known_catalogue(), c, {probe}, {.relative = r.accuracy});
     if (!steady) return steady.error();
     Recording rec = std::move(steady.value().cycle);
     if (!steady.value().repeats) return rec;
@@ -142,7 +142,8 @@ Result<Recording> to_measure(const Design& design, const Conditions& c, const Ru
 }
 }  // namespace
 
-int measure_command(const Options& o, const RunOptions& r, const std::string& net, const std::string& level) {
+int measure_command(const Options& o, const RunOptions& r, const std::string& net, const std::string& level,
+                    std::size_t which) {
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto probe = probe_from_words(design.circuit, net);
         if (!probe) return fail(probe.error());
@@ -158,8 +159,13 @@ int measure_command(const Options& o, const RunOptions& r, const std::string& ne
         if (!level.empty()) {
             auto value = quantity_of("--reaches", level, trace.unit);
             if (!value) return fail(value.error());
-            auto reached = threshold_figure(rec.time, trace.values, net, trace.unit, value.value());
-            if (!reached) return fail({Fault::design, net, "it never crosses " + level, "a longer --until"});
+            auto reached =
+                threshold_figure(rec.time, trace.values, net, trace.unit, value.value(), -1e300, which);
+            if (!reached)
+                return fail({Fault::design, net,
+                             which > 1 ? fmt::format("it does not cross {} {} times", level, which)
+                                       : "it never crosses " + level,
+                             "a longer --until"});
             figures.push_back(std::move(*reached));
         }
         for (const Figure& f : figures) {
@@ -176,18 +182,20 @@ int steady_command(const Options& o, const RunOptions& r) {
         auto probes = probes_from(design.circuit, r.probes.empty() ? design.circuit.nets() : r.probes);
         if (!probes) return fail(probes.error());
         auto found =
-            steady_state(design.circuit, built_in_catalogue(), c, probes.value(), {.relative = r.accuracy});
+            steady_state(design.circuit, known_catalogue(), c, probes.value(), {.relative = r.accuracy});
         if (!found) return fail(found.error());
         const Steady& s = found.value();
         Json means = Json::object();
         for (const auto& t : s.cycle.traces) {
             const double mean =
-                s.repeats ? integral(s.cycle.time, t.values, 0, s.period) / s.period : t.values.front();
+                s.moves ? integral(s.cycle.time, t.values, 0, s.period) / s.period : t.values.front();
             means[t.probe] = mean;
             if (!o.json) fmt::print("{:<14} mean {}\n", t.probe, format_quantity(mean, t.unit));
         }
         if (o.json)
             print_json({{"repeats", s.repeats},
+                        {"moves", s.moves},
+                        {"uncertainty", s.uncertainty},
                         {"period_s", s.period},
                         {"section", s.section},
                         {"cycles_run", s.cycles_run},
@@ -200,6 +208,10 @@ int steady_command(const Options& o, const RunOptions& r) {
             fmt::print("repeats every {} ({}), found in {} cycles; {} from the supply on average\n",
                        format_quantity(s.period, Unit::second, 5), s.section, s.cycles_run,
                        format_quantity(s.mean_current, Unit::ampere));
+        else if (s.moves)
+            fmt::print("does not repeat: averages over {}; {} ± {:.1f} % from the supply\n",
+                       format_quantity(s.period, Unit::second, 4),
+                       format_quantity(s.mean_current, Unit::ampere), 100 * s.uncertainty);
         else
             fmt::print("comes to rest; {} from the supply\n", format_quantity(s.mean_current, Unit::ampere));
         return 0;
@@ -240,8 +252,11 @@ std::vector<Command> time_commands() {
              add_run(sub, *run);
              sub.add_option("--net", *net, "NET or PART.i …")->required();
              sub.add_option("--until", run->until, "measure a run of this time; without it the steady state");
-             sub.add_option("--reaches", *level, "and when it first crosses this level, such as 2.5V");
-             return [=] { return measure_command(*o, *run, *net, *level); };
+             sub.add_option("--reaches", *level, "and when it crosses this level, such as 2.5V");
+             const auto which = std::make_shared<std::size_t>(1);
+             sub.add_option("--crossing", *which, "which crossing --reaches means, 1 the first")
+                 ->check(within(1, 1e6));
+             return [=] { return measure_command(*o, *run, *net, *level, *which); };
          }},
         {"steady", "what it does in the long run",
          [](CLI::App& sub) {

@@ -5,6 +5,8 @@
 namespace elkit::embedded {
 extern const std::string_view catalogue;
 extern const std::string_view kinds;
+extern const std::string_view modules;
+extern const std::string_view words;
 extern const std::string_view recipes;
 extern const std::string_view footprints;
 extern const std::string_view design_schema;

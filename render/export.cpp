@@ -60,24 +60,31 @@ const Export* find_export(std::string_view id) {
     return nullptr;
 }
 
-Result<std::vector<fs::path>> export_kit(const Ask& ask, const KitSource& kit, const fs::path& directory) {
+Result<KitFiles> export_kit(const Ask& ask, const KitSource& kit, const fs::path& directory) {
     std::error_code code;
     fs::create_directories(directory, code);
     if (code)
         return Error{Fault::file, directory.string(), "cannot be made (" + code.message() + ")",
                      "a folder you may write to"};
-    std::vector<fs::path> written;
-    for (const Export& e : exports())
-        if (auto done = e.write(ask, kit, written.emplace_back(directory / e.file)); !done)
-            return done.error();
+    KitFiles files;
+    const auto note = [&](const fs::path& path, const std::string& label, const Result<void>& done) {
+        if (done)
+            files.written.push_back(path);
+        else
+            files.refused.emplace_back(label, done.error());
+    };
+    for (const Export& e : exports()) {
+        const fs::path path = directory / e.file;
+        note(path, e.label, e.write(ask, kit, path));
+    }
     const auto board = ask(BoardQuery{kit.design.circuit, kit.design.board});
-    if (!board) return board.error();
-    for (const BoardSide& side : board->sides)
-        if (auto done =
-                write_file(written.emplace_back(directory / side_file(side.title)), write_svg(side.picture));
-            !done)
-            return done.error();
-    return written;
+    if (!board) note({}, "Board (SVG)", board.error());
+    for (std::size_t k = 0; board && k < board->sides.size(); ++k) {
+        const BoardSide& side = board->sides[k];
+        const fs::path path = directory / side_file(side.title);
+        note(path, side.title + " (SVG)", write_file(path, write_svg(side.picture)));
+    }
+    return files;
 }
 
 }  // namespace elkit

@@ -2,6 +2,7 @@
 #include <filesystem>
 #include <functional>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "batch/drawer.hpp"
@@ -31,8 +32,13 @@ struct Export {
 const std::vector<Export>& exports();
 const Export* find_export(std::string_view id);  ///< nullptr if unknown
 
-/// Writes every export into a folder, made if missing; the files written. Errors as of the exports.
-Result<std::vector<std::filesystem::path>> export_kit(const Ask& ask, const KitSource& kit,
-                                                      const std::filesystem::path& directory);
+/// What came of writing a kit: files, and what could not be made, by its label, with the reason.
+struct KitFiles {
+    std::vector<std::filesystem::path> written;
+    std::vector<std::pair<std::string, Error>> refused;
+};
+/// Writes every export into a folder, made if missing: what cannot be made does not keep the others from it.
+/// File error if there is no such folder and none can be made.
+Result<KitFiles> export_kit(const Ask& ask, const KitSource& kit, const std::filesystem::path& directory);
 
 }  // namespace elkit

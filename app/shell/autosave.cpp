@@ -15,13 +15,6 @@ namespace elkit {
 namespace fs = std::filesystem;
 namespace {
 
-fs::path folder_from(const char* variable, const char* fallback) {
-    const QByteArray set = qgetenv(variable);
-    const fs::path base = set.startsWith('/') ? fs::path(set.toStdString())
-                                              : fs::path(QDir::homePath().toStdString()) / fallback;
-    return base / "elkit";
-}
-
 fs::path unsaved_folder() { return state_folder() / "unsaved"; }
 
 QString lock_name(const fs::path& copy) {
@@ -55,9 +48,6 @@ bool is_saved(const Kept& kept) {
 }
 
 }  // namespace
-
-fs::path state_folder() { return folder_from("XDG_STATE_HOME", ".local/state"); }
-fs::path data_folder() { return folder_from("XDG_DATA_HOME", ".local/share"); }
 
 /// The copy of one session. All but add() and the sync runs on the scribe's thread.
 class Autosave::Copy {

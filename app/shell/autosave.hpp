@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "design/kept.hpp"
+#include "formats/folders.hpp"
 #include "quantity/result.hpp"
 
 namespace elkit {
@@ -66,10 +67,5 @@ class Autosave {
     bool troubled_ = false;
     std::shared_ptr<Copy> copy_;  ///< of this session; nothing while there is nothing unsaved
 };
-
-/// $XDG_STATE_HOME/elkit, or ~/.local/state/elkit.
-std::filesystem::path state_folder();
-/// $XDG_DATA_HOME/elkit, or ~/.local/share/elkit.
-std::filesystem::path data_folder();
 
 }  // namespace elkit

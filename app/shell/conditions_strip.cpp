@@ -7,12 +7,15 @@
 #include <QPushButton>
 #include <QSlider>
 #include <QStyleOption>
+#include <algorithm>
 
 #include "app/shell/session.hpp"
+#include "app/shell/situation_chips.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
+#include "engine/history.hpp"
 #include "engine/models.hpp"
 
 namespace elkit {
@@ -85,6 +88,8 @@ QVBoxLayout* control(const QString& name, QLabel*& value, QSlider* s, int width)
     return column;
 }
 
+constexpr int most_named_in_full = 4;
+
 }  // namespace
 
 ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -93,7 +98,12 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(22, 8, 20, 10);
     column->setSpacing(4);
-    column->addWidget(label(tr("CONDITIONS"), "cap"));
+    auto* head = new QHBoxLayout;
+    head->setSpacing(6);
+    head->addWidget(label(tr("CONDITIONS"), "cap"));
+    chips_ = new SituationChips(session_);
+    head->addWidget(chips_, 1);
+    column->addLayout(head);
     auto* row = new QHBoxLayout;
     row->setSpacing(26);
     battery_ = slider(tr("Battery"), 0, 100, 10);
@@ -103,11 +113,7 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
     switches_ = new QHBoxLayout;
     switches_->setSpacing(18);
     row->addLayout(switches_);
-    auto* presets = new QVBoxLayout;
-    presets->setSpacing(3);
-    presets->addWidget(label(tr("Set to"), "muted"));
-    auto* pills = new QHBoxLayout;
-    pills->setSpacing(5);
+    head->addWidget(label(tr("battery"), "muted"));
     struct Preset {
         QString name;
         int charge;
@@ -119,15 +125,13 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
         pill->setAccessibleName(tr("battery %1").arg(preset.name));
         connect(pill, &QPushButton::clicked, this,
                 [this, charge = preset.charge] { battery_->setValue(charge); });
-        pills->addWidget(pill);
+        head->addWidget(pill);
     }
     auto* reset = new QPushButton(tr("reset"));
     reset->setObjectName(QStringLiteral("pill"));
     reset->setAccessibleName(tr("reset all conditions"));
-    connect(reset, &QPushButton::clicked, this, [this] { session_.setConditions({}); });
-    pills->addWidget(reset);
-    presets->addLayout(pills);
-    row->addLayout(presets);
+    connect(reset, &QPushButton::clicked, this, [this] { session_.resetConditions(); });
+    head->addWidget(reset);
     row->addStretch(1);
     line_slot_ = new QWidget;
     line_slot_->setMinimumWidth(px(190));
@@ -135,15 +139,12 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
     row->addWidget(line_slot_, 3);
     column->addLayout(row);
     connect(battery_, &QSlider::valueChanged, this, [this](int value) {
-        Conditions c = session_.conditions();
+        Conditions c = session_.conditions();  // a situation goes on while its cells empty
         c.battery = value / 100.0;
         session_.setConditions(c);
     });
-    connect(warmth_, &QSlider::valueChanged, this, [this](int value) {
-        Conditions c = session_.conditions();
-        c.celsius = value;
-        session_.setConditions(c);
-    });
+    connect(warmth_, &QSlider::valueChanged, this,
+            [this](int value) { change([&](Conditions& c) { c.celsius = value; }); });
     connect(&session_, &Session::designChanged, this, &ConditionsStrip::rebuildSwitches);
     connect(&session_, &Session::changed, this, &ConditionsStrip::refresh);
     connect(&session_, &Session::arrived, this, &ConditionsStrip::refresh);
@@ -168,6 +169,7 @@ std::vector<std::string> ConditionsStrip::wanted() const {
 
 void ConditionsStrip::change(const std::function<void(Conditions&)>& edit) {
     Conditions c = session_.conditions();
+    c.as_set = false;
     edit(c);
     session_.setConditions(c);
 }
@@ -179,16 +181,24 @@ QWidget* ConditionsStrip::contactControl(const Part& part) {
     column->setSpacing(2);
     const std::string name = part.designator;
     const QString shown = QString::fromStdString(name);
-    column->addWidget(
-        label(shown + QLatin1Char(' ') + QString::fromStdString(part_kind(part.kind)->name), "muted"));
+    // where there are many, there is no room to say what each is
+    const auto& parts = session_.design().circuit.parts;
+    const bool few = std::count_if(parts.begin(), parts.end(), [](const Part& p) {
+                         return is(p, Role::contact) || is_knob(p) || turnable(p);
+                     }) <= most_named_in_full;
+    const QString kind = QString::fromStdString(part_kind(part.kind)->name);
+    column->addWidget(label(few ? shown + QLatin1Char(' ') + kind : shown, "muted"));
+    box->setToolTip(shown + QLatin1Char(' ') + kind);
     if (is(part, Role::momentary)) {
         auto* button = new QPushButton(tr("hold"));
         button->setObjectName(QStringLiteral("button ") + shown);
         button->setAccessibleName(tr("press and hold %1").arg(shown));
-        connect(button, &QPushButton::pressed, this,
-                [this, name] { change([&](Conditions& c) { c.switches[name] = true; }); });
-        connect(button, &QPushButton::released, this,
-                [this, name] { change([&](Conditions& c) { c.switches.erase(name); }); });
+        connect(button, &QPushButton::pressed, this, [this, name] {
+            change([&](Conditions& c) { put_hand(c, session_.design().circuit, name, true); });
+        });
+        connect(button, &QPushButton::released, this, [this, name] {
+            change([&](Conditions& c) { put_hand(c, session_.design().circuit, name, false); });
+        });
         column->addWidget(button);
         return box;
     }
@@ -197,8 +207,8 @@ QWidget* ConditionsStrip::contactControl(const Part& part) {
     column->addWidget(toggle);
     connect(toggle, &QCheckBox::toggled, this, [this, name](bool on) {
         const Part* p = session_.design().circuit.find(name);
-        if (p && session_.conditions().closed(*p) != on)
-            change([&](Conditions& c) { c.switches[name] = on; });
+        if (p && session_.conditions().after_events().closed(*p) != on)
+            change([&](Conditions& c) { put_hand(c, session_.design().circuit, name, on); });
     });
     toggles_[name] = toggle;
     return box;
@@ -285,7 +295,8 @@ void ConditionsStrip::refresh() {
     battery_value_->setText(QStringLiteral("%1 %").arg(qRound(100 * c.battery)) + volts);
     warmth_value_->setText(QString::fromStdString(format_quantity(c.celsius, Unit::celsius)));
     for (const auto& [name, toggle] : toggles_)
-        if (const Part* part = session_.design().circuit.find(name)) toggle->setChecked(c.closed(*part));
+        if (const Part* part = session_.design().circuit.find(name))
+            toggle->setChecked(c.after_events().closed(*part));
     for (const auto& [name, knob] : knobs_) {
         const QSignalBlocker quiet(knob.slider);
         if (name == "lux" || name == "infrared") {

@@ -13,6 +13,7 @@ class QSlider;
 namespace elkit {
 
 class Session;
+class SituationChips;
 
 /// Battery, warmth and the design's switches, always in view; every number follows while a slider moves.
 class ConditionsStrip : public QWidget {
@@ -20,6 +21,7 @@ class ConditionsStrip : public QWidget {
   public:
     explicit ConditionsStrip(Session& session, QWidget* parent = nullptr);
     QWidget* lineSlot() { return line_slot_; }  ///< room for the do-anything line
+    SituationChips& chips() { return *chips_; }
 
   private:
     std::vector<std::string> wanted() const;
@@ -31,6 +33,7 @@ class ConditionsStrip : public QWidget {
     void rebuildSwitches();
     void refresh();
     Session& session_;
+    SituationChips* chips_;
     QSlider *battery_, *warmth_;
     QLabel *battery_value_, *warmth_value_;
     QHBoxLayout* switches_;

@@ -58,7 +58,7 @@ void FindingsPanel::refresh() {
     std::vector<std::string> now;
     int open = 0, known = 0;
     for (const Finding& f : session_.findings()) {
-        now.push_back(f.id + f.title + f.detail + f.known);
+        now.push_back(f.id + f.title + f.detail + f.known + f.situation);
         (f.known.empty() ? (f.severity == Severity::note ? known : open) : known) += 1;
     }
     if (!session_.findingsCurrent())
@@ -94,6 +94,8 @@ QWidget* FindingsPanel::card(const Finding& f) {
     column->addWidget(
         wrapped((f.known.empty() ? QString() : tr("Known: ")) + QString::fromStdString(f.title), "bold"));
     column->addWidget(wrapped(QString::fromStdString(f.known.empty() ? f.detail : f.known), "small"));
+    if (!f.situation.empty())
+        column->addWidget(wrapped(tr("in: %1").arg(QString::fromStdString(f.situation)), "muted"));
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
     const QString id = QString::fromStdString(f.id);

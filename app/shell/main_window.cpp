@@ -81,8 +81,8 @@ void MainWindow::buildFrame() {
     auto* right = new QVBoxLayout;
     right->setSpacing(0);
     across->addLayout(right, 1);
-    auto* strip = new ConditionsStrip(session_);
-    right->addWidget(strip);
+    strip_ = new ConditionsStrip(session_);
+    right->addWidget(strip_);
     std::vector<ActionName> names;
     for (const StationInfo& info : stations())
         names.push_back({info.id.toStdString(), info.title.toStdString(), true});
@@ -90,7 +90,7 @@ void MainWindow::buildFrame() {
         if (!id.startsWith(QLatin1String("station-")) && id != QLatin1String("do"))
             names.push_back({id.toStdString(), a->text().remove(QChar(0x2026)).toStdString()});
     do_line_ = new DoLine(session_, names);
-    auto* slot = new QVBoxLayout(strip->lineSlot());
+    auto* slot = new QVBoxLayout(strip_->lineSlot());
     slot->setContentsMargins(0, 0, 0, 0);
     slot->addWidget(do_line_, 0, Qt::AlignVCenter);
     right->addLayout(bannerRow());
@@ -367,8 +367,16 @@ void MainWindow::writeExport(const QString& id, const std::filesystem::path& pat
 void MainWindow::writeKit(const std::filesystem::path& folder) {
     work(
         [folder](const Ask& ask, const KitSource& kit) -> Result<void> {
-            auto files = export_kit(ask, kit, folder);
-            return files ? Result<void>(success()) : files.error();
+            const auto files = export_kit(ask, kit, folder);
+            if (!files) return files.error();
+            if (files.value().refused.empty()) return success();
+            const auto& [what, why] = files.value().refused.front();
+            Error e = why;
+            e.found = tr("%1 files are written; not %2: %3")
+                          .arg(files.value().written.size())
+                          .arg(QString::fromStdString(what), QString::fromStdString(why.found))
+                          .toStdString();
+            return e;
         },
         tr("The kit's files are written to %1").arg(QString::fromStdString(folder.string())));
 }

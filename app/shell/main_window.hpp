@@ -14,6 +14,7 @@ class QLabel;
 class QHBoxLayout;
 namespace elkit {
 
+class ConditionsStrip;
 class DoLine;
 class FindingsPanel;
 class Station;
@@ -81,6 +82,7 @@ class MainWindow : public QMainWindow {
     std::map<QString, QAction*> actions_;
     std::map<QString, Station*> stations_;
     QStackedWidget* bench_ = nullptr;
+    ConditionsStrip* strip_ = nullptr;
     Workline* workline_ = nullptr;
     FindingsPanel* findings_ = nullptr;
     WorkingDrawer* working_ = nullptr;

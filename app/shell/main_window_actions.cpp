@@ -7,10 +7,12 @@
 #include <QPrinter>
 #include <QSettings>
 
+#include "app/shell/conditions_strip.hpp"
 #include "app/shell/do_line.hpp"
 #include "app/shell/findings_panel.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/print.hpp"
+#include "app/shell/situation_chips.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
@@ -102,6 +104,10 @@ void MainWindow::buildActions() {
         apply_theme(!theme().dark);
         QSettings().setValue(QStringLiteral("dark"), theme().dark);
     });
+    add(QStringLiteral("situation-next"), tr("Next situation"), QKeySequence(Qt::Key_F7),
+        [this] { strip_->chips().step(1); });
+    add(QStringLiteral("situation-before"), tr("Situation before"), QKeySequence(Qt::SHIFT | Qt::Key_F7),
+        [this] { strip_->chips().step(-1); });
     add(QStringLiteral("findings"), tr("Show or hide the findings"), QKeySequence(Qt::Key_F8),
         [this] { findings_->setVisible(!findings_->isVisible()); });
     add(QStringLiteral("working"), tr("Show or hide the working"), QKeySequence(Qt::Key_F9),

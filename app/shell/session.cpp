@@ -80,6 +80,7 @@ Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
     connect(&desk_, &Desk::arrived, this, [this] {
         takeLayout();
         refreshFindings();
+        startLit();
         emit arrived();
         emit progressChanged();
     });
@@ -146,8 +147,47 @@ void Session::takeLayout() {
 
 void Session::setConditions(const Conditions& conditions) {
     if (conditions == conditions_) return;
+    placed_ = true;
     conditions_ = conditions;
     contentChanged(false);
+}
+
+std::vector<Situation> Session::situations() {
+    if (!design_->situations.empty()) return design_->situations;
+    std::vector<Situation> list;
+    if (const auto found = ask(ProposalsQuery{circuit_}, Urgency::key_figure); found && found.current())
+        for (const Placed& placed : *found) list.push_back(placed.situation);
+    return list;
+}
+
+int Session::situation() {
+    const auto seen = [&](Conditions c) {
+        c = as_seen(*circuit_, c);
+        c.battery = 1, c.as_set = false;
+        return c;
+    };
+    const Conditions now = seen(conditions_);
+    const std::vector<Situation> all = situations();
+    for (std::size_t k = 0; k < all.size(); ++k)
+        if (seen(all[k].under(conditions_)) == now) return static_cast<int>(k);
+    return -1;
+}
+
+void Session::choose(const Situation& situation) { setConditions(situation.under(conditions_)); }
+
+void Session::resetConditions() {
+    setConditions({});
+    placed_ = false;
+    startLit();
+}
+
+/// A design is first seen as it gives light: where that takes a press or the dark, so it is set.
+void Session::startLit() {
+    if (placed_) return;
+    const std::vector<Situation> all = situations();
+    if (all.empty()) return;
+    placed_ = true;
+    if (conditions_ == Conditions{} && situation() != 0) choose(all.front());
 }
 
 void Session::setStaveView(const StaveView& view) {
@@ -244,6 +284,7 @@ void Session::startOver(const Design& design) {
     ++opened_;
     autosave_.forget();
     conditions_ = {};
+    placed_ = false;
     undo_.clear();
     layout_ = layout_before_ = {};
     layout_of_ = {};

@@ -13,6 +13,7 @@
 #include "design/design.hpp"
 #include "drawing/layout_query.hpp"
 #include "light/light.hpp"
+#include "power/life.hpp"
 #include "power/supplies.hpp"
 #include "review/findings.hpp"
 
@@ -82,9 +83,11 @@ class Session : public QObject {
     RunQuery runQuery() const { return {circuit_, conditions_}; }    ///< likewise, in the long run
     RunQuery freshRunQuery() const { return {circuit_, fresh(*circuit_, conditions_)}; }
     LightQuery lightQuery() const { return {circuit_, conditions_}; }
-    PowerQuery powerQuery() const { return {circuit_, conditions_, design_->brief.end_brightness}; }
+    LifeQuery powerQuery() const { return {*design_, circuit_, conditions_}; }
     BoardQuery boardQuery() const { return {circuit_, design_->board}; }
-    StepsQuery stepsQuery() const { return {circuit_, design_->board, design_->brief.for_children}; }
+    StepsQuery stepsQuery() const {
+        return {circuit_, design_->board, design_->brief.for_children, design_->situations};
+    }
     PartsQuery partsQuery() const { return parts_query(*design_, drawer_items_); }
     SuppliesQuery suppliesQuery(SupplyPolicy policy) const { return {*design_, conditions_, policy}; }
 
@@ -118,6 +121,11 @@ class Session : public QObject {
     /// The same from a result: an error is reported.
     bool edit(Result<Design> next, const QString& what);
     void setConditions(const Conditions& conditions);
+    /// The situations of the design: its own, or those that its circuit suggests, once they are found.
+    std::vector<Situation> situations();
+    int situation();  ///< which of them the conditions are, whatever the battery; −1: none
+    void choose(const Situation& situation);
+    void resetConditions();  ///< as the design was first seen
     void setStaveView(const StaveView& view);
     void putDrawerItem(const DrawerItem& item);  ///< one undoable step
     /// Shows the figure in the working drawer.
@@ -157,6 +165,7 @@ class Session : public QObject {
     void refreshFindings();
     void setPath(const std::filesystem::path& path, std::string text);
     void takeLayout();
+    void startLit();
 
     std::shared_ptr<Drawer> drawer_;
     Keyed<std::vector<DrawerItem>> drawer_items_;
@@ -173,6 +182,7 @@ class Session : public QObject {
     std::map<std::string, std::shared_ptr<void>> last_;
     std::vector<Finding> findings_;
     bool findings_current_ = false, replaying_ = false;
+    bool placed_ = false;  ///< the conditions were set since the design was opened
     int works_ = 0, saving_ = 0, drawer_writes_ = 0;
     long opened_ = 0;  ///< designs so far: what was begun for an earlier one changes nothing here
     QUndoStack undo_;

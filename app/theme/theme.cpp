@@ -72,6 +72,8 @@ QPushButton:hover { background: @side; }
 QPushButton:disabled { border-color: @line; color: @muted; }
 QPushButton#primary { background: @teal; color: @onteal; }
 QPushButton#pill { border-color: @muted; color: @ink; font-weight: 400; padding: 2px 10px; }
+QPushButton#pill:checked { background: @teal; border-color: @teal; color: @onteal; }
+QScrollArea#chips, QScrollArea#chips > QWidget > QWidget#conditionsInside { background: transparent; }
 QPushButton#plain { border: none; background: transparent; padding: 2px 6px; }
 QPushButton#station { min-height: 50px; text-align: left; border: none; border-radius: 8px; background: transparent; padding: 0; }
 QPushButton:focus, QToolButton:focus { border: 2px solid @amber; }

@@ -85,9 +85,9 @@ QWidget* GoalsPanel::choiceField(std::size_t block, const GoalInfo& goal) {
     box->setAccessibleName(name);
     box->setObjectName(name);
     const auto choices =
-        goal.info.choices.empty() ? built_in_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
+        goal.info.choices.empty() ? known_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
     for (const std::string& id : choices) {
-        const std::string known = built_in_catalogue().name_of("", id);
+        const std::string known = known_catalogue().name_of("", id);
         box->addItem(QString::fromStdString(known.empty() ? goal.label_of(id) : known),
                      QString::fromStdString(id));
     }

@@ -146,10 +146,12 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
         text->position->setAxes(plot_->xAxis, plot_->yAxis2);
         text->position->setCoords(last.hours, last.volts);
     }
-    add_vertical(plot_, wanted, theme().rust);
-    add_label(plot_, wanted, 14,
-              tr("wanted %1").arg(QString::fromStdString(format_quantity(wanted, Unit::hour))), theme().rust,
-              (wanted > span / 2 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    if (wanted > 0) {
+        add_vertical(plot_, wanted, theme().rust);
+        add_label(plot_, wanted, 14,
+                  tr("wanted %1").arg(QString::fromStdString(format_quantity(wanted, Unit::hour))),
+                  theme().rust, (wanted > span / 2 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+    }
     if (const auto now = d.hours_at(charge_now)) {
         add_vertical(plot_, *now, theme().ink);
         add_label(plot_, *now, 3, tr("now"), theme().ink, Qt::AlignLeft | Qt::AlignBottom);

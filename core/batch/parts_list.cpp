@@ -62,7 +62,11 @@ class Collector {
                              needed != exact ? fmt::format(", rounded up to {:.4g}", needed) : "")});
             const DrawerItem* item = find_item(drawer_, line.key);
             line.unit_price = item ? item->unit_price() : std::numeric_limits<double>::quiet_NaN();
-            if (!item) continue;
+            if (!item) {  // what it does not know has to be bought in full
+                line.to_buy = figure("to_buy", "to buy: ", std::ceil(needed - 1e-9),
+                                     {fmt::format("{:.4g} needed; the drawer does not know it", needed)});
+                continue;
+            }
             line.name = item->name, line.stock = item->stock, line.pack_price = item->price;
             const double lacking = std::max(0.0, std::ceil(needed - item->stock - 1e-9));
             line.packs = lacking > 0 ? std::ceil(lacking / item->pack - 1e-9) : 0;
@@ -102,7 +106,7 @@ Result<PartsList> PartsQuery::compute(const Ask& ask) const {
         const double pieces = identity.pieces.empty() ? 1 : part.number(identity.pieces);
         collector.add(drawer_key(part), shop_name(part), pieces, part.designator, marking_of(part),
                       identity.spare, kind->marking == "bands");
-        const auto cell = cell_of(part, built_in_catalogue());
+        const auto cell = cell_of(part, known_catalogue());
         if (!identity.also_key.empty() && !(cell && cell->endless()))
             collector.add(fill_words(identity.also_key, part), fill_words(identity.also_name, part), 1);
     }

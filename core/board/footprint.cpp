@@ -30,7 +30,7 @@ Footprint read_one(const json& j) {
 double value_of(const Part& part, const std::string& key) {
     const PartKind* kind = part_kind(part.kind);
     return kind && kind->param(key) ? part.number(key)
-                                    : built_in_catalogue().type_value(part.kind, part.text("type"), key);
+                                    : known_catalogue().type_value(part.kind, part.text("type"), key);
 }
 
 const Footprint* choose(const Part& part) {

@@ -70,7 +70,7 @@ class LegPainter {
         const Style outline{Ink::ink, 0.7, Ink::paper};
         if (shape_.picture == "dome") {
             const LedType* type =
-                is(part_, Role::light) ? built_in_catalogue().led(part_.text("type")) : nullptr;
+                is(part_, Role::light) ? known_catalogue().led(part_.text("type")) : nullptr;
             const unsigned rgb =
                 type ? static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16)) : grey;
             d_.add(Rect{x0, 3, x1 - x0, foot - 3, 10}, {Ink::ink, 0.7, Ink::rgb, 0.5, rgb});

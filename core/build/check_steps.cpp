@@ -3,8 +3,10 @@
 #include <algorithm>
 
 #include "build/contributions.hpp"
+#include "engine/meter.hpp"
 #include "engine/models.hpp"
 #include "power/standby.hpp"
+#include "situations/words.hpp"
 
 namespace elkit {
 namespace {
@@ -15,7 +17,7 @@ std::string at(const PlacedPin& p) { return fmt::format("{} ({} {})", p.place, p
 bool has_switch(const Circuit& circuit) { return any(circuit, Role::stays); }
 
 std::string cell_caution(const Part& source) {
-    const auto cell = cell_of(source, built_in_catalogue());
+    const auto cell = cell_of(source, known_catalogue());
     if (!cell) return "";
     if (cell->chemistry == "lithium-ion")
         return "Lithium cell: never short, puncture or heat it; charge only in a charger with protection, "
@@ -28,9 +30,29 @@ std::string cell_caution(const Part& source) {
     return "Do not short the cells; a cell that gets warm comes out at once.";
 }
 
+/// Every contact open, cells out.
+Conditions untouched(const Circuit& circuit) {
+    Conditions c = switched_off(circuit, {});
+    c.as_set = true;
+    return c;
+}
+
+/// What a meter says of a good unit between two nets.
+Result<MeterReading> metered(const Circuit& circuit, const std::string& red, const std::string& black,
+                             MeterMode mode) {
+    return read_meter(circuit, known_catalogue(), untouched(circuit), {red, black, mode, {}});
+}
+
+bool beeps(const Circuit& circuit, const std::string& red, const std::string& black) {
+    const auto good = metered(circuit, red, black, MeterMode::beep);
+    return good && good.value().beeps;
+}
+
 void add_neighbours(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps) {
     for (const Neighbours& n : board.neighbours) {
         if (n.b.empty()) continue;
+        // through a motor or a coil a good one beeps too: nothing can be learned there
+        if (!n.a.empty() && beeps(circuit, n.a, n.b)) continue;
         auto& g = add_step(steps, fmt::format("silent.{}.{}", n.a, n.b), Phase::unpowered, 2,
                            fmt::format("{} and {} must not beep", n.a.empty() ? "free pin" : n.a, n.b),
                            fmt::format("They lie side by side at {}: look there for a whisker of solder.",
@@ -63,30 +85,42 @@ void add_unpowered_checks(const Circuit& circuit, const Board& board, std::vecto
         s.ref = "net:" + net;
     }
     if (const Part* source = circuit.source()) {
-        auto& s = add_step(steps, "silent.supply", Phase::unpowered, 1, "Supply must not beep",
-                           std::string(has_switch(circuit) ? "Switch closed, cells out." : "Cells out.") +
-                               " A beep here is a short that would heat the cells.");
-        s.check = Check{CheckKind::silent, board.probe(source->net("+")), board.probe(source->net("-")), {}};
+        const std::string &plus = source->net("+"), &minus = source->net("-");
+        const std::string before = has_switch(circuit) ? "Switches off, cells out." : "Cells out.";
+        const bool loud = beeps(circuit, plus, minus);
+        const auto ohms = metered(circuit, plus, minus, MeterMode::ohms);
+        auto& s = loud ? add_step(steps, "ohms.supply", Phase::unpowered, 1, "Resistance across the supply",
+                                  before +
+                                      " A good one beeps here too; much less than this is a short that would "
+                                      "heat the cells.")
+                       : add_step(steps, "silent.supply", Phase::unpowered, 1, "Supply must not beep",
+                                  before + " A beep here is a short that would heat the cells.");
+        s.check = Check{CheckKind::silent, board.probe(plus), board.probe(minus), {}};
+        if (loud && ohms) {
+            Figure f = ohms.value().value;
+            f.low = 0.7 * f.value, f.high = 1.3 * f.value + 1;  // leads and joints add to it
+            s.check->kind = CheckKind::ohms, s.check->expected = f;
+        }
     }
     add_neighbours(circuit, board, steps);
 }
 
-void add_powered_checks(const Circuit& circuit, const Board& board, const Readings& readings,
+void add_powered_checks(const Circuit& circuit, const Board& board, const PoweredState& state,
                         std::vector<BuildStep>& steps) {
     const Part* source = circuit.source();
     if (!source) return;
+    const Readings& readings = state.readings;
     const std::string &plus = source->net("+"), &minus = source->net("-");
+    const std::string orders = situation_orders(circuit, state.situation);
+    const std::string then = orders.empty() ? "" : " " + orders;
     auto& first =
-        add_step(steps, "volts.supply", Phase::powered, 0,
-                 has_switch(circuit) ? "Put the cells in, switch on" : "Put the cells in",
-                 std::string(has_switch(circuit) ? "Polarity first, then the switch." : "Polarity first.") +
-                     (may_move(circuit) ? "" : " All lights come on at once."));
+        add_step(steps, "volts.supply", Phase::powered, 0, "Put the cells in", "Polarity first." + then);
     first.check = Check{CheckKind::volts, board.probe(plus), board.probe(minus),
                         readings.between(plus, minus, "build.volts.supply", "battery voltage under load")};
     first.caution = cell_caution(*source);
     first.ref = "part:" + source->designator;
     auto& amps = add_step(steps, "amps.supply", Phase::powered, 1, "Current from the cells",
-                          "Meter in series with the red lead, mA range.");
+                          "Meter in series with the red lead, mA range." + then);
     amps.check =
         Check{CheckKind::amps, "red lead", board.probe(plus), readings.supply_current("build.amps.supply")};
     amps.ref = "part:" + source->designator;
@@ -95,12 +129,24 @@ void add_powered_checks(const Circuit& circuit, const Board& board, const Readin
         if (!kind || !kind->build.check || part.pins.size() < 2) continue;
         const std::string &a = part.pins[0].net, &b = part.pins[1].net;
         auto& s = add_step(steps, "volts." + part.designator, Phase::powered, 2,
-                           fmt::format("Voltage across {}", part.designator), kind->build.hint);
+                           fmt::format("Voltage across {}", part.designator), kind->build.hint + then);
         s.check = Check{
             CheckKind::volts, board.probe(a), board.probe(b),
             readings.between(a, b, "build.volts." + part.designator, "voltage across " + part.designator)};
         s.ref = "part:" + part.designator;
     }
+}
+
+void add_waiting_check(const Circuit& circuit, const Board& board, const PoweredState& state,
+                       std::vector<BuildStep>& steps) {
+    const Part* source = circuit.source();
+    if (!source) return;
+    const std::string orders = situation_orders(circuit, state.situation);
+    auto& s = add_step(steps, "amps.waiting", Phase::powered, 3, "Current while it is dark",
+                       "Meter in series with the red lead, µA range." + (orders.empty() ? "" : " " + orders));
+    s.check = Check{CheckKind::amps, "red lead", board.probe(source->net("+")),
+                    state.readings.supply_current("build.amps.waiting")};
+    s.ref = "part:" + source->designator;
 }
 
 }  // namespace elkit

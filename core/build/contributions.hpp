@@ -10,9 +10,17 @@ void add_board_steps(const Board& board, std::vector<BuildStep>& steps);
 void add_part_steps(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps);
 /// Continuity: what must beep and what must not.
 void add_unpowered_checks(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps);
-/// Voltages and currents of a good unit.
-void add_powered_checks(const Circuit& circuit, const Board& board, const Readings& readings,
+/// A situation that a hand puts the gadget in, and what a meter shows there.
+struct PoweredState {
+    Situation situation;
+    Readings readings;
+};
+/// Voltages and currents of a good unit that gives light.
+void add_powered_checks(const Circuit& circuit, const Board& board, const PoweredState& state,
                         std::vector<BuildStep>& steps);
+/// The current of one that waits.
+void add_waiting_check(const Circuit& circuit, const Board& board, const PoweredState& state,
+                       std::vector<BuildStep>& steps);
 void add_closing(bool for_children, std::vector<BuildStep>& steps);
 
 /// A step of this id, to be filled further.

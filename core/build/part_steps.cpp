@@ -117,7 +117,7 @@ class PartSteps {
                             fmt::format("Solder {}: {}", part_.designator, named()), std::move(text));
         turned(s);
         s.caution = w.caution;
-        const LedType* type = kind_.is(Role::light) ? built_in_catalogue().led(part_.text("type")) : nullptr;
+        const LedType* type = kind_.is(Role::light) ? known_catalogue().led(part_.text("type")) : nullptr;
         if (type) s.caution = type->caution;
     }
 

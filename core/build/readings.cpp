@@ -7,9 +7,10 @@
 
 namespace elkit {
 
-Result<Readings> Readings::solve(const Ask& ask, const Keyed<Circuit>& circuit) {
+Result<Readings> Readings::solve(const Ask& ask, const Keyed<Circuit>& circuit, const Conditions& situation) {
     Readings r;
-    Conditions c = lit(*circuit, {});
+    Conditions c = situation;
+    r.celsius_ = c.celsius;
     const auto solve = [&](double battery, const Corner& corner) -> Result<OperatingPoint> {
         c.battery = battery;
         if (!may_move(*circuit)) {
@@ -44,10 +45,12 @@ Figure Readings::figure(std::string id, std::string label, Unit unit, Read read)
     // a hand meter reads to about 1 % and two counts; the band must not blame a good unit
     const double slack = 0.01 * std::abs(typical) + (unit == Unit::volt ? 0.01 : 1e-4);
     Figure f{std::move(id), std::move(label), typical, unit, low - slack, high + slack, {}};
-    f.working = {std::string(moves_ ? "averaged over a cycle" : "solved") +
-                     " at 95 % battery and 21 °C; band over LED bins, resistor tolerance, cells 85 % … fresh",
-                 fmt::format("{} … {}, and 1 % for the meter", format_quantity(low, unit),
-                             format_quantity(high, unit))};
+    f.working = {
+        std::string(moves_ ? "averaged over a cycle" : "solved") +
+            fmt::format(" at 95 % battery and {}; band over LED bins, resistor tolerance, cells 85 % … fresh",
+                        format_quantity(celsius_, Unit::celsius)),
+        fmt::format("{} … {}, and 1 % for the meter", format_quantity(low, unit),
+                    format_quantity(high, unit))};
     return f;
 }
 

@@ -8,11 +8,11 @@
 namespace elkit {
 
 /// What a meter shows on a good unit: the typical state and those at the corners of the spread (LED bins,
-/// resistor tolerance, cells from 85 % to fresh), all switches closed, 21 °C; averages where the circuit
-/// moves, as a meter takes them.
+/// resistor tolerance, cells from 85 % to fresh) in a situation; averages where the circuit moves, as a meter
+/// takes them.
 class Readings {
   public:
-    static Result<Readings> solve(const Ask& ask, const Keyed<Circuit>& circuit);
+    static Result<Readings> solve(const Ask& ask, const Keyed<Circuit>& circuit, const Conditions& situation);
 
     Figure between(const std::string& red, const std::string& black, std::string id, std::string label) const;
     Figure supply_current(std::string id) const;
@@ -23,6 +23,7 @@ class Readings {
     OperatingPoint typical_;
     std::vector<OperatingPoint> corners_;
     bool moves_ = false;
+    double celsius_ = 21;
 };
 
 }  // namespace elkit

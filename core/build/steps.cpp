@@ -3,6 +3,8 @@
 #include <algorithm>
 
 #include "build/contributions.hpp"
+#include "design/content.hpp"
+#include "situations/propose.hpp"
 
 namespace elkit {
 
@@ -70,20 +72,33 @@ Reading judge(const BuildStep& step, const StepRecord* record) {
 
 Digest StepsQuery::key() const {
     Digester d;
-    d << circuit.digest() << content_digest(board) << for_children;
+    d << circuit.digest() << content_digest(board) << for_children << content_digest(situations);
     return d.digest();
 }
 
 Result<std::vector<BuildStep>> StepsQuery::compute(const Ask& ask) const {
     const auto made = ask(BoardQuery{circuit, board});
     if (!made) return made.error();
-    auto readings = Readings::solve(ask, circuit);
+    const auto placed = placed_situations(ask, situations, circuit);
+    PoweredState on, waiting;
+    on.situation.conditions = lit(*circuit, {});  // where no situation can be found
+    if (placed && !placed.value().empty()) on.situation = placed.value().front().situation;
+    auto readings = Readings::solve(ask, circuit, on.situation.under({}));
     if (!readings) return readings.error();
+    on.readings = std::move(readings).value();
+    const Placed* off = placed ? standby_of(placed.value()) : nullptr;
+    if (off) {
+        waiting.situation = off->situation;
+        auto there = Readings::solve(ask, circuit, off->situation.under({}));
+        if (!there) return there.error();
+        waiting.readings = std::move(there).value();
+    }
     std::vector<BuildStep> steps;
     add_board_steps(*made, steps);
     add_part_steps(*circuit, *made, steps);
     add_unpowered_checks(*circuit, *made, steps);
-    add_powered_checks(*circuit, *made, readings.value(), steps);
+    add_powered_checks(*circuit, *made, on, steps);
+    if (off) add_waiting_check(*circuit, *made, waiting, steps);
     add_closing(for_children, steps);
     std::stable_sort(steps.begin(), steps.end(), [](const BuildStep& a, const BuildStep& b) {
         return std::pair(a.phase, a.rank) < std::pair(b.phase, b.rank);

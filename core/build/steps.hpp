@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "board/board.hpp"
+#include "design/design.hpp"
 #include "quantity/figure.hpp"
 
 namespace elkit {
@@ -38,11 +39,13 @@ Reading judge(const BuildStep& step, const StepRecord* record);
 
 /// The steps to build one kit on its board: what the board's method, the parts and the checks contribute,
 /// ordered by phase and rank. Expected readings come from the engine over LED bins, resistor tolerance and
-/// cells from 85 % to fresh, at 21 °C. Errors are those of board and engine.
+/// cells from 85 % to fresh, in the situation that the step puts the gadget in: the first, which is lit where
+/// any is, and the dark one that takes least. Errors are those of board and engine.
 struct StepsQuery {
     Keyed<Circuit> circuit;
     BoardChoices board;
     bool for_children = false;
+    std::vector<Situation> situations = {};  ///< none: those that the circuit suggests
     using Value = std::vector<BuildStep>;
     static constexpr std::string_view name = "build steps";
     Digest key() const;

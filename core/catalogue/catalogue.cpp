@@ -1,8 +1,11 @@
 #include "catalogue/catalogue.hpp"
 
+#include <fmt/format.h>
+
+#include <algorithm>
 #include <limits>
 #include <nlohmann/json.hpp>
-#include <stdexcept>
+#include <optional>
 
 #include "embedded.hpp"
 
@@ -24,7 +27,8 @@ CellType read_cell(const json& j, const json& temperature) {
     c.capacity = curve(j.at("capacity"));
     c.max_current = j.at("max_current"), c.self_discharge_per_year = j.at("self_discharge_per_year");
     c.mass = j.at("mass_g"), c.price = j.at("price"), c.cutoff = j.at("cutoff"),
-    c.limits_itself = j.at("limits_itself");
+    c.limits_itself = j.at("limits_itself"), c.protection = j.value("protection", false);
+    for (const auto& s : j.value("sag", json::array())) c.sag.push_back({s.at(0), s.at(1)});
     c.size = {j.at("size_mm").at(0).get<double>(), j.at("size_mm").at(1).get<double>()};
     c.resistance_factor = curve(temperature.at("resistance").at(c.chemistry));
     c.capacity_factor = curve(temperature.at("capacity").at(c.chemistry));
@@ -41,6 +45,8 @@ LedType read_led(const json& j) {
     t.intensity = j.at("intensity_mcd").get<double>() / 1000, t.max_current = j.at("max_current");
     t.reverse_voltage = j.at("reverse_voltage"), t.diameter = j.at("diameter_mm"), t.tempco = j.at("tempco");
     t.visible = j.at("visible");
+    t.thermal_resistance = j.value("thermal_resistance", t.thermal_resistance);
+    t.viewing_angle = j.value("viewing_angle", t.viewing_angle);
     return t;
 }
 
@@ -102,6 +108,7 @@ std::vector<std::string> Catalogue::ids(std::string_view list, std::string_view 
 std::string Catalogue::name_of(std::string_view kind, std::string_view id) const {
     if (const PartType* t = type(kind, id)) return t->name;
     if (const LedType* l = led(id)) return l->name;
+    if (const CellType* c = cell(id)) return c->name;
     const DiodeType* d = diode(id);
     return d ? d->name : "";
 }
@@ -116,7 +123,13 @@ double Catalogue::type_value(std::string_view kind, std::string_view id, std::st
                : key == "reverse_voltage"   ? t.reverse_voltage
                                             : std::numeric_limits<double>::quiet_NaN();
     };
-    if (const LedType* l = led(id)) return key == "diameter" ? l->diameter : common(*l);
+    if (const LedType* l = led(id))
+        return key == "diameter"             ? l->diameter
+               : key == "intensity"          ? l->intensity
+               : key == "test_current"       ? l->test_current
+               : key == "thermal_resistance" ? l->thermal_resistance
+               : key == "viewing_angle"      ? l->viewing_angle
+                                             : common(*l);
     const DiodeType* d = diode(id);
     if (!d) return std::numeric_limits<double>::quiet_NaN();
     return key == "vz" ? d->breakdown : common(*d);
@@ -128,25 +141,168 @@ const WireType& Catalogue::wire_at_least(double area) const {
     return wires.back();
 }
 
-Result<Catalogue> read_catalogue(std::string_view text) {
+namespace {
+
+/// The lists of a catalogue; an entry that cannot be read is told with its list, place and id.
+Result<Catalogue> read_lists(const json& all, const json& cell_temperature) {
+    Catalogue c;
+    std::string place = "catalogue";
+    const auto each = [&](const char* list, auto read, auto& into) {
+        if (!all.contains(list)) return;
+        place = list;
+        std::size_t index = 0;
+        for (const json& entry : all.at(list)) {
+            place = fmt::format("{}, entry {}", list, ++index);
+            if (entry.is_object() && entry.contains("id") && entry["id"].is_string())
+                place += " (" + entry["id"].get<std::string>() + ")";
+            into.push_back(read(entry));
+        }
+    };
     try {
-        const json all = json::parse(text);
-        Catalogue c;
-        for (const auto& j : all.at("cells")) c.cells.push_back(read_cell(j, all.at("cell_temperature")));
-        for (const auto& j : all.at("leds")) c.leds.push_back(read_led(j));
-        for (const auto& j : all.at("diodes")) c.diodes.push_back(read_diode(j));
-        for (const auto& j : all.at("types")) c.types.push_back(read_type(j));
-        for (const auto& j : all.at("wires"))
-            c.wires.push_back({j.at("area_mm2"), j.at("awg"), j.at("max_current")});
-        return c;
+        each(
+            "cells", [&](const json& j) { return read_cell(j, cell_temperature); }, c.cells);
+        each("leds", read_led, c.leds);
+        each("diodes", read_diode, c.diodes);
+        each("types", read_type, c.types);
+        each(
+            "wires",
+            [](const json& j) {
+                return WireType{j.at("area_mm2"), j.at("awg"), j.at("max_current")};
+            },
+            c.wires);
     } catch (const json::exception& e) {
-        return Error{Fault::file, "catalogue", e.what(), "a catalogue as in data/catalogue"};
+        return Error{Fault::file, place, e.what(), "an entry as in data/catalogue/catalogue.json"};
+    }
+    return c;
+}
+
+struct Bound {
+    const char* what;
+    double value, low, high;
+};
+
+/// An entry with a number that no such part has; nothing if all are possible.
+std::optional<Error> impossible(const std::string& place, const std::vector<Bound>& bounds) {
+    for (const Bound& b : bounds)
+        if (!(b.value >= b.low && b.value <= b.high))
+            return Error{Fault::file, place, fmt::format("{} is {}", b.what, b.value),
+                         fmt::format("{} to {}", b.low, b.high)};
+    return std::nullopt;
+}
+
+Result<void> check_own(const Catalogue& c) {
+    const auto named = [](const char* list, const auto& entry) {
+        return fmt::format("{}, {}", list, entry.id);
+    };
+    for (const CellType& cell : c.cells) {
+        for (const Curve* curve : {&cell.open_circuit, &cell.resistance})
+            if (curve->points.size() < 2)
+                return Error{Fault::file, named("cells", cell), "a curve has less than two points",
+                             "pairs of charge and value"};
+        for (const Curve* curve : {&cell.open_circuit, &cell.resistance, &cell.capacity})
+            for (std::size_t k = 0; k < curve->points.size(); ++k)
+                if (!(curve->points[k].y > 0) || (k > 0 && curve->points[k].x <= curve->points[k - 1].x))
+                    return Error{Fault::file, named("cells", cell), "a curve falls back or reaches zero",
+                                 "pairs in rising order, of values above zero"};
+        if (auto bad = impossible(named("cells", cell),
+                                  {{"open_circuit", cell.open_circuit.at(1), 0.1, 60},
+                                   {"open_circuit", cell.open_circuit.at(0), 0, 60},
+                                   {"resistance", cell.resistance.at(1), 1e-4, 1e5},
+                                   {"max_current", cell.max_current, 1e-6, 1000},
+                                   {"cutoff", cell.cutoff, 0, 60},
+                                   {"self_discharge_per_year", cell.self_discharge_per_year, 0, 1},
+                                   {"price", cell.price, 0, 1e6}}))
+            return *bad;
+    }
+    for (const CellType& cell : c.cells)
+        for (const CellType::Sag& sag : cell.sag)
+            if (auto bad = impossible(named("cells", cell), {{"sag", sag.resistance, 1e-4, 1e5},
+                                                             {"time of sag", sag.seconds, 0.01, 1e5}}))
+                return *bad;
+    for (const LedType& led : c.leds)
+        if (auto bad =
+                impossible(named("leds", led), {{"vf_typical", led.vf_typical, 0.5, 100},
+                                                {"vf_low", led.vf_low, 0.5, led.vf_typical},
+                                                {"vf_high", led.vf_high, led.vf_typical, 120},
+                                                {"test_current", led.test_current, 1e-6, 10},
+                                                {"emission", led.emission, 0.5, 200},
+                                                {"series_resistance", led.series_resistance, 0, 1e4},
+                                                {"intensity_mcd", 1000 * led.intensity, 0, 1e7},
+                                                {"max_current", led.max_current, 1e-5, 20},
+                                                {"reverse_voltage", led.reverse_voltage, 0.1, 1000},
+                                                {"diameter_mm", led.diameter, 0.1, 200},
+                                                {"thermal_resistance", led.thermal_resistance, 0.1, 5000},
+                                                {"viewing_angle", led.viewing_angle, 0, 360}}))
+            return *bad;
+    for (const DiodeType& d : c.diodes)
+        if (auto bad = impossible(named("diodes", d), {{"vf_typical", d.vf_typical, 0.05, 10},
+                                                       {"test_current", d.test_current, 1e-9, 100},
+                                                       {"emission", d.emission, 0.5, 10},
+                                                       {"series_resistance", d.series_resistance, 0, 1e4},
+                                                       {"max_current", d.max_current, 1e-5, 1000},
+                                                       {"reverse_voltage", d.reverse_voltage, 0.1, 1e4},
+                                                       {"breakdown", d.breakdown, 0, 1000}}))
+            return *bad;
+    return success();
+}
+
+/// The id of an entry that the other catalogue has too; empty if there is none.
+template <class List>
+std::string taken(const List& own, const List& known) {
+    for (const auto& entry : own)
+        if (std::any_of(known.begin(), known.end(), [&](const auto& k) { return k.id == entry.id; }))
+            return entry.id;
+    return "";
+}
+
+Catalogue& in_use() {
+    static Catalogue catalogue = read_catalogue(embedded::catalogue).value();
+    return catalogue;
+}
+
+template <class List>
+void append(List& own, List& known) {
+    for (auto& entry : own) {
+        entry.name += " (own)";
+        known.push_back(std::move(entry));
     }
 }
 
-const Catalogue& built_in_catalogue() {
-    static const Catalogue catalogue = read_catalogue(embedded::catalogue).value();
-    return catalogue;
+}  // namespace
+
+Result<Catalogue> read_catalogue(std::string_view text) {
+    const json all = json::parse(text, nullptr, false);
+    for (const char* list : {"cells", "cell_temperature", "leds", "diodes", "types", "wires"})
+        if (!all.is_object() || !all.contains(list))
+            return Error{Fault::file, "catalogue", fmt::format("it has no {}", list),
+                         "a catalogue as in data/catalogue"};
+    return read_lists(all, all.at("cell_temperature"));
 }
+
+Result<Catalogue> read_own_catalogue(std::string_view text) {
+    static const json temperature = json::parse(embedded::catalogue).at("cell_temperature");
+    const json all = json::parse(text, nullptr, false);
+    if (!all.is_object())
+        return Error{
+            Fault::file, "own parts", "it is no JSON object",
+            R"({"leds": […], "cells": […], "diodes": […], "types": […], "modules": […], "words": […]})"};
+    auto own = read_lists(all, temperature);
+    if (!own) return own;
+    if (auto sound = check_own(own.value()); !sound) return sound.error();
+    return own;
+}
+
+Result<void> add_own_parts(Catalogue own) {
+    Catalogue& known = in_use();
+    for (const std::string& id : {taken(own.cells, known.cells), taken(own.leds, known.leds),
+                                  taken(own.diodes, known.diodes), taken(own.types, known.types)})
+        if (!id.empty())
+            return Error{Fault::usage, "own part " + id, "there is one of this id already", "another id"};
+    append(own.cells, known.cells), append(own.leds, known.leds);
+    append(own.diodes, known.diodes), append(own.types, known.types);
+    return success();
+}
+
+const Catalogue& known_catalogue() { return in_use(); }
 
 }  // namespace elkit

@@ -13,6 +13,10 @@ namespace elkit {
 
 /// A battery or cell type. State of charge runs from 0 (empty) to 1 (fresh).
 struct CellType {
+    /// What a heavy load wears away for a while: a resistance that shows only after a time, and goes with it.
+    struct Sag {
+        double resistance = 0, seconds = 1;  ///< Ω fresh, at 21 °C, and its time constant
+    };
     std::string id, name, chemistry;
     Curve open_circuit;  ///< state of charge → V
     Curve resistance;    ///< state of charge → Ω at 21 °C
@@ -22,7 +26,9 @@ struct CellType {
     double mass = 0;                     ///< g
     double price = 0;                    ///< workshop's currency
     std::array<double, 2> size{};        ///< mm, diameter × height or width × height
-    double cutoff = 0;                   ///< V under load at which it counts as empty
+    double cutoff = 0;                   ///< V under load at which it is empty, or its protection opens
+    std::vector<Sag> sag;                ///< coin and button cells; empty: none worth following
+    bool protection = false;             ///< stops by itself when empty, full or shorted
     bool limits_itself = false;  ///< its own resistance limits an LED's current (coin and button cells)
     Curve resistance_factor, capacity_factor;  ///< °C → factor
     std::string source;
@@ -40,6 +46,8 @@ struct LedType {
     double emission = 2, series_resistance = 5;  ///< n and Rs of the diode equation
     double intensity = 0;                        ///< cd at test_current
     double max_current = 0.03, reverse_voltage = 5, diameter = 5, tempco = -0.002;
+    double thermal_resistance = 300;  ///< K/W from junction to air, as it is usually mounted
+    double viewing_angle = 0;         ///< ° between the directions of half intensity; 0: not stated
     bool visible = true;
     std::string caution, source;
 };
@@ -91,7 +99,15 @@ struct Catalogue {
 /// Reads a catalogue; design error with a JSON pointer when a field is missing or of the wrong type.
 Result<Catalogue> read_catalogue(std::string_view json);
 
-/// The catalogue that ships with Elkit, read once; it never changes.
-const Catalogue& built_in_catalogue();
+/// The catalogue that ships with Elkit, and behind it the user's own parts.
+const Catalogue& known_catalogue();
+
+/// Reads parts of one's own: the lists of a catalogue, each of which may be missing. Design error as
+/// read_catalogue().
+Result<Catalogue> read_own_catalogue(std::string_view json);
+
+/// Takes up the user's own parts, with " (own)" behind their names. To be called before a part is asked for,
+/// as at the start. Usage error, and nothing taken up, if one has the id of another.
+Result<void> add_own_parts(Catalogue own);
 
 }  // namespace elkit

@@ -113,6 +113,28 @@ Result<Circuit> flip_part(const Circuit& circuit, const std::string& designator)
     });
 }
 
+Result<Circuit> insert_at_pin(const Circuit& circuit, const std::string& designator, const std::string& pin,
+                              Part added, const std::string& between) {
+    const PartKind* kind = part_kind(added.kind);
+    if (!kind || kind->pins.size() != 2)
+        return Error{Fault::usage, added.kind, "does not fit in a row with a pin", "a kind with two pins"};
+    const auto nets = circuit.nets();
+    std::string net = between;
+    for (int k = 2; std::find(nets.begin(), nets.end(), net) != nets.end(); ++k)
+        net = fmt::format("{}_{}", between, k);
+    return with_part(circuit, designator, [&](Circuit& next, Part& part) -> Trouble {
+        const auto at =
+            std::find_if(part.pins.begin(), part.pins.end(), [&](const Pin& p) { return p.name == pin; });
+        if (at == part.pins.end())
+            return Error{Fault::usage, designator + "." + pin, "there is no such pin", "a pin of the part"};
+        if (added.designator.empty()) added.designator = next.free_designator(kind->prefix);
+        added.pins = {{kind->pins[0], net}, {kind->pins[1], at->net}};
+        at->net = net;
+        next.parts.push_back(std::move(added));  // `part` and `at` end here
+        return {};
+    });
+}
+
 Result<Circuit> replace_kind(const Circuit& circuit, const std::string& designator,
                              const std::string& kind_id) {
     const PartKind* kind = part_kind(kind_id);

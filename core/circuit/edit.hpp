@@ -19,6 +19,11 @@ Result<Circuit> move_pin(const Circuit& circuit, const std::string& designator, 
                          const std::string& net);
 /// Turns a part with two pins round.
 Result<Circuit> flip_part(const Circuit& circuit, const std::string& designator);
+/// Puts a part in a row with a pin: the first pin of `added` goes to that pin, by a new net named after
+/// `between`, and its second to the net that the pin was on. Only its kind, parameters and, if it is given,
+/// its designator count.
+Result<Circuit> insert_at_pin(const Circuit& circuit, const std::string& designator, const std::string& pin,
+                              Part added, const std::string& between);
 /// Another kind in its place: pins of the same name keep their nets, others take those left over in order;
 /// parameters that the new kind shares are kept.
 Result<Circuit> replace_kind(const Circuit& circuit, const std::string& designator, const std::string& kind);

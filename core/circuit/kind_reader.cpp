@@ -54,16 +54,19 @@ Role role_of(const std::string& name) {
                                                         {"sensor", Role::sensor},
                                                         {"light_sensor", Role::light_sensor},
                                                         {"usual", Role::usual},
-                                                        {"no_current", Role::no_current}};
+                                                        {"no_current", Role::no_current},
+                                                        {"protects", Role::protects},
+                                                        {"charges", Role::charges},
+                                                        {"legs_differ", Role::legs_differ}};
     return named(roles, name);
 }
 
 Unit unit_of(const std::string& sign) {
     static const std::map<std::string_view, Unit> units{
-        {"Ω", Unit::ohm},     {"F", Unit::farad}, {"H", Unit::henry},          {"V", Unit::volt},
-        {"A", Unit::ampere},  {"W", Unit::watt},  {"s", Unit::second},         {"Hz", Unit::hertz},
-        {"m", Unit::metre},   {"h", Unit::hour},  {"mm²", Unit::square_metre}, {"count", Unit::count},
-        {"°C", Unit::celsius}};
+        {"Ω", Unit::ohm},      {"F", Unit::farad},   {"H", Unit::henry},          {"V", Unit::volt},
+        {"A", Unit::ampere},   {"W", Unit::watt},    {"s", Unit::second},         {"Hz", Unit::hertz},
+        {"m", Unit::metre},    {"h", Unit::hour},    {"mm²", Unit::square_metre}, {"count", Unit::count},
+        {"°C", Unit::celsius}, {"cd", Unit::candela}};
     const auto found = units.find(sign);
     return found == units.end() ? Unit::none : found->second;  // T, K and the like stand in the meaning
 }
@@ -146,10 +149,12 @@ void read_electric(const json& j, PartKind& k) {
     each(j, "needs", [&](const json& n) { k.needs.push_back(read_need(n)); });
 }
 
+}  // namespace
+
 PartKind read_kind(const json& j) {
     PartKind k;
     k.id = j.at("id"), k.name = j.at("name"), k.prefix = j.at("prefix");
-    k.words = j.value("words", Texts{});
+    k.words = j.value("words", Texts{}), k.adjectives = j.value("adjectives", Texts{});
     k.pins = j.at("pins").get<Texts>();
     k.optional_pins = j.value("optional_pins", Texts{});
     k.value_key = j.value("value", "");
@@ -180,8 +185,6 @@ PartKind read_kind(const json& j) {
     return k;
 }
 
-}  // namespace
-
 ParamInfo read_param(const json& j) {
     ParamInfo p;
     p.key = j.at("key"), p.label = j.at("label"), p.meaning = j.at("meaning");
@@ -195,6 +198,7 @@ ParamInfo read_param(const json& j) {
     if (j.contains("range")) p.low = j.at("range").at(0), p.high = j.at("range").at(1);
     p.choices = j.value("choices", Texts{}), p.choices_of = j.value("choices_of", "");
     p.with = j.value("with", "");
+    p.usual = j.value("usual", Texts{});
     return p;
 }
 

@@ -9,4 +9,7 @@ namespace elkit {
 /// throws where something is missing.
 ParamInfo read_param(const nlohmann::json& json);
 
+/// One kind as declared in data. Throws likewise.
+PartKind read_kind(const nlohmann::json& json);
+
 }  // namespace elkit

@@ -20,7 +20,7 @@ const ParamValue* lookup(const Part& part, std::string_view key) {
 
 /// A parameter that neither the part nor its kind sets: the catalogue's entry for its type.
 double of_type(const Part& part, std::string_view key) {
-    return built_in_catalogue().type_value(part.kind, part.text("type"), key);
+    return known_catalogue().type_value(part.kind, part.text("type"), key);
 }
 
 }  // namespace

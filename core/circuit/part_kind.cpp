@@ -36,19 +36,53 @@ bool PartKind::reads_condition(std::string_view condition) const {
     return std::find(reads.begin(), reads.end(), condition) != reads.end();
 }
 
-const std::vector<PartKind>& part_kinds() {
-    static const std::vector<PartKind> kinds = read_kinds(embedded::kinds).value();
-    return kinds;
+namespace {
+
+constexpr std::size_t most_kinds = 1000;
+
+/// In a vector that never moves, so that what points at a kind stays right when others are added.
+struct KnownKinds {
+    std::vector<PartKind> kinds;
+    std::unordered_map<std::string_view, const PartKind*> by_id;
+    void add(std::vector<PartKind> more) {
+        for (PartKind& kind : more) {
+            kinds.push_back(std::move(kind));
+            by_id.emplace(kinds.back().id, &kinds.back());
+        }
+    }
+};
+
+KnownKinds& known() {
+    static KnownKinds all = [] {
+        KnownKinds k;
+        k.kinds.reserve(most_kinds);
+        k.add(read_kinds(embedded::kinds).value());
+        k.add(read_modules(embedded::modules).value());
+        return k;
+    }();
+    return all;
+}
+
+}  // namespace
+
+const std::vector<PartKind>& part_kinds() { return known().kinds; }
+
+Result<void> add_own_kinds(std::vector<PartKind> own) {
+    for (PartKind& kind : own) {
+        if (part_kind(kind.id))
+            return Error{Fault::usage, "module " + kind.id, "there is a kind of this id already",
+                         "another id"};
+        kind.own = true, kind.name += " (own)";
+    }
+    if (known().kinds.size() + own.size() > most_kinds)
+        return Error{Fault::usage, "modules", "there are too many", fmt::format("{} kinds", most_kinds)};
+    known().add(std::move(own));
+    return success();
 }
 
 const PartKind* part_kind(std::string_view id) {
-    static const auto by_id = [] {
-        std::unordered_map<std::string_view, const PartKind*> map;
-        for (const auto& kind : part_kinds()) map.emplace(kind.id, &kind);
-        return map;
-    }();
-    const auto found = by_id.find(id);
-    return found == by_id.end() ? nullptr : found->second;
+    const auto found = known().by_id.find(id);
+    return found == known().by_id.end() ? nullptr : found->second;
 }
 
 const PartKind* part_kind_from_word(std::string_view typed) {
@@ -74,8 +108,7 @@ std::string known_kinds() {
 std::vector<std::string> text_choices(std::string_view kind_id, std::string_view key) {
     const PartKind* kind = part_kind(kind_id);
     const ParamInfo* info = kind ? kind->param(key) : nullptr;
-    return info ? info->choices_of.empty() ? info->choices
-                                           : built_in_catalogue().ids(info->choices_of, kind_id)
+    return info ? info->choices_of.empty() ? info->choices : known_catalogue().ids(info->choices_of, kind_id)
                 : std::vector<std::string>{};
 }
 
@@ -95,7 +128,15 @@ std::string param_text(const Part& part, const ParamInfo& info) {
     const double value = part.number(info.key);
     if (info.key == "tolerance") return format_quantity(100 * value, Unit::percent);
     if (info.key == "rating" && info.unit == Unit::watt) return rating_text(value);
-    return format_quantity(value, info.unit);
+    std::string words = format_quantity(value, info.unit);
+    // a stated value, not a measured one: 16 V, not 16.0 V
+    if (const auto point = words.find('.'); point != std::string::npos) {
+        auto end = words.find_first_not_of("0123456789", point + 1);
+        if (end == std::string::npos) end = words.size();
+        const auto last = words.find_last_not_of('0', end - 1);
+        words.erase(last == point ? point : last + 1, end - (last == point ? point : last + 1));
+    }
+    return words;
 }
 
 std::string value_text(const Part& part) {
@@ -121,6 +162,11 @@ bool closed_as_drawn(const Part& part) {
     if (!kind || kind->rest.param.empty()) return false;
     return kind->rest.equals.empty() ? part.number(kind->rest.param) > kind->rest.above
                                      : part.text(kind->rest.param) == kind->rest.equals;
+}
+
+bool moves_by_itself(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    return follows_waveform(part) || (kind && kind->module && kind->module->by == ModuleSpec::By::pattern);
 }
 
 bool follows_waveform(const Part& part) {

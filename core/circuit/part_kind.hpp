@@ -6,6 +6,7 @@
 #include <utility>
 #include <vector>
 
+#include "circuit/module.hpp"
 #include "circuit/part.hpp"
 #include "quantity/result.hpp"
 #include "quantity/unit.hpp"
@@ -42,6 +43,9 @@ enum class Role {
     light_sensor,  ///< follows light: daylight can turn it off
     usual,         ///< what its designator's letter means when nothing else is said
     no_current,    ///< only holds a net: it has no equations
+    protects,      ///< cuts a cell off when it is empty, full or shorted
+    charges,       ///< charges a cell
+    legs_differ,   ///< the order of its legs is another from maker to maker
 };
 
 struct ParamInfo {
@@ -52,8 +56,9 @@ struct ParamInfo {
     std::string meaning;
     std::array<Unit, 2> axes{Unit::none, Unit::none};  ///< of a list of points
     std::vector<std::string> choices;                  ///< of a text; or a list of the catalogue:
-    std::string choices_of;  ///< "cells", "leds", "diodes", "types" of this kind; empty
-    std::string with;        ///< it only means something where this other number is above zero
+    std::string choices_of;          ///< "cells", "leds", "diodes", "types" of this kind; empty
+    std::string with;                ///< it only means something where this other number is above zero
+    std::vector<std::string> usual;  ///< of the choices: which are meant where words leave several
 };
 
 /// What a part may bear, and how that is read.
@@ -135,7 +140,8 @@ struct FootprintChoice {
 struct PartKind {
     using Joint = std::pair<std::string, std::string>;
     std::string id, name, prefix;
-    std::vector<std::string> words;  ///< what else people call it
+    std::vector<std::string> words;       ///< what else people call it
+    std::vector<std::string> adjectives;  ///< what people add without changing anything
     std::vector<std::string> pins;
     std::vector<std::string> optional_pins;  ///< may be left without a net
     std::vector<ParamInfo> params;
@@ -170,6 +176,8 @@ struct PartKind {
     BuildWords build;
     Legs legs;
     std::vector<FootprintChoice> footprints;
+    std::optional<ModuleSpec> module;  ///< a box that is known by its pins alone
+    bool own = false;                  ///< added by the user
 
     const ParamInfo* param(std::string_view key) const;
     bool optional(std::string_view pin) const;
@@ -177,14 +185,19 @@ struct PartKind {
     bool reads_condition(std::string_view condition) const;
 };
 
-/// All kinds, from data/catalogue/kinds.json.
+/// All kinds, from data/catalogue/kinds.json, modules.json and the user's own.
 const std::vector<PartKind>& part_kinds();
+/// Takes up the user's own kinds behind Elkit's. To be called before a kind is asked for, as at the start.
+/// Usage error if one has the id of another.
+Result<void> add_own_kinds(std::vector<PartKind> own);
 const PartKind* part_kind(std::string_view id);  ///< nullptr if unknown
 /// A kind by its id, its name or what people call it: "r", "cap", "pot"; nullptr if unknown.
 const PartKind* part_kind_from_word(std::string_view typed);
 std::string known_kinds();  ///< "battery, supply, …" for messages
 /// Reads a table of kinds; file error with what is missing where.
 Result<std::vector<PartKind>> read_kinds(std::string_view json);
+/// Reads a list of modules, each of which becomes a kind; file error with the place.
+Result<std::vector<PartKind>> read_modules(std::string_view json);
 
 /// The texts that a text parameter may hold, e.g. the ids of the catalogue for "type".
 std::vector<std::string> text_choices(std::string_view kind, std::string_view key);
@@ -205,6 +218,8 @@ std::string param_text(const Part& part, const ParamInfo& info);
 bool closed_as_drawn(const Part& contact);
 /// True for a source that changes in time by itself.
 bool follows_waveform(const Part& part);
+/// True for that, and for a module with a pattern of its own.
+bool moves_by_itself(const Part& part);
 /// True for what a hand turns: a potentiometer.
 bool is_knob(const Part& part);
 /// Whether a parameter means something for this part.

@@ -17,7 +17,7 @@ std::string own_word(const std::string& word, const Part& part) {
     const ParamInfo* info = kind ? kind->param(word) : nullptr;
     if (!info) return "";
     if (!info->choices_of.empty() && word == "type") {
-        std::string name = built_in_catalogue().name_of(part.kind, part.text(word));
+        std::string name = known_catalogue().name_of(part.kind, part.text(word));
         if (!name.empty()) return name;
     }
     return param_text(part, *info);
@@ -60,8 +60,9 @@ std::string drawer_key(const Part& part) {
         const ParamInfo* info = kind->param(name);
         if (!info || !applies(part, *info) || !part.params.contains(name)) continue;
         if (part.params.at(name) == info->standard) continue;
-        key += "/" + (info->key == "tolerance"
-                          ? format_plain(100 * part.number(name)) + "%"
+        key += "/" + (info->key == "tolerance" ? format_plain(100 * part.number(name)) + "%"
+                      : std::holds_alternative<std::string>(info->standard)
+                          ? part.text(name)
                           : format_plain(part.number(name)) + std::string(symbol(info->unit)));
     }
     return key;
@@ -75,8 +76,17 @@ std::string shop_name(const Part& part) {
         const ParamInfo* info = kind->param(key);
         const bool unusual = info && applies(part, *info) && part.params.contains(key) &&
                              !(part.params.at(key) == info->standard);
-        if (unusual && kind->identity.name.find("{" + key + "}") == std::string::npos)
-            name += " " + param_text(part, *info);
+        if (!unusual || kind->identity.name.find("{" + key + "}") != std::string::npos) continue;
+        Part as_type = part;
+        as_type.params.erase(key);
+        const std::string own = param_text(part, *info);
+        std::string usual = param_text(as_type, *info);
+        if (const auto space = usual.find("\u00a0"); space != std::string::npos)
+            usual.replace(space, 2, " ");  // as names of the catalogue have it
+        if (const auto at = name.find(usual); !usual.empty() && at != std::string::npos)
+            name.replace(at, usual.size(), own);  // "Zener diode 5.1 V" that is one of 4.7 V
+        else
+            name += " " + own;
     }
     return name;
 }

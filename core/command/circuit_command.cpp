@@ -10,24 +10,16 @@
 
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
+#include "command/described_part.hpp"
+#include "command/part_places.hpp"
+#include "command/words.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
+#include "quantity/plain_text.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
-
-using Words = std::vector<std::string>;
-
-std::string lower_case(std::string text) {
-    for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return text;
-}
-
-std::string upper_case(std::string text) {
-    for (char& c : text) c = static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-    return text;
-}
 
 Words split(const std::string& line) {
     std::istringstream in(line);
@@ -36,150 +28,12 @@ Words split(const std::string& line) {
     return words;
 }
 
-const Part* part_from_word(const Circuit& circuit, const std::string& typed) {
-    for (const Part& part : circuit.parts)
-        if (lower_case(part.designator) == lower_case(typed)) return &part;
-    return nullptr;
-}
-
-/// An existing net in its own spelling; "gnd" and "0" mean the negative rail, "v+" the supply's plus, when
-/// nothing else is called so; anything else is a new net in capitals.
-std::string net_from_word(const Circuit& circuit, const std::string& typed) {
-    if (std::string net = find_net(circuit, typed); !net.empty()) return net;
-    const std::string word = lower_case(typed);
-    if ((word == "gnd" || word == "0" || word == "minus") && circuit.source()) return circuit.negative_rail();
-    if ((word == "v+" || word == "plus") && circuit.source()) return circuit.source()->net("+");
-    return upper_case(typed);
-}
-
 Command edit(const Design& design, Circuit circuit, std::string preview) {
     Command c;
     c.kind = Command::Kind::edit;
     c.design = with_circuit(design, std::move(circuit));
     c.preview = std::move(preview);
     return c;
-}
-
-std::string pins_text(const Part& part) {
-    std::string text;
-    for (const Pin& p : part.pins) text += (text.empty() ? "" : ", ") + p.name + " on " + p.net;
-    return text;
-}
-
-/// Nets of the new part's pins from the words behind kind and value.
-Result<void> connect(Part& part, const PartKind& kind, const Words& words, const Circuit& circuit) {
-    const auto set = [&](const std::string& pin, const std::string& net) { part.pins.push_back({pin, net}); };
-    const auto two = [&](const std::string& a, const std::string& b) -> Result<void> {
-        if (kind.pins.size() < 2) return Error{Fault::usage, kind.name, "has one pin", "its pin and a net"};
-        set(kind.pins.front(), a);
-        set(kind.pins.size() == 2 ? kind.pins[1] : kind.pins.back(), b);
-        return success();
-    };
-    for (std::size_t k = 0; k < words.size(); ++k) {
-        const std::string word = lower_case(words[k]);
-        const auto next = [&](std::size_t n) { return k + n < words.size() ? words[k + n] : std::string(); };
-        if (word == "from" || word == "between") {
-            const std::string middle = lower_case(next(2));
-            if (next(1).empty() || next(3).empty() || (middle != "to" && middle != "and"))
-                return Error{Fault::usage, word, "two nets are wanted", "from A to B"};
-            if (auto done = two(net_from_word(circuit, next(1)), net_from_word(circuit, next(3))); !done)
-                return done;
-            k += 3;
-        } else if (word == "across") {
-            const Part* other = part_from_word(circuit, next(1));
-            if (lower_case(next(1)) == "supply") other = circuit.source();
-            if (other && other->pins.size() >= 2) {
-                if (auto done = two(other->pins[0].net, other->pins[1].net); !done) return done;
-                k += 1;
-            } else if (!next(1).empty() && !next(2).empty()) {
-                const std::size_t second = lower_case(next(2)) == "and" ? 3 : 2;
-                if (next(second).empty())
-                    return Error{Fault::usage, word, "one net is missing", "across A and B"};
-                if (auto done = two(net_from_word(circuit, next(1)), net_from_word(circuit, next(second)));
-                    !done)
-                    return done;
-                k += second;
-            } else {
-                return Error{Fault::usage, word, "across what?", "across supply, a part, or two nets"};
-            }
-        } else {
-            const auto pin = std::find_if(kind.pins.begin(), kind.pins.end(),
-                                          [&](const std::string& p) { return lower_case(p) == word; });
-            if (pin == kind.pins.end() || next(1).empty())
-                return Error{Fault::usage, words[k], "cannot be read here",
-                             fmt::format("from A to B, across A B, or pins: {}", fmt::join(kind.pins, ", "))};
-            set(*pin, net_from_word(circuit, next(1)));
-            k += 1;
-        }
-    }
-    std::vector<Pin> pins;
-    for (const auto& name : kind.pins) {
-        const auto at =
-            std::find_if(part.pins.begin(), part.pins.end(), [&](const Pin& p) { return p.name == name; });
-        if (at != part.pins.end())
-            pins.push_back(*at);
-        else if (!kind.optional(name))
-            return Error{Fault::usage, kind.name, "pin " + name + " has no net yet",
-                         fmt::format("all of {}", fmt::join(kind.pins, ", "))};
-    }
-    part.pins = std::move(pins);
-    return success();
-}
-
-/// The usual kind behind a designator such as "r9": letters, then a number.
-const PartKind* kind_of_designator(const std::string& word) {
-    const auto digits = word.find_first_of("0123456789");
-    if (digits == 0 || digits == std::string::npos ||
-        word.find_first_not_of("0123456789", digits) != std::string::npos)
-        return nullptr;
-    const std::string prefix = upper_case(word.substr(0, digits));
-    const PartKind* found = nullptr;  // where several share a letter, the one that is meant by it alone
-    for (const PartKind& kind : part_kinds())
-        if (kind.prefix == prefix && (!found || kind.is(Role::usual))) found = &kind;
-    return found;
-}
-
-Result<std::optional<Command>> insertion(const Words& words, const Design& design) {
-    std::size_t at = 0;
-    const PartKind* kind = part_kind_from_word(words[0]);
-    std::string designator;
-    if (!kind && words.size() > 1 && !part_from_word(design.circuit, words[0]) &&
-        (kind = part_kind_from_word(words[1]))) {
-        designator = upper_case(words[0]);
-        at = 1;
-    }
-    if (!kind && !part_from_word(design.circuit, words[0]) && (kind = kind_of_designator(words[0])))
-        designator = upper_case(words[0]);
-    if (!kind || words.size() == at + 1) return std::optional<Command>();
-    static constexpr std::array stops{"from", "across", "between"};
-    std::size_t end = at + 1;  // value words come before the first net word or pin name
-    while (end < words.size() &&
-           std::find(stops.begin(), stops.end(), lower_case(words[end])) == stops.end() &&
-           std::none_of(kind->pins.begin(), kind->pins.end(),
-                        [&](const std::string& p) { return lower_case(p) == lower_case(words[end]); }))
-        ++end;
-    if (end == words.size()) return std::optional<Command>();  // "led red-5mm": a goal, not an insertion
-    Part part{
-        designator.empty() ? design.circuit.free_designator(kind->prefix) : designator, kind->id, {}, {}, {}};
-    if (auto connected =
-            connect(part, *kind, Words(words.begin() + static_cast<std::ptrdiff_t>(end), words.end()),
-                    design.circuit);
-        !connected)
-        return connected.error();
-    Design next = design;
-    next.circuit.parts.push_back(part);
-    std::string value;
-    for (std::size_t k = at + 1; k < end; ++k) value += (value.empty() ? "" : " ") + words[k];
-    if (!value.empty()) {
-        auto valued = set_parameter(next, part.designator, kind->value_key, value);
-        if (!valued) return valued.error();
-        next = std::move(valued).value();
-    }
-    const Part& made = *next.circuit.find(part.designator);
-    Circuit circuit = next.circuit;
-    return std::optional<Command>(edit(
-        design, std::move(circuit),
-        fmt::format("new {} {} {}: {}", kind->name, made.designator, value_text(made), pins_text(made))));
 }
 
 /// One of the edits that start with a verb.
@@ -245,7 +99,16 @@ Result<std::optional<Command>> circuit_command(const std::string& line, const De
     if (words.empty()) return std::optional<Command>();
     auto done = verb(words, design);
     if (!done || done.value()) return done;
-    return insertion(words, design);
+    auto part = described_part(line, design.circuit);
+    const bool says_where = std::any_of(words.begin(), words.end(), [](const std::string& word) {
+        const std::string low = lower_case(word);
+        return low == "from" || low == "between" || low == "across";
+    });
+    if (!part && says_where) return part.error();
+    if (!part || !part.value()) return std::optional<Command>();  // "led red": a goal, not an insertion
+    Circuit circuit = design.circuit;
+    circuit.parts.push_back(*part.value());
+    return std::optional<Command>(edit(design, std::move(circuit), "new " + describe(*part.value())));
 }
 
 Result<std::optional<Command>> world_command(const std::string& line, const Design& design,

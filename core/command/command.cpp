@@ -10,21 +10,18 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/circuit_command.hpp"
+#include "command/described_part.hpp"
+#include "command/part_places.hpp"
 #include "design/delta.hpp"
 #include "design/fields.hpp"
 #include "engine/device.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
+#include "quantity/plain_text.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
-
-std::string lower(std::string text) {
-    std::transform(text.begin(), text.end(), text.begin(),
-                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return text;
-}
 
 std::string trimmed(const std::string& text) {
     const auto from = text.find_first_not_of(" \t=:");
@@ -32,15 +29,9 @@ std::string trimmed(const std::string& text) {
     return from == std::string::npos ? "" : text.substr(from, to - from + 1);
 }
 
-const Part* find_part(const Circuit& circuit, const std::string& word) {
-    for (const Part& part : circuit.parts)
-        if (lower(part.designator) == lower(word)) return &part;
-    return nullptr;
-}
-
 /// "name" and what follows it, where the line starts with it; nothing otherwise.
 std::optional<std::string> after_name(const std::string& line, const std::string& name) {
-    const std::string low = lower(line), start = lower(name);
+    const std::string low = lower_case(line), start = lower_case(name);
     if (!low.starts_with(start + " ") && !low.starts_with(start + "=")) return std::nullopt;
     return trimmed(line.substr(name.size()));
 }
@@ -84,7 +75,7 @@ Result<PointList> parse_points(const std::string& typed, const Axes& axes) {
 /// Whether the device can be made of its points.
 Result<void> check_points(const Part& part) {
     const auto failed = [](const auto& result) { return result ? Result<void>(success()) : result.error(); };
-    return failed(make_device(part, built_in_catalogue(), {}, {}));
+    return failed(make_device(part, known_catalogue(), {}, {}));
 }
 
 std::string shown(const Part& part, const ParamInfo& info) {
@@ -123,17 +114,17 @@ std::string goal_text(const GoalInfo& goal, const ParamValue& value) {
 /// What a person typed for a goal: a quantity, or one of its choices by id or label.
 Result<ParamValue> goal_value(const GoalInfo& goal, const std::string& typed, const std::string& name) {
     if (std::holds_alternative<double>(goal.info.standard)) {
-        auto value = parse_quantity(typed, goal.info.unit);
+        auto value = parse_said(typed, goal.info.unit);
         if (!value) return Error{Fault::usage, name, value.error().found, value.error().expected};
         if (!(value.value() >= goal.info.low && value.value() <= goal.info.high))
             return out_of_range(name, value.value(), goal.info.unit, goal.info.low, goal.info.high);
         return ParamValue(value.value());
     }
     const auto choices =
-        goal.info.choices.empty() ? built_in_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
+        goal.info.choices.empty() ? known_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
     for (const std::string& choice : choices)
-        if (lower(choice) == lower(typed) || lower(choice) == lower(typed) + "-5mm" ||
-            lower(goal.label_of(choice)) == lower(typed))
+        if (lower_case(choice) == lower_case(typed) || lower_case(choice) == lower_case(typed) + "-5mm" ||
+            lower_case(goal.label_of(choice)) == lower_case(typed))
             return ParamValue(choice);
     return Error{Fault::usage, name, "unknown type \"" + typed + "\"",
                  choices.empty() ? goal.info.meaning : goal.info.meaning + ", such as " + choices.front()};
@@ -186,7 +177,7 @@ Result<Command> part_command(const Part& part, const std::string& rest, const De
                              const Conditions& conditions) {
     const PartKind& kind = *part_kind(part.kind);
     if (is(part, Role::contact)) {
-        const std::string state = lower(rest);
+        const std::string state = lower_case(rest);
         if (state == "on" || state == "off" || state == "closed" || state == "open") {
             Command c;
             c.kind = Command::Kind::condition;
@@ -200,7 +191,8 @@ Result<Command> part_command(const Part& part, const std::string& rest, const De
     std::string key = kind.value_key, typed = rest;
     for (const auto& info : kind.params)
         for (const std::string& name : {info.key, info.label})
-            if (lower(rest).starts_with(lower(name) + " ") || lower(rest).starts_with(lower(name) + "="))
+            if (lower_case(rest).starts_with(lower_case(name) + " ") ||
+                lower_case(rest).starts_with(lower_case(name) + "="))
                 key = info.key, typed = trimmed(rest.substr(name.size()));
     const ParamInfo* info = kind.param(key);
     if (!info || typed.empty()) {
@@ -224,7 +216,7 @@ Result<std::optional<Command>> condition_command(const std::string& text, const 
     c.kind = Command::Kind::condition;
     c.conditions = conditions;
     for (const std::string word : {"battery", "temperature", "warmth"}) {
-        const std::string start = lower(text);
+        const std::string start = lower_case(text);
         if (!start.starts_with(word + " ") && !start.starts_with(word + "=")) continue;
         const bool battery = word == "battery";
         auto value =
@@ -267,13 +259,11 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
     Circuit next = design.circuit;
     Part& target = *next.find(designator);
     if (std::holds_alternative<std::string>(info->standard)) {
-        std::string id;
-        for (const std::string& choice : text_choices(part->kind, key))
-            if (lower(choice) == lower(typed) || lower(choice) == lower(typed) + "-5mm") id = choice;
-        if (id.empty())
-            return Error{Fault::usage, designator + " " + info->label, "unknown type \"" + typed + "\"",
-                         info->meaning};
-        target.params[key] = id;
+        auto choice = choice_from_text(*kind, *info, typed);
+        if (!choice)
+            return Error{Fault::usage, designator + " " + info->label, choice.error().found,
+                         choice.error().expected};
+        target.params[key] = choice.value();
         return with_circuit(design, std::move(next));
     }
     if (std::holds_alternative<PointList>(info->standard)) {
@@ -291,7 +281,7 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
         return with_circuit(design, std::move(next));
     }
     const bool fraction = key == "tolerance" && typed.find('%') != std::string::npos;
-    auto value = parse_quantity(typed, fraction ? Unit::percent : info->unit);
+    auto value = parse_said(typed, fraction ? Unit::percent : info->unit);
     if (!value)
         return Error{Fault::usage, designator + " " + info->label, value.error().found,
                      value.error().expected};
@@ -309,12 +299,12 @@ namespace {
 
 Result<Command> understood(const std::string& text, const Design& design, const Conditions& conditions,
                            const std::vector<ActionName>& actions) {
-    const std::string line = trimmed(text), low = lower(line);
+    const std::string line = trimmed(text), low = lower_case(line);
     if (line.empty())
         return Error{Fault::usage, "", "nothing typed yet",
                      "a station, an action, or a part such as r1 = 82"};
     for (const auto& a : actions)
-        if (a.station ? low == a.id || low == "go " + a.id : low == lower(a.label) || low == a.id)
+        if (a.station ? low == a.id || low == "go " + a.id : low == lower_case(a.label) || low == a.id)
             return Command{a.station ? Command::Kind::station : Command::Kind::action,
                            a.id,
                            (a.station ? "go to " : "") + a.label,
@@ -330,7 +320,7 @@ Result<Command> understood(const std::string& text, const Design& design, const 
     std::string first;
     words >> first;
     first = first.substr(0, first.find('='));
-    if (const Part* part = find_part(design.circuit, first))
+    if (const Part* part = part_from_word(design.circuit, first))
         return part_command(*part, trimmed(line.substr(first.size())), design, conditions);
     auto condition = condition_command(line, conditions);
     if (!condition) return condition.error();
@@ -341,6 +331,7 @@ Result<Command> understood(const std::string& text, const Design& design, const 
     auto goal = goal_command(line, design);
     if (!goal) return goal.error();
     if (goal.value()) return std::move(*goal.value());
+    if (auto part = described_part(line, design.circuit); !part) return part.error();
     return Error{Fault::usage, "", "not understood: " + line,
                  "a station, an action, or a part such as r1 = 82"};
 }
@@ -359,10 +350,10 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
 
 std::vector<std::string> complete_command(const std::string& text, const Design& design,
                                           const std::vector<ActionName>& actions) {
-    const std::string low = lower(trimmed(text));
+    const std::string low = lower_case(trimmed(text));
     std::vector<std::string> starts, contains;
     const auto offer = [&](const std::string& line) {
-        const std::string l = lower(line);
+        const std::string l = lower_case(line);
         if (l.starts_with(low))
             starts.push_back(line);
         else if (!low.empty() && l.find(low) != std::string::npos)

@@ -10,17 +10,13 @@
 #include "circuit/names.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
+#include "command/described_part.hpp"
 #include "formats/csv.hpp"
 #include "quantity/plain_text.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
-
-std::string small(std::string text) {
-    for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return text;
-}
 
 std::string cell_text(const PartKind& kind, const std::string& key, const ParamValue& value) {
     if (const auto* number = std::get_if<double>(&value)) return fmt::format("{}", *number);
@@ -62,9 +58,9 @@ Result<void> set_nets(Part& part, const PartKind& kind, const Row& row, std::siz
         }
     }
     for (std::size_t k = 0; k < kind.pins.size(); ++k)
-        for (const std::string& column : {small(kind.pins[k]), std::string(k == 0   ? "from"
-                                                                           : k == 1 ? "to"
-                                                                                    : "")})
+        for (const std::string& column : {lower_case(kind.pins[k]), std::string(k == 0   ? "from"
+                                                                                : k == 1 ? "to"
+                                                                                         : "")})
             if (const auto cell = row.find(column); cell != row.end() && !column.empty())
                 put(kind.pins[k], cell->second);
     for (const std::string& pin : kind.pins)
@@ -80,9 +76,16 @@ Result<Part> part_of_row(const Circuit& circuit, const Row& row, std::size_t ind
         return found == row.end() ? std::string() : found->second;
     };
     const PartKind* kind = part_kind_from_word(cell("kind"));
-    if (!kind) return at(index, "kind", "found \"" + cell("kind") + "\"", "one of " + known_kinds());
     Design alone;
     Part& part = alone.circuit.parts.emplace_back();
+    if (!kind) {  // "white led", "3 AA"
+        const auto said = described_kind(cell("kind"));
+        if (!said || !said.value())
+            return at(index, "kind", "found \"" + cell("kind") + "\"",
+                      said ? "one of " + known_kinds() : said.error().found + ", " + said.error().expected);
+        part = *said.value();
+        kind = part_kind(part.kind);
+    }
     part.kind = kind->id, part.designator = cell("part");
     const bool taken = circuit.find(part.designator) != nullptr;
     if (part.designator.empty() || (taken && merge == Merge::rename))
@@ -96,6 +99,14 @@ Result<Part> part_of_row(const Circuit& circuit, const Row& row, std::size_t ind
     for (const auto& [column, text] : row) {
         const std::string key = column == "value" ? kind->value_key : column;
         if (text.empty() || key.empty() || !kind->param(key)) continue;
+        if (column == "value" && text.find(' ') != std::string::npos) {  // "100u 16V", "blue 3mm"
+            const auto said = described_kind(kind->id + " " + text);
+            if (said && said.value() && said.value()->kind == kind->id) {
+                for (const auto& [name, value] : said.value()->params)
+                    alone.circuit.parts[0].params[name] = value;
+                continue;
+            }
+        }
         auto set = set_parameter(alone, alone.circuit.parts[0].designator, key, text);
         if (!set) return at(index, column, set.error().found, set.error().expected);
         alone = std::move(set).value();
@@ -133,7 +144,7 @@ Result<Design> with_parts_from_table(const Design& design, std::string_view text
     if (rows.empty())
         return Error{Fault::usage, "table", "it is empty", "rows such as  R1, resistor, 4k7, V+ OUT"};
     std::vector<std::string> columns;
-    for (const auto& name : rows[0]) columns.push_back(small(name));
+    for (const auto& name : rows[0]) columns.push_back(lower_case(name));
     const bool named = std::find(columns.begin(), columns.end(), "kind") != columns.end();
     if (!named) columns = {"part", "kind", "value", "nets"};
     Design next = design;

@@ -9,6 +9,7 @@
 #include "circuit/names.hpp"
 #include "design/file.hpp"
 #include "design/json_text.hpp"
+#include "design/situation_file.hpp"
 #include "quantity/plain_text.hpp"
 
 namespace elkit {
@@ -72,6 +73,8 @@ class Cleaner {
             each(*circuit, "parts", [&](Json& part) { rename_part(part); });
         }
         each(d, "blocks", [&](Json& block) { clean_block(block); });
+        each(d, "situations", [&](Json& s) { clean_situation(s); });
+        each(d, "use", [&](Json& u) { text(u, "situation", longest_situation); });
         each(d, "records", [&](Json& r) {
             text(r, "step", longest_word), text(r, "time", longest_word),
                 text(r, "note", longest_prose, true);
@@ -111,6 +114,18 @@ class Cleaner {
         if (part.contains("designator")) rename(part["designator"], parts_);
         if (Json* pins = object(part, "pins"))
             for (auto& [pin, net] : pins->items()) rename(net, nets_);
+    }
+    void clean_situation(Json& situation) {
+        text(situation, "name", longest_situation);
+        each(situation, "events", [&](Json& event) {
+            if (event.contains("part")) rename(event["part"], parts_);
+        });
+        for (const char* key : {"switches", "knobs", "sources", "warmth"})
+            if (Json* map = object(situation, key)) {
+                Json renamed = Json::object();
+                for (auto& [name, value] : map->items()) append_key(renamed, parts_(name, changes), value);
+                *map = std::move(renamed);
+            }
     }
     void clean_block(Json& block) {
         for (const char* key : {"parts", "uses"})

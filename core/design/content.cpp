@@ -1,5 +1,7 @@
 #include "design/content.hpp"
 
+#include "engine/queries.hpp"
+
 namespace elkit {
 
 Digest content_digest(const std::vector<Block>& blocks) {
@@ -14,6 +16,19 @@ Digest content_digest(const std::vector<Block>& blocks) {
 Digest content_digest(const Brief& b) {
     Digester d;
     d << b.run_time << b.end_brightness << b.kits << b.cost_ceiling << b.width << b.height << b.for_children;
+    return d.digest();
+}
+
+Digest content_digest(const std::vector<Situation>& situations) {
+    Digester d;
+    for (const Situation& s : situations)
+        d << s.name << s.battery.value_or(-1) << content_digest(s.conditions);
+    return d.digest();
+}
+
+Digest content_digest(const std::vector<DayUse>& use) {
+    Digester d;
+    for (const DayUse& u : use) d << u.situation << u.hours << u.times << u.seconds;
     return d.digest();
 }
 

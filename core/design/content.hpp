@@ -7,6 +7,8 @@ namespace elkit {
 
 Digest content_digest(const std::vector<Block>& blocks);
 Digest content_digest(const Brief& brief);  ///< without the purpose
+Digest content_digest(const std::vector<Situation>& situations);
+Digest content_digest(const std::vector<DayUse>& use);
 Digest content_digest(const BoardChoices& choices);
 Digest content_digest(const BatchChoices& choices);
 Digest content_digest(const std::vector<StepRecord>& records);

@@ -14,7 +14,8 @@ using Json = nlohmann::ordered_json;
 bool same_frame(const Design& a, const Design& b) {
     return a.version == b.version && a.name == b.name && a.brief == b.brief && a.blocks == b.blocks &&
            a.circuit.extra == b.circuit.extra && a.board == b.board && a.batch == b.batch &&
-           a.records == b.records && a.decisions == b.decisions && a.extra == b.extra;
+           a.situations == b.situations && a.use == b.use && a.records == b.records &&
+           a.decisions == b.decisions && a.extra == b.extra;
 }
 
 Design frame_of(const Design& d) {
@@ -22,6 +23,7 @@ Design frame_of(const Design& d) {
     frame.version = d.version, frame.name = d.name, frame.brief = d.brief, frame.blocks = d.blocks;
     frame.circuit.extra = d.circuit.extra;
     frame.board = d.board, frame.batch = d.batch, frame.records = d.records;
+    frame.situations = d.situations, frame.use = d.use;
     frame.decisions = d.decisions, frame.extra = d.extra;
     return frame;
 }

@@ -2,6 +2,13 @@
 
 namespace elkit {
 
+Conditions Situation::under(const Conditions& now) const {
+    Conditions c = conditions;
+    c.battery = battery.value_or(now.battery);
+    c.as_set = true;
+    return c;
+}
+
 const StepRecord* Design::record(std::string_view step) const {
     for (const auto& r : records)
         if (r.step == step) return &r;

@@ -6,13 +6,14 @@
 #include <vector>
 
 #include "circuit/part.hpp"
+#include "engine/conditions.hpp"
 
 namespace elkit {
 
 /// What the gadget must do; the rest of the design is judged against it.
 struct Brief {
     std::string purpose;
-    double run_time = 60;          ///< h, wanted from fresh cells
+    double run_time = 0;           ///< h, wanted from fresh cells; 0: none
     double end_brightness = 0.5;   ///< perceived, as a fraction of fresh; below it the light counts as spent
     double kits = 10;              ///< batch size
     double cost_ceiling = 0;       ///< parts for one kit, workshop's currency; 0: none
@@ -66,6 +67,28 @@ struct BatchChoices {
     bool operator==(const BatchChoices&) const = default;
 };
 
+/// A named state of the gadget's life: its conditions, and what happened since power-up.
+struct Situation {
+    std::string name;
+    std::optional<double> battery;  ///< state of charge; else as the conditions strip has it
+    Conditions conditions;          ///< without the battery
+    Extra extra;
+    /// The conditions in this situation; `now` are those of the strip.
+    Conditions under(const Conditions& now) const;
+    bool operator==(const Situation&) const = default;
+};
+
+/// How much of a day a situation takes: so many hours, or so many times so many seconds; neither: all the
+/// rest.
+struct DayUse {
+    std::string situation;
+    double hours = 0, times = 0, seconds = 0;
+    Extra extra;
+    bool rest() const { return !(hours > 0) && !(times > 0); }
+    double share() const { return hours / 24 + times * seconds / 86400; }
+    bool operator==(const DayUse&) const = default;
+};
+
 /// The whole document, a value: copied, compared, saved. Nothing in it is derived from anything else in it.
 struct Design {
     int version = 2;
@@ -75,6 +98,8 @@ struct Design {
     Circuit circuit;
     BoardChoices board;
     BatchChoices batch;
+    std::vector<Situation> situations;  ///< empty: those that the circuit suggests (situations/propose.hpp)
+    std::vector<DayUse> use;            ///< empty: lit without a pause
     std::vector<StepRecord> records;
     std::vector<Decision> decisions;
     Extra extra;  ///< keys of newer versions, kept on saving

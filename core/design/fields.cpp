@@ -39,7 +39,7 @@ DesignField other(std::string id, std::string name, std::string undo, Member mem
 std::vector<DesignField> make_fields() {
     std::vector<DesignField> all{
         number(
-            "run_time", "Run time", "from fresh cells, lit without a pause", Unit::hour, 0, 1e6,
+            "run_time", "Run time", "from fresh cells, over the day plan; 0: no wish", Unit::hour, 0, 1e6,
             [](auto& d) -> auto& { return d.brief.run_time; }),
         number(
             "end_brightness", "Spent below", "of the fresh light, as the eye sees it", Unit::percent, 5, 95,

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 #include <nlohmann/json.hpp>
 #include <unordered_set>
 #include <vector>
@@ -121,6 +122,17 @@ void append_key(Json& object, std::string_view key, Json value) {
     if (!object.is_object()) object = Json::object();
     auto& keys = object.get_ref<Json::object_t&>();
     static_cast<Json::object_t::Container&>(keys).emplace_back(std::string(key), std::move(value));
+}
+
+void append_extra(nlohmann::ordered_json& object, const Extra& extra) {
+    if (!extra.json().is_object()) return;
+    for (const auto& [key, value] : extra.json().get_ref<const nlohmann::ordered_json::object_t&>())
+        append_key(object, key, value);
+}
+
+nlohmann::ordered_json json_number(double value) {
+    if (value == std::floor(value) && std::abs(value) < 1e15) return static_cast<std::int64_t>(value);
+    return value;
 }
 
 }  // namespace elkit

@@ -2,6 +2,7 @@
 #include <nlohmann/json_fwd.hpp>
 #include <string_view>
 
+#include "circuit/extra.hpp"
 #include "quantity/result.hpp"
 
 namespace elkit {
@@ -17,5 +18,9 @@ Result<nlohmann::ordered_json> parse_json(std::string_view text, std::string_vie
 
 /// Appends a key that is not there yet. The library's own way looks through all keys for each.
 void append_key(nlohmann::ordered_json& object, std::string_view key, nlohmann::ordered_json value);
+/// The keys that this version did not know, at the end.
+void append_extra(nlohmann::ordered_json& object, const Extra& extra);
+/// A number of the file: whole ones are written without ".0".
+nlohmann::ordered_json json_number(double value);
 
 }  // namespace elkit

@@ -10,6 +10,7 @@
 #include "design/json_reader.hpp"
 #include "design/json_text.hpp"
 #include "design/migrate.hpp"
+#include "design/situation_file.hpp"
 #include "quantity/plain_text.hpp"
 
 namespace elkit {
@@ -184,6 +185,8 @@ void read_document(JsonReader& r, Design& d) {
         d.batch.spares = b.number("spares", d.batch.spares, 0, 10);
         d.batch.extra = b.rest();
     });
+    r.list("situations", [&](JsonReader& s) { read_situation(s, d); });
+    r.list("use", [&](JsonReader& u) { read_use(u, d); });
     r.list("records", [&](JsonReader& b) { read_record(b, d); });
     r.list("decisions", [&](JsonReader& b) {
         Decision decision{b.text("finding", ""), b.prose("reason", ""), {}};

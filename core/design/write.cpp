@@ -4,28 +4,18 @@
 #include "circuit/part_kind.hpp"
 #include "design/file.hpp"
 #include "design/json_text.hpp"
+#include "design/situation_file.hpp"
 
 namespace elkit {
 namespace {
 using Json = nlohmann::ordered_json;
 
-/// Whole numbers are written without ".0".
-Json number(double value) {
-    if (value == std::floor(value) && std::abs(value) < 1e15) return static_cast<std::int64_t>(value);
-    return value;
-}
-
-void append(Json& to, const Extra& extra) {
-    if (extra.json().is_object())
-        for (const auto& [key, value] : extra.json().get_ref<const Json::object_t&>())
-            append_key(to, key, value);
-}
-
 Json write_param(const ParamValue& value) {
-    if (const double* n = std::get_if<double>(&value)) return number(*n);
+    if (const double* n = std::get_if<double>(&value)) return json_number(*n);
     if (const auto* t = std::get_if<std::string>(&value)) return *t;
     Json list = Json::array();
-    for (const auto& [x, y] : std::get<PointList>(value)) list.push_back(Json::array({number(x), number(y)}));
+    for (const auto& [x, y] : std::get<PointList>(value))
+        list.push_back(Json::array({json_number(x), json_number(y)}));
     return list;
 }
 
@@ -37,21 +27,21 @@ Json write_part(const Part& part) {
     for (const auto& [key, value] : part.params) params[key] = write_param(value);
     if (!params.empty()) j["params"] = params;
     for (const Pin& pin : part.pins) j["pins"][pin.name] = pin.net;
-    append(j, part.extra);
+    append_extra(j, part.extra);
     return j;
 }
 
 Json write_brief(const Brief& b) {
     Json j;
     j["purpose"] = b.purpose;
-    j["run_time_h"] = number(b.run_time);
-    j["end_brightness"] = number(b.end_brightness);
-    j["kits"] = number(b.kits);
-    j["cost_ceiling"] = number(b.cost_ceiling);
-    j["width_mm"] = number(b.width);
-    j["height_mm"] = number(b.height);
+    j["run_time_h"] = json_number(b.run_time);
+    j["end_brightness"] = json_number(b.end_brightness);
+    j["kits"] = json_number(b.kits);
+    j["cost_ceiling"] = json_number(b.cost_ceiling);
+    j["width_mm"] = json_number(b.width);
+    j["height_mm"] = json_number(b.height);
     j["for_children"] = b.for_children;
-    append(j, b.extra);
+    append_extra(j, b.extra);
     return j;
 }
 
@@ -67,7 +57,7 @@ Json write_block(const Block& b) {
     };
     names("parts", b.parts), names("uses", b.uses), names("nets", b.nets);
     if (!b.by_hand.empty()) j["by_hand"] = b.by_hand;
-    append(j, b.extra);
+    append_extra(j, b.extra);
     return j;
 }
 
@@ -76,10 +66,10 @@ Json write_record(const StepRecord& r) {
     j["step"] = r.step;
     j["done"] = r.done;
     if (!r.note.empty()) j["note"] = r.note;
-    if (r.measured) j["measured"] = number(*r.measured);
-    if (r.unit != 1) j["unit"] = number(r.unit);
+    if (r.measured) j["measured"] = json_number(*r.measured);
+    if (r.unit != 1) j["unit"] = json_number(r.unit);
     if (!r.time.empty()) j["time"] = r.time;
-    append(j, r.extra);
+    append_extra(j, r.extra);
     return j;
 }
 
@@ -94,22 +84,24 @@ std::string write_design(const Design& d) {
     for (const Block& block : d.blocks) j["blocks"].push_back(write_block(block));
     j["circuit"]["parts"] = Json::array();
     for (const Part& part : d.circuit.parts) j["circuit"]["parts"].push_back(write_part(part));
-    append(j["circuit"], d.circuit.extra);
+    append_extra(j["circuit"], d.circuit.extra);
     j["board"]["method"] = d.board.method;
-    j["board"]["columns"] = number(d.board.columns);
-    j["board"]["rows"] = number(d.board.rows);
-    append(j["board"], d.board.extra);
-    j["batch"]["spares"] = number(d.batch.spares);
-    append(j["batch"], d.batch.extra);
+    j["board"]["columns"] = json_number(d.board.columns);
+    j["board"]["rows"] = json_number(d.board.rows);
+    append_extra(j["board"], d.board.extra);
+    j["batch"]["spares"] = json_number(d.batch.spares);
+    append_extra(j["batch"], d.batch.extra);
+    for (const Situation& s : d.situations) j["situations"].push_back(write_situation(s));
+    for (const DayUse& use : d.use) j["use"].push_back(write_use(use));
     j["records"] = Json::array();
     for (const auto& r : d.records) j["records"].push_back(write_record(r));
     j["decisions"] = Json::array();
     for (const auto& decision : d.decisions) {
         Json one{{"finding", decision.finding}, {"reason", decision.reason}};
-        append(one, decision.extra);
+        append_extra(one, decision.extra);
         j["decisions"].push_back(one);
     }
-    append(j, d.extra);
+    append_extra(j, d.extra);
     return j.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

@@ -61,7 +61,7 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
             SymbolState look;
             if (const auto g = glow.find(part.designator); g != glow.end()) look.glow = g->second;
             if (const LedType* type =
-                    is(part, Role::light) ? built_in_catalogue().led(part.text("type")) : nullptr)
+                    is(part, Role::light) ? known_catalogue().led(part.text("type")) : nullptr)
                 look.light_rgb = static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16));
             add_symbol(d, part, x, y0, y1, middle, false, look);
             if (is(part, Role::resistor)) add_bands(d, part, x, middle);

@@ -3,12 +3,21 @@
 #include <cmath>
 #include <map>
 #include <string>
+#include <vector>
 
 #include "circuit/part_kind.hpp"
 
 namespace elkit {
 
-/// What the world does to the circuit at this moment.
+/// What a hand does at a time after power-up.
+struct HandEvent {
+    double time = 0;   ///< s
+    std::string part;  ///< designator of a contact
+    bool on = true;    ///< closes or presses it; false: opens it or lets go
+    bool operator==(const HandEvent&) const = default;
+};
+
+/// What the world does to the circuit at this moment, and what happened before.
 struct Conditions {
     double battery = 1;   ///< state of charge, 0 empty … 1 fresh
     double celsius = 21;  ///< °C
@@ -18,6 +27,11 @@ struct Conditions {
     double lux = 300;                           ///< illuminance of light sensors [lx]
     double infrared = 0;                        ///< irradiance of infrared sensors [W/m²]
     std::map<std::string, double> levels = {};  ///< designator → V or A that a supply or steady source gives
+    std::map<std::string, double> warmth = {};  ///< designator → °C of a part that is not as warm as the rest
+    std::vector<HandEvent> events =
+        {};  ///< since power-up, in order of time; the switches are as before them
+    bool as_set =
+        false;  ///< contacts stand as they are set here, and judgements take none of them for closed
 
     /// True if the contact conducts (of a changeover: joins b).
     bool closed(const Part& part) const {
@@ -34,6 +48,17 @@ struct Conditions {
     double level(const Part& part) const {
         const auto found = levels.find(part.designator);
         return found == levels.end() ? part.number(part_kind(part.kind)->level) : found->second;
+    }
+    double celsius_of(const std::string& designator) const {
+        const auto found = warmth.find(designator);
+        return found == warmth.end() ? celsius : found->second;
+    }
+    /// The same after everything that happened: contacts as the last event left them, and no events.
+    Conditions after_events() const {
+        Conditions c = *this;
+        for (const HandEvent& e : events) c.switches[e.part] = e.on;
+        c.events.clear();
+        return c;
     }
     bool operator==(const Conditions&) const = default;
 };

@@ -32,9 +32,9 @@ class Binder {
   public:
     virtual ~Binder() = default;
     virtual int net(const Part& part, std::string_view pin) = 0;  ///< a fresh one for a pin left open
-    virtual int unknown(
-        std::string name) = 0;  ///< a further unknown with its row: branch current, inner node
-    virtual int entry(int row, int column) = 0;  ///< 0 if either is the rail
+    virtual int unknown(std::string name) = 0;  ///< a further unknown with its row: a branch current, warmth
+    virtual int inner_node(std::string name) = 0;  ///< likewise: a voltage [V], its row in A
+    virtual int entry(int row, int column) = 0;    ///< 0 if either is the rail
     virtual int memory() = 0;
 };
 
@@ -85,15 +85,27 @@ class Device {
     virtual void watch(const double* x, double* values) const { (void)x, (void)values; }
     /// Unknowns that the monitors look at: they are followed more strictly.
     virtual std::vector<int> watched() const { return {}; }
-    virtual bool fire(int monitor) {
-        (void)monitor;
+    /// `now` [s] is `no_time` when a state of rest is looked for: then nothing is delayed.
+    virtual bool fire(int monitor, double now) {
+        (void)monitor, (void)now;
         return false;
     }
-    /// The next time after `t` at which a source's slope jumps.
+    static constexpr double no_time = -1;
+    /// The next time after `t` at which a source's slope jumps, or what was decided before takes effect.
     virtual double next_corner(double t) const {
         (void)t;
         return std::numeric_limits<double>::infinity();
     }
+    /// True at the time when something decided before takes effect; arrive() then lets it.
+    virtual bool due(double now) const {
+        (void)now;
+        return false;
+    }
+    virtual void arrive(double now) { (void)now; }
+    /// `span` [s] passed in which the same was repeated.
+    virtual void skip(double span) { (void)span; }
+    /// The shortest time [s] between two changes that its monitors ask for; 0: none.
+    virtual double delay() const { return 0; }
     /// True for a nonlinear or varying device by which a circuit may swing: coils, fuses, waveforms.
     virtual bool keeps_state() const { return nature() == Nature::varying; }
     /// Current [A] to show beside the part, from the currents into its pins; the first pin's by default.
@@ -101,8 +113,10 @@ class Device {
 };
 
 /// The device for `part` under these conditions; nullptr for a part without equations (connector, test
-/// point). Error if a type is not in the catalogue or a fit fails.
+/// point). `coils`: some part of the circuit is a coil, so that contacts may arc. Error if a type is not in
+/// the catalogue or a fit fails.
 Result<std::unique_ptr<Device>> make_device(const Part& part, const Catalogue& catalogue,
-                                            const Conditions& conditions, const Corner& corner);
+                                            const Conditions& conditions, const Corner& corner,
+                                            bool coils = false);
 
 }  // namespace elkit

@@ -56,7 +56,8 @@ Result<double> evaluate(const Goal& goal, const Circuit& circuit, const Catalogu
     const Recording& cycle = steady.value().cycle;
     Measurements m = measure(cycle.time, cycle.traces.front().values);
     if (steady.value().repeats && !m.period) m.period = steady.value().period;
-    if (steady.value().repeats && m.cycles == 0 && goal.reading == "high") {
+    if (steady.value().repeats && m.cycles == 0 &&
+        (goal.reading == "high" || goal.reading == "low" || goal.reading == "duty")) {
         const double middle = (m.maximum + m.minimum) / 2;
         double high = 0;
         for (std::size_t k = 1; k < cycle.time.size(); ++k)

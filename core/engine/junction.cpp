@@ -3,7 +3,13 @@
 #include <fmt/format.h>
 
 #include <Eigen/Dense>
+#include <algorithm>
 #include <cmath>
+#include <optional>
+#include <utility>
+#include <vector>
+
+#include "quantity/format.hpp"
 
 namespace elkit {
 
@@ -57,8 +63,76 @@ double Junction::voltage_at(double current) const {
     return slope * std::log1p(current / saturation) + current * resistance;
 }
 
+namespace {
+
+constexpr double least_emission = 0.8;  // of any junction, with room for what a meter reads wrong
+
+struct Shape {
+    double slope, resistance;  // n Vt [V], Rs [Ω]
+};
+
+/// Least squares of V = c + slope ln I + Rs I over the columns that are not given; nothing if two points
+/// share one current.
+std::optional<Shape> least_squares(const PointList& points, std::optional<double> slope,
+                                   std::optional<double> rs) {
+    const auto n = static_cast<Eigen::Index>(points.size());
+    const Eigen::Index columns = 1 + (slope ? 0 : 1) + (rs ? 0 : 1);
+    if (n < columns) return std::nullopt;
+    Eigen::MatrixXd a(n, columns);
+    Eigen::VectorXd b(n);
+    for (Eigen::Index k = 0; k < n; ++k) {
+        const auto& [i, v] = points[static_cast<std::size_t>(k)];
+        Eigen::Index c = 0;
+        a(k, c++) = 1, b(k) = v - slope.value_or(0) * std::log(i) - rs.value_or(0) * i;
+        if (!slope) a(k, c++) = std::log(i);
+        if (!rs) a(k, c++) = i;
+    }
+    const auto qr = a.colPivHouseholderQr();
+    if (qr.rank() < columns) return std::nullopt;
+    const Eigen::VectorXd x = qr.solve(b);
+    Eigen::Index c = 1;
+    Shape shape{};
+    shape.slope = slope ? *slope : x(c++);
+    shape.resistance = rs ? *rs : x(c);
+    return shape;
+}
+
+/// The shape that the points give: n from two of them, Rs too from three; where these give what no junction
+/// has, with the other of the two as the type has it, or without Rs.
+Result<Shape> fit_shape(const PointList& points, const JunctionGuess& guess, double vt) {
+    const double slope = guess.emission * vt, rs = guess.resistance;
+    if (points.size() < 2) return Shape{slope, rs};
+    using Given = std::optional<double>;
+    const std::vector<std::pair<Given, Given>> ways =
+        points.size() >= 3 ? std::vector<std::pair<Given, Given>>{{{}, {}}, {{}, rs}, {slope, {}}, {{}, 0.0}}
+                           : std::vector<std::pair<Given, Given>>{{{}, rs}, {slope, {}}, {{}, 0.0}};
+    bool any = false;
+    for (const auto& [given_slope, given_rs] : ways) {
+        const auto shape = least_squares(points, given_slope, given_rs);
+        if (!shape) continue;
+        any = true;
+        if (shape->slope >= least_emission * vt && shape->resistance >= 0) return *shape;
+    }
+    if (!any)
+        return Error{Fault::design, "points", "two points share one current", "points at different currents"};
+    const auto order = [](const auto& x, const auto& y) { return x[0] < y[0]; };
+    const auto low = *std::min_element(points.begin(), points.end(), order),
+               high = *std::max_element(points.begin(), points.end(), order);
+    return Error{
+        Fault::design, "points",
+        fmt::format(
+            "from {} to {} its voltage {} by {:.3g} mV; no junction's rises by less than {:.3g} mV there",
+            format_quantity(low[0], Unit::ampere), format_quantity(high[0], Unit::ampere),
+            high[1] < low[1] ? "falls" : "rises", 1e3 * std::abs(high[1] - low[1]),
+            1e3 * least_emission * vt * std::log(high[0] / low[0])),
+        "two points measured anew, each a few seconds after the current was set: at the higher current "
+        "the LED must not have grown warm"};
+}
+
 constexpr double steepest = 600;   // n Vt: e to that is still a number
 constexpr double least_share = 6;  // n Vt that the junction itself must drop: it blocks to 1/400
+
+}  // namespace
 
 Result<Junction> fit_junction(const PointList& points, const JunctionGuess& guess, double celsius) {
     const auto bad = [](std::string found, std::string expected) {
@@ -69,27 +143,12 @@ Result<Junction> fit_junction(const PointList& points, const JunctionGuess& gues
         if (!(i > 0 && v > 0))
             return bad(fmt::format("({}, {}) is not positive", i, v), "currents in A and volts above zero");
     const double vt = thermal_voltage(guess.reference);
-    double slope = guess.emission * vt, rs = guess.resistance;
-    const auto n = static_cast<Eigen::Index>(points.size());
-    if (n >= 2) {  // columns: 1, ln I, and with three points or more I
-        const bool with_rs = n >= 3;
-        Eigen::MatrixXd a(n, with_rs ? 3 : 2);
-        Eigen::VectorXd b(n);
-        for (Eigen::Index k = 0; k < n; ++k) {
-            const auto& [i, v] = points[static_cast<std::size_t>(k)];
-            a(k, 0) = 1, a(k, 1) = std::log(i), b(k) = v - (with_rs ? 0 : i * rs);
-            if (with_rs) a(k, 2) = i;
-        }
-        const auto qr = a.colPivHouseholderQr();
-        if (qr.rank() < a.cols()) return bad("two points share one current", "points at different currents");
-        const Eigen::VectorXd x = qr.solve(b);
-        slope = x(1), rs = with_rs ? x(2) : rs;
-        if (!(slope > 0.2 * vt) || rs < 0)
-            return bad(fmt::format("the fit gives n = {:.2f}, Rs = {:.2f} Ω", slope / vt, rs),
-                       "voltage that rises with current");
-    }
+    auto shape = fit_shape(points, guess, vt);
+    if (!shape) return shape.error();
+    const auto [slope, rs] = shape.value();
+    const auto n = static_cast<double>(points.size());
     double log_is = 0;  // mean of the offsets left by each point
-    for (const auto& [i, v] : points) log_is += (std::log(i) - (v - i * rs) / slope) / static_cast<double>(n);
+    for (const auto& [i, v] : points) log_is += (std::log(i) - (v - i * rs) / slope) / n;
     // At constant current V moves by tempco·ΔT; the slope follows kT/q. Both are held at the first point's
     // current.
     const double i0 = points.front()[0];

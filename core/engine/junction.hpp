@@ -44,8 +44,9 @@ struct JunctionGuess {
     double emission = 2, resistance = 5, tempco = -0.002, reference = 25;
 };
 /// Fits Is from one (current, voltage) point; n too from two; Rs too from three or more (least squares of
-/// V = n Vt ln I − n Vt ln Is + Rs I). The result holds at `celsius`.
-/// Error if a point is not positive, currents repeat, or the fit gives n or Rs below zero.
+/// V = n Vt ln I − n Vt ln Is + Rs I). Where that gives an n below 0.8 or an Rs below zero, Rs is fitted with
+/// the n guessed, or n without Rs. The result holds at `celsius`. Error if a point is not positive, currents
+/// repeat, or the voltage rises less than any junction's.
 Result<Junction> fit_junction(const PointList& points, const JunctionGuess& guess, double celsius);
 
 }  // namespace elkit

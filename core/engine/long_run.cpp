@@ -126,16 +126,16 @@ Figure LongRun::mean_figure(const std::string& designator, const std::string& pi
              {}};
     const auto text = [](double amps) { return format_quantity(amps, Unit::ampere); };
     if (moves())
-        f.working = {
-            fmt::format("∫ I dt / T over one cycle of {}", format_quantity(steady_.period, Unit::second, 4)),
-            fmt::format("peak {}, rms {}", text(peak(designator, pin)), text(rms(designator, pin)))};
+        f.working = {fmt::format("∫ I dt / T over {} {}", steady_.repeats ? "one cycle of" : "a time of",
+                                 format_quantity(steady_.period, Unit::second, 4)),
+                     fmt::format("peak {}, rms {}", text(peak(designator, pin)), text(rms(designator, pin)))};
     else
         f.working = {"it rests: the operating point"};
     return f;
 }
 
 bool may_move(const Circuit& circuit) {
-    return std::any_of(circuit.parts.begin(), circuit.parts.end(), follows_waveform) ||
+    return std::any_of(circuit.parts.begin(), circuit.parts.end(), moves_by_itself) ||
            (any(circuit, Role::gain) && any(circuit, Role::swings));
 }
 
@@ -156,7 +156,7 @@ Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, con
         if (!steady) return steady.error();
         run.steady_ = std::move(steady).value();
     }
-    if (!run.steady_.repeats) {
+    if (!run.steady_.moves) {
         auto op = may_move(circuit) ? Result<OperatingPoint>(run.steady_.cycle.end)
                                     : operating_point(circuit, catalogue, conditions, corner);
         if (!op) return op.error();

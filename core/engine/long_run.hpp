@@ -10,7 +10,7 @@ namespace elkit {
 /// What every net and pin of a circuit does in the long run: its state of rest, or one steady cycle.
 class LongRun {
   public:
-    bool moves() const { return steady_.repeats; }
+    bool moves() const { return steady_.moves; }
     const Steady& steady() const { return steady_; }
 
     /// Time averages of all voltages [V], currents [A] and powers [W]; at rest the state itself.

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "engine/stepper.hpp"
+
 namespace elkit {
 namespace {
 
@@ -24,6 +26,40 @@ void pieces(const std::vector<double>& time, const std::vector<double>& y, doubl
     }
 }
 
+/// True if samples k−1, k, k+1 are one step of the engine: begin, stage and end.
+bool is_step(const std::vector<double>& t, std::size_t k) {
+    if (k + 1 >= t.size() || !(t[k] > t[k - 1])) return false;
+    const double h = t[k + 1] - t[k - 1];
+    return std::abs(t[k] - t[k - 1] - Stepper::gamma * h) <= 1e-6 * h + 1e-15 * std::abs(t[k + 1]);
+}
+
+/// ∫ of y, or of y², between two times: parabolas over steps of the engine, straight lines elsewhere. Gauss's
+/// rule with three points, exact for both.
+double integrate(const std::vector<double>& time, const std::vector<double>& y, double from, double to,
+                 bool squares) {
+    static constexpr double places[]{0.11270166537925831, 0.5, 0.88729833462074169};
+    static constexpr double weights[]{5.0 / 18, 8.0 / 18, 5.0 / 18};
+    double sum = 0;
+    for (std::size_t k = 1; k < time.size();) {
+        const bool step = is_step(time, k);
+        const std::size_t last = step ? k + 1 : k;
+        const double t0 = time[k - 1], h = time[last] - t0;
+        const double a = std::max(t0, from), b = std::min(time[last], to);
+        if (b > a) {
+            const double g = step ? (time[k] - t0) / h : 1;
+            const double slope = (y[k] - y[k - 1]) / g;  // divided differences over a step of length 1
+            const double bend = step ? ((y[last] - y[k]) / (1 - g) - slope) : 0;
+            for (int n = 0; n < 3; ++n) {
+                const double s = (a + (b - a) * places[n] - t0) / h;
+                const double value = y[k - 1] + s * (slope + (s - g) * bend);
+                sum += (b - a) * weights[n] * (squares ? value * value : value);
+            }
+        }
+        k = last + 1;
+    }
+    return sum;
+}
+
 struct Crossing {
     double time;
     bool rising;
@@ -34,14 +70,21 @@ std::vector<Crossing> crossings(const std::vector<double>& time, const std::vect
                                 double to, double middle, double hysteresis) {
     std::vector<Crossing> out;
     int side = 0;  // where it was last seen for sure
-    double up = -1e300, down = -1e300;
+    double up = -1e300, down = -1e300, before = 0;
+    bool begun = false;
     pieces(time, y, from, to, [&](double t0, double y0, double t1, double y1) {
+        // an edge of no length stands between two pieces
+        if (begun && before < middle && y0 >= middle) up = t0;
+        if (begun && before > middle && y0 <= middle) down = t0;
+        begun = true, before = y1;
         if (y0 < middle && y1 >= middle) up = t0 + (t1 - t0) * (middle - y0) / (y1 - y0);
         if (y0 > middle && y1 <= middle) down = t0 + (t1 - t0) * (middle - y0) / (y1 - y0);
-        const int now = y1 > middle + hysteresis ? 1 : (y1 < middle - hysteresis ? -1 : 0);
-        if (now == 0 || now == side) return;
-        if (side != 0) out.push_back({now > 0 ? up : down, now > 0});
-        side = now;
+        for (const double at : {y0, y1}) {
+            const int now = at > middle + hysteresis ? 1 : (at < middle - hysteresis ? -1 : 0);
+            if (now == 0 || now == side) continue;
+            if (side != 0) out.push_back({now > 0 ? up : down, now > 0});
+            side = now;
+        }
     });
     return out;
 }
@@ -49,10 +92,7 @@ std::vector<Crossing> crossings(const std::vector<double>& time, const std::vect
 }  // namespace
 
 double integral(const std::vector<double>& time, const std::vector<double>& values, double from, double to) {
-    double sum = 0;
-    pieces(time, values, from, to,
-           [&](double a, double ya, double b, double yb) { sum += (b - a) * (ya + yb) / 2; });
-    return sum;
+    return integrate(time, values, from, to, false);
 }
 
 Measurements measure(const std::vector<double>& time, const std::vector<double>& values, double from,
@@ -85,25 +125,60 @@ Measurements measure(const std::vector<double>& time, const std::vector<double>&
             from = rising.front(), to = rising.back();  // averages over whole cycles
         }
     }
-    double squares = 0;
-    pieces(time, values, from, to, [&](double a, double ya, double b, double yb) {
-        squares += (b - a) * (ya * ya + ya * yb + yb * yb) / 3;
-    });
-    if (to > from)
-        m.mean = integral(time, values, from, to) / (to - from), m.rms = std::sqrt(squares / (to - from));
+    if (to > from) {
+        m.mean = integral(time, values, from, to) / (to - from);
+        m.rms = std::sqrt(integrate(time, values, from, to, true) / (to - from));
+    }
     return m;
 }
 
-std::optional<double> time_to_threshold(const std::vector<double>& time, const std::vector<double>& values,
-                                        double level, double from) {
+namespace {
+
+/// Time at which the curve through up to four samples around the segment k−1 … k, which crosses the level,
+/// does so: third-order interpolation as the steps themselves are good for; never over an edge of no length.
+double refined_crossing(const std::vector<double>& t, const std::vector<double>& y, std::size_t k,
+                        double level) {
+    std::size_t first = k - 1, last = k;
+    if (first > 0 && t[first - 1] < t[first]) --first;
+    if (last + 1 < t.size() && t[last + 1] > t[last]) ++last;
+    const auto at = [&](double x) {
+        double sum = 0;
+        for (std::size_t i = first; i <= last; ++i) {
+            double weight = 1;
+            for (std::size_t j = first; j <= last; ++j)
+                if (j != i) weight *= (x - t[j]) / (t[i] - t[j]);
+            sum += weight * y[i];
+        }
+        return sum - level;
+    };
+    double low = t[k - 1], high = t[k];
+    const bool rising = y[k] > y[k - 1];
+    for (int round = 0; round < 60; ++round) {
+        const double middle = (low + high) / 2;
+        ((at(middle) > 0) == rising ? high : low) = middle;
+    }
+    return (low + high) / 2;
+}
+
+}  // namespace
+
+std::vector<LevelCrossing> level_crossings(const std::vector<double>& time, const std::vector<double>& values,
+                                           double level, double from) {
+    std::vector<LevelCrossing> all;
     for (std::size_t k = 1; k < time.size(); ++k) {
         if (time[k] < from) continue;
         const double a = values[k - 1] - level, b = values[k] - level;
         if ((a < 0) == (b < 0) || a == b) continue;
-        const double t = time[k - 1] + (time[k] - time[k - 1]) * a / (a - b);
-        if (t >= from) return t;
+        const double t = time[k] > time[k - 1] ? refined_crossing(time, values, k, level) : time[k];
+        if (t >= from) all.push_back({t, b > a});
     }
-    return std::nullopt;
+    return all;
+}
+
+std::optional<double> time_to_threshold(const std::vector<double>& time, const std::vector<double>& values,
+                                        double level, double from) {
+    const auto all = level_crossings(time, values, level, from);
+    return all.empty() ? std::nullopt : std::optional(all.front().time);
 }
 
 Result<double> measurement(const Measurements& m, const std::string& name) {
@@ -169,19 +244,23 @@ std::vector<Figure> measurement_figures(const Measurements& m, const std::string
 }
 
 std::optional<Figure> threshold_figure(const std::vector<double>& time, const std::vector<double>& values,
-                                       const std::string& probe, Unit unit, double level, double from) {
-    const auto t = time_to_threshold(time, values, level, from);
-    if (!t) return std::nullopt;
+                                       const std::string& probe, Unit unit, double level, double from,
+                                       std::size_t which) {
+    const auto all = level_crossings(time, values, level, from);
+    if (which == 0 || all.size() < which) return std::nullopt;
+    const LevelCrossing& crossing = all[which - 1];
     const double start = std::max(from, time.front());
     Figure f{"measure." + probe + ".reaches",
              probe + " reaches " + format_quantity(level, unit),
-             *t - start,
+             crossing.time - start,
              Unit::second,
              {},
              {},
              {}};
-    f.working = {fmt::format("it crosses {} at {}, counted from {}", format_quantity(level, unit, 4),
-                             format_quantity(*t, Unit::second, 5), format_quantity(start, Unit::second, 4))};
+    f.working = {fmt::format("it {} through {} at {}, counted from {}", crossing.rising ? "rises" : "falls",
+                             format_quantity(level, unit, 4), format_quantity(crossing.time, Unit::second, 5),
+                             format_quantity(start, Unit::second, 4)),
+                 fmt::format("crossing {} of {}", which, all.size())};
     return f;
 }
 

@@ -8,7 +8,9 @@
 
 namespace elkit {
 
-/// What can be read from a recorded waveform. Means and rms are time averages (trapezoids); times are where
+/// What can be read from a recorded waveform. Means and rms are time averages: over steps of the
+/// engine, which are recorded with their stage at Stepper::gamma, by the parabola through the three samples,
+/// elsewhere by straight lines. Times are where
 /// the straight line between samples crosses the middle between minimum and maximum, with a tenth of the
 /// swing as hysteresis.
 struct Measurements {
@@ -28,20 +30,29 @@ struct Measurements {
 Measurements measure(const std::vector<double>& time, const std::vector<double>& values, double from = -1e300,
                      double to = 1e300);
 
+/// Where a waveform goes through a level, on the curve through the samples around.
+struct LevelCrossing {
+    double time = 0;  ///< s
+    bool rising = true;
+};
+std::vector<LevelCrossing> level_crossings(const std::vector<double>& time, const std::vector<double>& values,
+                                           double level, double from = -1e300);
+
 /// First time [s] after `from` at which the waveform crosses `level` upwards or downwards; nothing if never.
 std::optional<double> time_to_threshold(const std::vector<double>& time, const std::vector<double>& values,
                                         double level, double from = -1e300);
 
-/// ∫ y dt between two times by trapezoids: charge of a current, energy of a power.
+/// ∫ y dt between two times, likewise: charge of a current, energy of a power.
 double integral(const std::vector<double>& time, const std::vector<double>& values, double from, double to);
 
 /// The measurements as figures with their working, "net:OUT" being the probe.
 std::vector<Figure> measurement_figures(const Measurements& m, const std::string& probe, Unit unit);
 
-/// Time [s] from `from`, or the start, until the waveform first crosses `level`; nothing if never.
+/// Time [s] from `from`, or the start, until the waveform crosses `level` for the n-th time; nothing if it
+/// never does.
 std::optional<Figure> threshold_figure(const std::vector<double>& time, const std::vector<double>& values,
                                        const std::string& probe, Unit unit, double level,
-                                       double from = -1e300);
+                                       double from = -1e300, std::size_t which = 1);
 
 /// Time between two moments [s] with its frequency as the working.
 Figure time_difference(double from, double to);

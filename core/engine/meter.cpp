@@ -40,7 +40,7 @@ void show(MeterReading& m, double value, double range, Unit unit, const std::str
     m.value = {"meter", label, std::round(value / digit) * digit, unit, {}, {}, std::move(working)};
     m.value.working.push_back(fmt::format("shown on the {} range, in steps of {}",
                                           format_quantity(range, unit, 1), format_quantity(digit, unit, 1)));
-    m.display = m.overload ? "OL" : m.value.text(4);
+    m.display = m.overload ? "OL" : format_on_range(m.value.value, unit, range);
 }
 
 struct Averages {
@@ -136,6 +136,17 @@ Result<MeterReading> amps(const Circuit& circuit, const Catalogue& catalogue, co
     return m;
 }
 
+/// A chip or module without power: its outputs are open. What its input stages make of a meter's 0.4 V is
+/// nothing that a datasheet tells. Contacts of a relay module that are closed at rest are closed.
+bool dead_without_power(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    if (!kind || !(kind->is(Role::chip) || kind->module)) return false;
+    return !kind->module || std::none_of(kind->module->outputs.begin(), kind->module->outputs.end(),
+                                         [](const ModuleSpec::Output& o) {
+                                             return o.gives == ModuleSpec::Gives::passes && o.inverted;
+                                         });
+}
+
 Result<MeterReading> ohms(const Circuit& circuit, const Catalogue& catalogue, const Conditions& c,
                           const Probing& p) {
     constexpr double drive = 0.4;  // V: below what makes junctions conduct
@@ -145,7 +156,7 @@ Result<MeterReading> ohms(const Circuit& circuit, const Catalogue& catalogue, co
     if (p.red != p.black) {
         Circuit off;
         for (const Part& part : circuit.parts)
-            if (!is(part, Role::energy)) off.parts.push_back(part);
+            if (!is(part, Role::energy) && !dead_without_power(part)) off.parts.push_back(part);
         for (const double range_resistor : {100.0, 10e3, 1e6}) {
             Circuit with = off;
             Part meter{"meter", "vsource", {}, {{"+", p.red}, {"-", p.black}}, {}};

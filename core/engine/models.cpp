@@ -43,7 +43,9 @@ std::optional<CellType> cell_of(const Part& battery, const Catalogue& catalogue)
         for (auto& point : curve.points) point.y *= own / typical;
     };
     scale(cell.open_circuit, "open_circuit", cell.open_circuit.at(1));
-    scale(cell.resistance, "cell_resistance", cell.resistance.at(1));
+    const double typical = cell.resistance.at(1);
+    scale(cell.resistance, "cell_resistance", typical);
+    for (CellType::Sag& s : cell.sag) s.resistance *= cell.resistance.at(1) / typical;
     if (!cell.endless()) scale(cell.capacity, "capacity", cell.capacity.points.front().y);
     return cell;
 }
@@ -67,9 +69,20 @@ Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, cons
     const double count = part.number("count");
     if (count * cell->open_circuit.at(1) > highest_supply) return refuse(count * cell->open_circuit.at(1));
     const double charge = std::clamp(conditions.battery, 0.0, 1.0);
-    return Thevenin{
-        count * cell->open_circuit.at(charge),
-        count * cell->resistance.at(charge) * cell->resistance_factor.at(conditions.celsius) + leads};
+    const double warmth = cell->resistance_factor.at(conditions.celsius);
+    const double now = cell->resistance.at(charge), worn = now / cell->resistance.at(1);
+    Thevenin model{count * cell->open_circuit.at(charge), count * now * warmth + leads};
+    for (const CellType::Sag& s : cell->sag)
+        model.sag.push_back({count * s.resistance * worn * warmth, s.seconds});
+    return model;
+}
+
+bool Thevenin::operator==(const Thevenin& other) const {
+    const auto alike = [](const CellType::Sag& a, const CellType::Sag& b) {
+        return a.resistance == b.resistance && a.seconds == b.seconds;
+    };
+    return voltage == other.voltage && resistance == other.resistance &&
+           std::equal(sag.begin(), sag.end(), other.sag.begin(), other.sag.end(), alike);
 }
 
 namespace {
@@ -169,21 +182,24 @@ Result<Junction> junction_model(const Part& part, const Catalogue& catalogue, do
     if (!type)
         return named({Fault::design, "", "unknown LED \"" + part.text("type") + "\"",
                       "an LED of the catalogue, such as red-5mm"});
-    PointList points{{type->test_current, own_or(part, "vf", type->vf_typical)}};
+    PointList points{
+        {own_or(part, "test_current", type->test_current), own_or(part, "vf", type->vf_typical)}};
     const bool measured = part.points("points") && !part.points("points")->empty();
     if (measured) points = *part.points("points");
     const std::string own_bin = part.text("bin");
-    double position = bin;  // a stated bin holds half of the spread on its side
-    if (own_bin == "low") position = -0.75 + bin / 4;
-    if (own_bin == "high") position = 0.75 + bin / 4;
+    double position = bin;  // a stated bin is the catalogue's end of the spread, or up to a quarter inside
+    if (own_bin == "low") position = -1 + std::max(bin, 0.0) / 4;
+    if (own_bin == "high") position = 1 + std::min(bin, 0.0) / 4;
     const double shift = bin_shift(*type, position);
     if (!measured)
         for (auto& [i, v] : points) v += shift;
-    auto fitted = fit_junction(points,
-                               {own_or(part, "emission", type->emission),
-                                own_or(part, "series_resistance", type->series_resistance), type->tempco},
-                               celsius);
+    JunctionGuess guess{own_or(part, "emission", type->emission),
+                        own_or(part, "series_resistance", type->series_resistance), type->tempco};
+    if (measured) guess.reference = part.number("points_celsius");
+    auto fitted = fit_junction(points, guess, celsius);
     if (!fitted) return named(fitted.error());
+    const double dies = std::max(1.0, part.number("dies"));  // 0 of a kind that has no such number
+    fitted.value().slope *= dies, fitted.value().resistance *= dies;
     return fitted;
 }
 
@@ -192,37 +208,108 @@ Result<Junction> led_junction(const LedType& type, double celsius, double bin) {
                         {type.emission, type.series_resistance, type.tempco}, celsius);
 }
 
-Result<double> thermistor_resistance(const Part& part, double celsius) {
-    const double kelvin = celsius + 273.15;
+WarmPoint ThermistorLaw::at(double celsius) const {
+    const double t = std::clamp(celsius, -100.0, 300.0);
+    const double kelvin = t + 273.15;
+    double l = c == 0 ? (1 / kelvin - a) / b : middle, slope = b;
+    for (int k = 0; c != 0 && k < 60; ++k) {  // Newton on the cubic in ln R
+        slope = std::max(b + 3 * c * l * l, 1e-3 * std::abs(b));
+        const double step = (a + b * l + c * l * l * l - 1 / kelvin) / slope;
+        l -= std::clamp(step, -1.0, 1.0);
+        if (std::abs(step) < 1e-12) break;
+    }
+    const double ohms = std::exp(l);
+    return {ohms, t == celsius ? -ohms / (kelvin * kelvin * slope) : 0};
+}
+
+Result<ThermistorLaw> thermistor_law(const Part& part) {
     const PointList* pairs = part.points("points");
-    if (!pairs || pairs->empty())
-        return part.number("value") * std::exp(part.number("beta") * (1 / kelvin - 1 / 298.15));
     const Error bad{Fault::design, "part " + part.designator,
                     "its measured pairs do not make a thermistor's curve",
                     "three pairs such as [[0, 32000], [25, 10000], [60, 2500]]"};
+    ThermistorLaw law;
+    if (!pairs || pairs->empty()) {
+        law.b = 1 / part.number("beta");
+        law.middle = std::log(part.number("value"));
+        law.a = 1 / 298.15 - law.middle * law.b;
+        return law;
+    }
     if (pairs->size() != 3) return bad;
-    // 1/T = A + B ln R + C (ln R)³ (Steinhart & Hart, Deep-Sea Research 15, 1968)
-    Eigen::Matrix3d a;
-    Eigen::Vector3d b;
+    Eigen::Matrix3d m;
+    Eigen::Vector3d v;
+    double coldest = 1e9, warmest = -1e9;
     for (int k = 0; k < 3; ++k) {
         const auto& [t, r] = (*pairs)[static_cast<std::size_t>(k)];
-        if (!(r > 0)) return bad;
+        if (!(r > 0) || !(t > -273)) return bad;
         const double l = std::log(r);
-        a.row(k) << 1, l, l * l * l;
-        b(k) = 1 / (t + 273.15);
+        m.row(k) << 1, l, l * l * l;
+        v(k) = 1 / (t + 273.15);
+        coldest = std::min(coldest, t), warmest = std::max(warmest, t);
     }
-    const auto qr = a.colPivHouseholderQr();
+    const auto qr = m.colPivHouseholderQr();
     if (qr.rank() < 3) return bad;
-    const Eigen::Vector3d c = qr.solve(b);
-    double l = std::log((*pairs)[1][1]);
-    for (int k = 0; k < 60; ++k) {  // Newton on the cubic in ln R
-        const double slope = c(1) + 3 * c(2) * l * l;
-        if (!(slope > 0)) return bad;
-        const double step = (c(0) + c(1) * l + c(2) * l * l * l - 1 / kelvin) / slope;
-        l -= std::clamp(step, -1.0, 1.0);
-        if (std::abs(step) < 1e-12) return std::exp(l);
+    const Eigen::Vector3d x = qr.solve(v);
+    law.a = x(0), law.b = x(1), law.c = x(2), law.middle = std::log((*pairs)[1][1]);
+    for (const double celsius :
+         {coldest, 0.0, 25.0, 60.0, warmest}) {  // it falls, and hits what was measured
+        const WarmPoint p = law.at(celsius);
+        const double l = std::log(p.ohms),
+                     off = law.a + law.b * l + law.c * l * l * l - 1 / (celsius + 273.15);
+        if (!(law.b + 3 * law.c * l * l > 0) || !(std::abs(off) < 1e-9)) return bad;
     }
-    return bad;
+    return law;
+}
+
+Result<double> thermistor_resistance(const Part& part, double celsius) {
+    const auto law = thermistor_law(part);
+    if (!law) return law.error();
+    return law.value().at(celsius).ohms;
+}
+
+namespace {
+constexpr double ptc_ambient = 20, ptc_knee = 120, ptc_width = 4;  // °C
+
+/// The most that the curve carries for ever in air of 20 °C, squared [A²], and where.
+double most_carried(const PtcCurve& curve) {
+    double most = 0;
+    for (double t = ptc_ambient + 1; t <= ptc_knee + 20; t += 0.25)
+        most = std::max(most, curve.spread * (t - ptc_ambient) / curve.at(t).ohms);
+    return most;
+}
+}  // namespace
+
+WarmPoint PtcCurve::at(double celsius) const {
+    const double t = std::clamp(celsius, -60.0, 400.0);
+    const double z = std::clamp((t - ptc_knee) / ptc_width, -40.0, 40.0), e = 1 / (1 + std::exp(-z));
+    const double ohms = cold * std::exp(rise * (t - ptc_ambient) / 100 + 12 * e);
+    const double bend = rise / 100 + 12 * e * (1 - e) / ptc_width;
+    return {ohms, t == celsius ? ohms * bend : 0};
+}
+
+Result<PtcCurve> ptc_curve(const Part& part) {
+    PtcCurve curve;
+    curve.cold = part.number("resistance");
+    // tripped it stands a little beyond the knee
+    curve.spread = part.number("trip_power") / (ptc_knee - ptc_ambient);
+    const double hold = part.number("hold"), trip = part.number("trip"), wanted = hold * trip;
+    if (!(most_carried(curve) >= wanted))
+        return Error{
+            Fault::design, "part " + part.designator,
+            "cold it takes more power at its trip current than it gives off when tripped",
+            "a tripped power of at least " +
+                format_quantity(part.number("trip_power") * wanted / most_carried(curve), Unit::watt) +
+                ", or a smaller resistance"};
+    double low = 0, high = 20;  // of a
+    for (int k = 0; k < 60; ++k) {
+        curve.rise = (low + high) / 2;
+        (most_carried(curve) > wanted ? low : high) = curve.rise;
+    }
+    return curve;
+}
+
+double strip_rows(const Part& strip) {
+    const double pieces = std::floor(strip.number("length") / strip.number("cut") + 1e-9);
+    return strip.number("chains") * std::max(1.0, pieces);
 }
 
 double ldr_resistance(const Part& part, double lux) {

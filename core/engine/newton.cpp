@@ -31,9 +31,10 @@ class Newton {
                 residual = std::max(residual, std::abs(step_[k]));
             }
             // Behind open contacts rounding moves a voltage by more than 1 nV although all currents balance:
-            // twice in balance counts as settled too.
+            // often in balance counts as settled too. What hangs by leaks alone may still be on its way.
             balanced = round > 0 && !limited && within_tolerance() ? balanced + 1 : 0;
-            if (balanced > 0 && (change < 1e-9 || balanced > 1)) return true;
+            if (balanced > 0 && (change < 1e-9 || (balanced > 1 && change < 1e-5) || balanced > 8))
+                return true;
             if (round == budget || !s_.factor()) return false;
             s_.solve(step_.data());
             change = 0;
@@ -135,7 +136,12 @@ std::optional<Error> driven_nowhere(const System& system, const std::vector<doub
 
 Result<RestPoint> settle_at_rest(System& system, const std::vector<double>* start) {
     Newton newton(system);
-    if (start) newton.x = *start;
+    if (start) {
+        newton.x = *start;
+        system.limit_junctions(false);  // they stand where the start has them
+        system.evaluate(start->data(), 0, 0);
+        system.limit_junctions(true);
+    }
     std::vector<double> wants(static_cast<std::size_t>(system.monitors()));
     RestPoint rest;
     for (int turn = 0;; ++turn) {

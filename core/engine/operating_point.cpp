@@ -5,6 +5,8 @@
 
 #include "circuit/connectivity.hpp"
 #include "circuit/part_kind.hpp"
+#include "engine/history.hpp"
+#include "engine/long_run.hpp"
 #include "engine/models.hpp"
 #include "engine/newton.hpp"
 #include "engine/system.hpp"
@@ -61,6 +63,7 @@ OperatingPoint readings_at(const Circuit& circuit, const System& system, const M
     OperatingPoint op;
     op.nets = system.nets();
     op.voltages.assign(moment.x, moment.x + op.nets.size());
+    op.inner.assign(moment.x + op.nets.size(), moment.x + system.unknowns() + 1);
     op.parts.reserve(circuit.parts.size());
     for (std::size_t k = 0; k < circuit.parts.size(); ++k)
         op.parts.push_back(part_state(circuit.parts[k], system, k, moment));
@@ -68,18 +71,32 @@ OperatingPoint readings_at(const Circuit& circuit, const System& system, const M
     return op;
 }
 
+std::vector<double> unknowns_of(const OperatingPoint& op, const System& system) {
+    const std::size_t nets = system.nets().size();
+    std::vector<double> x(static_cast<std::size_t>(system.unknowns()) + 1, 0);
+    for (std::size_t n = 1; n < nets; ++n) x[n] = op.voltage(system.nets()[n]);
+    if (op.inner.size() == x.size() - nets)
+        std::copy(op.inner.begin(), op.inner.end(), x.begin() + static_cast<std::ptrdiff_t>(nets));
+    return x;
+}
+
 Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue,
                                        const Conditions& conditions, const Corner& corner,
                                        const OperatingPoint* start) {
     if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
+    if (!conditions.events.empty()) {
+        if (!remembers(circuit))
+            return operating_point(circuit, catalogue, conditions.after_events(), corner, start);
+        auto lived = state_from_power_up(circuit, catalogue, conditions, corner);
+        if (lived || !may_move(circuit)) return lived;
+        auto passing = operating_point(circuit, catalogue, conditions.after_events(), corner, start);
+        if (passing) passing.value().oscillates = true;
+        return passing;
+    }
     auto system = System::build(circuit, catalogue, conditions, corner);
     if (!system) return system.error();
     std::vector<double> guess;
-    if (start) {
-        guess.assign(static_cast<std::size_t>(system.value().unknowns()) + 1, 0);
-        for (std::size_t n = 1; n < system.value().nets().size(); ++n)
-            guess[n] = start->voltage(system.value().nets()[n]);
-    }
+    if (start) guess = unknowns_of(*start, system.value());
     auto rest = settle_at_rest(system.value(), start ? &guess : nullptr);
     if (!rest) return rest.error();
     OperatingPoint op = readings_at(circuit, system.value(), {rest.value().x.data()});
@@ -91,6 +108,11 @@ Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& 
 Result<std::vector<OperatingPoint>> operating_points(const Circuit& circuit, const Catalogue& catalogue,
                                                      const Conditions& conditions) {
     if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
+    if (!conditions.events.empty()) {  // they say which of its states it is in
+        auto lived = operating_point(circuit, catalogue, conditions);
+        if (!lived) return lived.error();
+        return std::vector{std::move(lived).value()};
+    }
     std::vector<OperatingPoint> found;
     const auto add = [&](OperatingPoint op) {
         for (const auto& known : found)

@@ -27,6 +27,7 @@ struct PartState {
 struct OperatingPoint {
     std::vector<std::string> nets;
     std::vector<double> voltages;  ///< V, one for each net
+    std::vector<double> inner;     ///< what else was solved for: nodes inside parts, coil currents, warmth
     std::vector<PartState> parts;  ///< in the order of the circuit
     int iterations = 0;
     double residual = 0;      ///< A, largest violation of Kirchhoff's current law at any net
@@ -41,7 +42,8 @@ struct OperatingPoint {
 /// Solves the circuit at rest: Newton's method with junction limiting; if it does not settle, gmin stepping,
 /// source stepping (Nagel 1975), pseudo-transient continuation. Accepted only when Kirchhoff's current law
 /// holds at every net to 1e-9 of the largest current (and rounding), and the voltages settle to 1 nV or stay
-/// in balance for two steps. `start` may hold an earlier solution of the same circuit. Errors: the first
+/// in balance for two steps. `start` may hold an earlier solution of the same circuit. With events in the
+/// conditions the state that follows them, from power-up through time. Errors: the first
 /// connectivity error; a part the catalogue does not know; the net that would not settle.
 Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& catalogue,
                                        const Conditions& conditions, const Corner& corner = {},
@@ -51,6 +53,9 @@ Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& 
 /// then the others of a latch. Errors as operating_point().
 Result<std::vector<OperatingPoint>> operating_points(const Circuit& circuit, const Catalogue& catalogue,
                                                      const Conditions& conditions);
+
+/// The unknowns of a system of the same circuit, for solving on from `op`.
+std::vector<double> unknowns_of(const OperatingPoint& op, const System& system);
 
 /// The readings of all nets and parts at a moment of a system built from this circuit.
 OperatingPoint readings_at(const Circuit& circuit, const System& system, const Moment& moment);

@@ -13,7 +13,11 @@ std::string after(const std::string& text, char mark) { return text.substr(text.
 /// cd per ampere of an LED's type; 0 for what gives no visible light.
 double intensity_per_ampere(const Catalogue& catalogue, const Part& part) {
     const LedType* type = catalogue.led(part.text("type"));
-    return type && type->visible ? type->intensity / type->test_current : 0;
+    if (!type || !type->visible) return 0;
+    const PartKind* kind = part_kind(part.kind);
+    const bool own = kind && kind->param("intensity");
+    return own ? part.number("intensity") / part.number("test_current")
+               : type->intensity / type->test_current;
 }
 
 }  // namespace

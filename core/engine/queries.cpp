@@ -1,17 +1,24 @@
 #include "engine/queries.hpp"
 
 #include "catalogue/catalogue.hpp"
+#include "engine/history.hpp"
 
 namespace elkit {
 
-Conditions as_seen(const Circuit& circuit, const Conditions& c) {
+Conditions as_seen(const Circuit& circuit, const Conditions& given) {
+    const Conditions c = given.events.empty() || remembers(circuit) ? given : given.after_events();
     Conditions seen;
+    seen.events = c.events, seen.as_set = c.as_set;
     for (const Part& part : circuit.parts) {
         const PartKind* kind = part_kind(part.kind);
         if (!kind) continue;
         const auto reads = [&](const char* condition) { return kind->reads_condition(condition); };
         if (reads("battery")) seen.battery = c.battery;
-        if (reads("celsius")) seen.celsius = c.celsius;
+        if (reads("celsius")) {
+            seen.celsius = c.celsius;
+            if (const auto own = c.warmth.find(part.designator); own != c.warmth.end())
+                seen.warmth.insert(*own);
+        }
         if (reads("lux")) seen.lux = c.lux;
         if (reads("infrared")) seen.infrared = c.infrared;
         if (reads("switch")) {
@@ -28,7 +35,9 @@ Conditions as_seen(const Circuit& circuit, const Conditions& c) {
 
 Digest content_digest(const Conditions& c) {
     Digester d;
-    d << c.battery << c.celsius << c.switches << c.knobs << c.lux << c.infrared << c.levels;
+    d << c.battery << c.celsius << c.switches << c.knobs << c.lux << c.infrared << c.levels << c.warmth
+      << c.as_set << c.events.size();
+    for (const HandEvent& e : c.events) d << e.time << e.part << e.on;
     return d.digest();
 }
 
@@ -39,6 +48,7 @@ Digest content_digest(const Corner& c) {
 }
 
 Conditions lit(const Circuit& circuit, Conditions c) {
+    if (c.as_set) return c;
     for (const Part& part : circuit.parts)
         if (is(part, Role::stays) && part_kind(part.kind)->joined_open.empty())
             c.switches[part.designator] = true;
@@ -58,7 +68,7 @@ Digest Situated::key() const {
 }
 
 Result<OperatingPoint> RestQuery::compute(const Ask&) const {
-    return operating_point(*circuit, built_in_catalogue(), conditions, corner);
+    return operating_point(*circuit, known_catalogue(), conditions, corner);
 }
 
 Result<LongRun> RunQuery::compute(const Ask& ask) const {
@@ -67,11 +77,11 @@ Result<LongRun> RunQuery::compute(const Ask& ask) const {
         if (!rest) return rest.error();
         return resting_run(*circuit, *rest);
     }
-    return long_run(*circuit, built_in_catalogue(), conditions, corner);
+    return long_run(*circuit, known_catalogue(), conditions, corner);
 }
 
 Result<std::vector<OperatingPoint>> StatesQuery::compute(const Ask& ask) const {
-    if (may_latch(*circuit)) return operating_points(*circuit, built_in_catalogue(), conditions);
+    if (may_latch(*circuit)) return operating_points(*circuit, known_catalogue(), conditions);
     const auto rest = ask(RestQuery(circuit, conditions, corner));
     if (!rest) return rest.error();
     return std::vector<OperatingPoint>{*rest};

@@ -14,7 +14,8 @@ Conditions as_seen(const Circuit& circuit, const Conditions& conditions);
 Digest content_digest(const Conditions& conditions);
 Digest content_digest(const Corner& corner);
 
-/// Every switch closed: the light is on. Buttons, changeovers and knobs stay as they are.
+/// Every switch closed: the light is on. Buttons, changeovers and knobs stay as they are; so does everything
+/// in a situation, whose contacts stand as they are set.
 Conditions lit(const Circuit& circuit, Conditions conditions);
 /// Lit, from fresh cells: what most judgements rest on.
 Conditions fresh(const Circuit& circuit, const Conditions& conditions);

@@ -7,11 +7,11 @@
 namespace elkit {
 
 void Repetition::restart() {
-    window_ = {};
-    window_.nets.resize(static_cast<std::size_t>(system_.nodes()) + 1);
+    window_ = Window(system_);
     section_ = {};
     found_ = false;
-    half_ = cycles_ = 0;
+    half_ = cycles_ = alike_ = 0;
+    happening_.clear(), happened_.clear();
     charges_.clear();
 }
 
@@ -30,8 +30,7 @@ bool Repetition::closes(std::size_t samples, double until) {
     constexpr std::size_t look = 240;  // steps between two looks for a cycle
     began_ = false;
     if (!found_) {
-        window_.time.push_back(s_.time());
-        for (std::size_t n = 1; n < window_.nets.size(); ++n) window_.nets[n].push_back(s_.x()[n]);
+        window_.note(s_.time(), s_.x());
         for (const int m : s_.fired) window_.events.emplace_back(s_.time(), m);
         if (window_.time.size() % look != 0) return false;
         found_ = find_section(window_, system_, section_);
@@ -41,6 +40,7 @@ bool Repetition::closes(std::size_t samples, double until) {
         if (found_) pace_ = section_.period * 1e-4, window_ = {};
         return false;
     }
+    happening_.insert(happening_.end(), s_.fired.begin(), s_.fired.end());
     if (!begins_cycle()) return false;
     began_ = true;
     const double before = cycle_time_;
@@ -48,6 +48,8 @@ bool Repetition::closes(std::size_t samples, double until) {
     const std::size_t first = std::exchange(cycle_first_, samples - 1);
     s_.forget_pace(pace_);
     const std::vector<double> last = std::exchange(charges_, s_.charges());
+    const bool same = happening_ == happened_;
+    happened_ = std::exchange(happening_, {});
     if (++cycles_ < 3) return false;
     period_ = cycle_time_ - before;
     const double left = (until - s_.time()) / period_;
@@ -55,7 +57,10 @@ bool Repetition::closes(std::size_t samples, double until) {
     // what the drift may still add up to over all that are copied: as a geometric series where it dies away
     const double ratio = drift / std::exchange(drift_, drift);
     const double still = cycles_ > 3 && ratio < 0.9 ? std::min(left, 1 / (1 - ratio)) : left;
-    if (left < 2 || drift * still > 0.1 * relative_) return false;
+    // another clock may just turn round, so that one cycle looks like the one before: only three in a row, in
+    // which the same things happened, are a repetition
+    alike_ = same && drift * still <= 0.1 * relative_ ? alike_ + 1 : 0;
+    if (left < 2 || alike_ < 3) return false;
     cycle_first_ = first;
     return true;
 }

@@ -33,7 +33,8 @@ class Repetition {
     Window window_;
     Section section_;
     bool found_ = false, began_ = false;
-    int half_ = 0, cycles_ = 0;
+    int half_ = 0, cycles_ = 0, alike_ = 0;
+    std::vector<int> happening_, happened_;  // monitors that fired in this cycle and the one before
     double cycle_time_ = 0, period_ = 0, pace_ = 0;
     std::size_t cycle_first_ = 0;
     std::vector<double> charges_, scale_;

@@ -20,12 +20,12 @@ bool find_section(const Window& w, const System& system, Section& section) {
     }
     const double late = w.time.front() + 0.4 * (w.time.back() - w.time.front());
     double best = 0;
-    for (std::size_t n = 1; n < w.nets.size(); ++n) {
-        const Measurements m = measure(w.time, w.nets[n], late);
+    for (std::size_t n = 0; n < w.unknowns.size(); ++n) {
+        const Measurements m = measure(w.time, w.volts[n], late);
         const double swing = m.maximum - m.minimum;
         if (m.cycles < 3 || swing < 5e-3 || swing <= best) continue;
         best = swing;
-        section.unknown = static_cast<int>(n), section.level = (m.maximum + m.minimum) / 2;
+        section.unknown = w.unknowns[n], section.level = (m.maximum + m.minimum) / 2;
         section.period = *m.period, section.monitor = system.monitors();
     }
     return section.monitor >= 0;

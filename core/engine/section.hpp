@@ -9,8 +9,17 @@ namespace elkit {
 
 /// What nets and latches did while the circuit ran for a while.
 struct Window {
+    Window() = default;
+    explicit Window(const System& system) : unknowns(system.voltages()), volts(unknowns.size()) {}
+    /// Another moment.
+    void note(double now, const std::vector<double>& x) {
+        time.push_back(now);
+        for (std::size_t n = 0; n < unknowns.size(); ++n)
+            volts[n].push_back(x[static_cast<std::size_t>(unknowns[n])]);
+    }
     std::vector<double> time;
-    std::vector<std::vector<double>> nets;
+    std::vector<int> unknowns;               ///< the voltages that were followed,
+    std::vector<std::vector<double>> volts;  ///< and their courses
     std::vector<std::pair<double, int>> events;
 };
 

@@ -6,9 +6,12 @@
 #include <algorithm>
 #include <cmath>
 #include <deque>
+#include <map>
 #include <optional>
+#include <utility>
 
 #include "circuit/connectivity.hpp"
+#include "engine/history.hpp"
 #include "engine/measure.hpp"
 #include "engine/models.hpp"
 #include "engine/newton.hpp"
@@ -19,26 +22,27 @@
 namespace elkit {
 namespace {
 
-Result<Window> watch_for(Stepper& s, const System& system, double until) {
-    Window w;
-    w.nets.resize(static_cast<std::size_t>(system.nodes()) + 1);
-    const auto note = [&] {
-        w.time.push_back(s.time());
-        for (std::size_t n = 1; n < w.nets.size(); ++n) w.nets[n].push_back(s.x()[n]);
-    };
-    note();
-    for (int k = 0; k < 20000 && s.time() < until; ++k) {
-        if (auto done = s.advance(until); !done) return done.error();
-        note();
+/// Until when, and after how many steps or events at the latest.
+struct Patience {
+    double until;
+    int steps = 20'000;
+    std::size_t events = 60;
+};
+Result<Window> watch_for(Stepper& s, const System& system, const Patience& patience) {
+    Window w(system);
+    w.note(s.time(), s.x());
+    for (int k = 0; k < patience.steps && s.time() < patience.until; ++k) {
+        if (auto done = s.advance(patience.until); !done) return done.error();
+        w.note(s.time(), s.x());
         for (const int m : s.fired) w.events.emplace_back(s.time(), m);
-        if (w.events.size() > 60) break;
+        if (w.events.size() > patience.events) break;
     }
     return w;
 }
 
 bool quiet(const Window& w) {
-    for (std::size_t n = 1; n < w.nets.size(); ++n) {
-        const auto [least, most] = std::minmax_element(w.nets[n].begin(), w.nets[n].end());
+    for (const auto& course : w.volts) {
+        const auto [least, most] = std::minmax_element(course.begin(), course.end());
         if (*most - *least > 1e-4) return false;
     }
     return w.events.empty();
@@ -88,7 +92,7 @@ class Cycles {
         const int wanted = crossing ? 1 : 2;  // a latch's set and reset make one cycle
         while (s_.time() < limit) {
             if (auto done = s_.advance(limit); !done) return done.error();
-            if (recording_) record();
+            if (recording_) record(!std::exchange(jumped_, false));
             // a state that was extrapolated may lie just short of the level: that crossing begins the cycle
             if (crossing && s_.time() < begin + 0.3 * section_.period) continue;
             seen += static_cast<int>(std::count(s_.fired.begin(), s_.fired.end(), section_.monitor));
@@ -99,17 +103,24 @@ class Cycles {
     void start_recording(Recording& into) {
         recording_ = &into;
         recorder_.prepare(into.traces);
-        s_.before_jump = [this] { sample(); };
-        record();
+        s_.before_jump = [this] {
+            sample(true);
+            jumped_ = true;
+        };
+        record(false);
     }
 
   private:
-    void sample() {
+    void sample(bool step) {
+        if (const auto between = s_.between(); step && between) {
+            recording_->time.push_back(between->time);
+            recorder_.record(*between, recording_->traces);
+        }
         recording_->time.push_back(s_.time());
         recorder_.record(s_.moment(), recording_->traces);
     }
-    void record() {
-        sample();
+    void record(bool step) {
+        sample(step);
         for (const int m : s_.fired)
             if (m < system_.monitors())
                 recording_->happenings.push_back(
@@ -121,6 +132,7 @@ class Cycles {
     Recorder& recorder_;
     Section section_;
     Recording* recording_ = nullptr;
+    bool jumped_ = false;  // since the last record
 };
 
 Eigen::VectorXd vector_of(const std::vector<double>& v) {
@@ -148,8 +160,10 @@ Figure Steady::period_figure() const {
             Unit::second,
             {},
             {},
-            {fmt::format("one cycle, from \"{}\" to the next time", section),
-             fmt::format("found in {} cycles; the last closes to {:.1e}", cycles_run + 1, closure)}};
+            {repeats ? fmt::format("one cycle, from \"{}\" to the next time", section)
+                     : "it does not repeat: the time over which it was averaged",
+             repeats ? fmt::format("found in {} cycles; the last closes to {:.1e}", cycles_run + 1, closure)
+                     : fmt::format("the mean current is known to {:.1f} %", 100 * uncertainty)}};
 }
 
 Figure Steady::current_figure() const {
@@ -173,12 +187,15 @@ struct Search {
 /// Runs on until something repeats, which sets the section, or rests, which is then the answer.
 Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
     s.section = {};
+    constexpr double longest_window = 1e7;  // s
+    constexpr int most_waits = 200;
+    int waits = 0;
     for (double window = 2e-4; s.section.monitor < 0; window *= 4) {
-        if (window > 1000)
-            return Error{Fault::design, "circuit", "it neither rests nor repeats within 1000 s",
+        if (window > longest_window || waits > most_waits)
+            return Error{Fault::design, "circuit", "it neither rests nor repeats, as far as it was followed",
                          "a definite course"};
         s.stepper.set_longest_step(window / 30);
-        auto seen = watch_for(s.stepper, s.system, s.stepper.time() + window);
+        auto seen = watch_for(s.stepper, s.system, {s.stepper.time() + window});
         if (!seen) return seen.error();
         if (find_section(seen.value(), s.system, s.section)) break;
         if (window <= 1e-3 || !quiet(seen.value())) continue;
@@ -189,20 +206,29 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
         for (int n = 1; n <= s.system.nodes(); ++n)
             apart = std::max(apart, std::abs(rest.value().x[static_cast<std::size_t>(n)] -
                                              s.stepper.x()[static_cast<std::size_t>(n)]));
-        if (apart < 0.01) return std::optional(resting(s.circuit, s.system, s.recorder, rest.value().x));
+        if (apart >= 0.01) continue;
+        const double corner = s.system.next_corner(s.stepper.time());
+        if (!std::isfinite(corner))
+            return std::optional(resting(s.circuit, s.system, s.recorder, rest.value().x));
+        const double wait = corner - s.stepper.time();
+        s.stepper.set_longest_step(wait);  // it waits for a source that starts later, or again
+        while (s.stepper.time() < corner)
+            if (auto done = s.stepper.advance(corner); !done) return done.error();
+        window = std::max(2e-4, wait), ++waits;
     }
     return std::optional<Steady>();
 }
 
 /// Repeats cycles until one closes, extrapolating on the way. It counts as closed when the drift of a cycle
 /// and the way still to go by the extrapolation are both small twice in a row; after many cycles the drift
-/// alone decides. False if the cycle was lost.
+/// alone decides. `repeats` says whether it did; false if the cycle was lost.
 Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Steady& steady) {
     for (int k = 0; k < 2; ++k) {  // the first crossing, and one to be past what the search disturbed
         auto next = cycles.to_next();
         if (!next || !next.value()) return next;
     }
-    constexpr int many = 40, enough = 120;
+    constexpr int many = 40, let_be = 20, enough = 2 * (many + let_be);
+    std::vector<double> let_be_from;
     Anderson extrapolation(6);
     Eigen::VectorXd q = vector_of(s.stepper.charges()), plain = q;
     std::vector<double> scale;
@@ -211,7 +237,10 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
     // Steps that depend on the state alone make cycles comparable to rounding, so that a slow drift shows.
     const double pace = s.section.period * 1e-4;
     s.stepper.forget_pace(pace);
+    constexpr long most_steps = 400'000;  // where a cycle takes very many
+    const long before = s.stepper.steps;
     for (; steady.cycles_run < enough; ++steady.cycles_run) {
+        if (steady.cycles_run > 8 && s.stepper.steps - before > most_steps) break;
         auto next = cycles.to_next();
         if (!next || !next.value()) {
             // an extrapolation that led nowhere: back to where it began, and no more of them for a while
@@ -229,12 +258,20 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
         near = steady.closure < 0.1 * good_enough && to_go < 0.1 * good_enough && steady.cycles_run >= 4
                    ? near + 1
                    : 0;
-        if (steady.closure < 1e-7 || near > 1) break;
-        if (steady.cycles_run >= many && steady.closure < 0.1 * good_enough) break;
+        steady.repeats = steady.closure < 1e-7 || near > 1 ||
+                         (steady.cycles_run >= many && steady.closure < 0.1 * good_enough);
+        // What the steps leave open makes cycles differ to and fro; what does not repeat drifts away. A while
+        // without leaps tells them apart.
+        const int phase = steady.cycles_run % (many + let_be);
+        if (phase == many) let_be_from = s.stepper.charges();
+        if (phase == many + let_be - 1 && !let_be_from.empty() &&
+            closure(let_be_from, s.stepper.charges(), scale) < good_enough)
+            steady.repeats = true;
+        if (steady.repeats) break;
         q = plain = after;
         s.stepper.forget_pace(pace);
         leapt = false;
-        if (steady.cycles_run % 3 != 2)
+        if (steady.cycles_run % 3 != 2 || phase >= many)
             continue;  // two plain cycles between two extrapolations damp what is fast
         if (!s.stepper.start_from_charges(list_of(extrapolated)) &&
             !s.stepper.start_from_charges(list_of(plain)))
@@ -243,13 +280,14 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
         q = vector_of(s.stepper.charges());
     }
     s.stepper.forget_pace(pace);
+    if (!steady.repeats && leapt && !s.stepper.start_from_charges(list_of(plain))) return false;
     return true;
 }
 
 /// Records one cycle and what follows from it.
 Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
     const double start = s.stepper.time();
-    steady.repeats = true;
+    steady.moves = steady.repeats = true;
     steady.mark = s.section, steady.charges = s.stepper.charges();
     cycles.start_recording(steady.cycle);
     auto last = cycles.to_next();
@@ -269,6 +307,67 @@ Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
     return true;
 }
 
+/// Where cycles do not come out alike: many of them in batches, until the mean current of the batches is
+/// known to a hundredth or the time is long enough for everything that was seen to have happened many times.
+Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
+    constexpr int batches = 8, most_rounds = 6;
+    constexpr long most_steps = 200'000;
+    const long steps = s.stepper.steps;
+    if (auto next = cycles.to_next(); !next || !next.value()) return next;
+    const long in_a_cycle = std::max(1L, s.stepper.steps - steps);
+    const double start = s.stepper.time();
+    steady.moves = true, steady.repeats = false;
+    steady.section = "no mark: it does not repeat";
+    cycles.start_recording(steady.cycle);
+    std::vector<double> ends{start};
+    int in_a_batch = static_cast<int>(std::clamp(most_steps / (batches * in_a_cycle), 1L, 20L));
+    for (int round = 0; round < most_rounds; ++round, in_a_batch *= 2) {
+        for (int k = 0; k < batches; ++k) {
+            for (int n = 0; n < in_a_batch; ++n)
+                if (auto next = cycles.to_next(); !next || !next.value()) return next;
+            ends.push_back(s.stepper.time());
+        }
+        const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
+        double sum = 0, squares = 0;
+        for (std::size_t k = ends.size() - batches; k < ends.size(); ++k) {
+            const double mean =
+                -integral(steady.cycle.time, current.values, ends[k - 1], ends[k]) / (ends[k] - ends[k - 1]);
+            sum += mean, squares += mean * mean;
+        }
+        const double mean = sum / batches, variance = std::max(0.0, squares / batches - mean * mean);
+        steady.uncertainty = std::abs(mean) > 0 ? std::sqrt(variance / (batches - 1)) / std::abs(mean) : 0;
+        steady.period = s.stepper.time() - start;
+        steady.charge = -integral(steady.cycle.time, current.values, start, s.stepper.time());
+        steady.mean_current = steady.charge / steady.period;
+        if ((round > 0 && steady.uncertainty < 0.01) || s.stepper.steps - steps > most_steps) break;
+    }
+    for (double& t : steady.cycle.time) t -= start;
+    for (auto& h : steady.cycle.happenings) h.time -= start;
+    steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());
+    steady.cycle.steps = s.stepper.steps, steady.cycle.evaluations = s.stepper.evaluations;
+    return true;
+}
+
+/// Of the latches that switch, one that does so less often than the mark: the cycle of a clock that gates
+/// another. False if there is none.
+Result<bool> slower_mark(Search& s) {
+    if (s.system.monitors() < 2) return false;
+    s.stepper.set_longest_step(s.section.period / 8);
+    auto seen = watch_for(s.stepper, s.system, {s.stepper.time() + 1e5 * s.section.period, 300'000, 100'000});
+    if (!seen) return seen.error();
+    std::map<int, std::vector<double>> times;
+    for (const auto& [t, monitor] : seen.value().events) times[monitor].push_back(t);
+    bool found = false;
+    for (const auto& [monitor, when] : times) {
+        if (when.size() < 3 || monitor == s.section.monitor) continue;
+        const double period = when[when.size() - 1] - when[when.size() - 3];
+        if (period < 1.5 * s.section.period) continue;
+        s.section.monitor = monitor, s.section.period = period;
+        found = true;
+    }
+    return found;
+}
+
 }  // namespace
 
 Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
@@ -284,18 +383,22 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
     if (auto added = recorder.add("part:" + circuit.source()->designator); !added) return added.error();
     Stepper stepper(system, accuracy, 1e-5);
     Search search{circuit, system, recorder, stepper, {}};
-    const bool warm = near && near->repeats;
+    const bool warm = near && near->repeats && conditions.events.empty();
     if (warm) {
         search.section = near->mark;
         stepper.set_longest_step(near->period / 8);
         stepper.forget_pace(near->period * 1e-4);
     }
     const bool placed = warm && stepper.start_from_charges(near->charges);
-    if (!placed)
+    if (!placed) {
         if (auto started = stepper.start_from_power_up(); !started) return started.error();
+        if (auto lived = live_through(conditions, system, stepper, accuracy); !lived) return lived.error();
+    }
     std::optional<Error> trouble;
+    constexpr double closes_well = 1e-3;
+    bool slower = false, search_again = true;
     for (int attempt = 0; attempt < 3; ++attempt) {  // what dies away may look like a cycle at first
-        if (!placed || attempt > 0) {
+        if ((!placed || attempt > 0) && std::exchange(search_again, true)) {
             auto rests = look_for_a_cycle(search);
             if (!rests) return trouble ? *trouble : rests.error();
             if (rests.value()) return std::move(*rests.value());
@@ -306,9 +409,26 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         Cycles cycles(circuit, system, stepper, recorder, search.section);
         Steady steady;
         auto closed = close_the_cycle(search, cycles, std::max(2 * accuracy.relative, 1e-7), steady);
-        if (closed && closed.value()) closed = record_the_cycle(search, cycles, steady);
+        const bool found = closed && closed.value(), alike = found && steady.repeats;
+        if (!alike && !placed && !std::exchange(slower, true)) {
+            auto another = slower_mark(search);
+            if (another && another.value()) {
+                search_again = false, --attempt;
+                continue;
+            }
+        }
+        if (alike) {
+            closed = record_the_cycle(search, cycles, steady);
+        } else if (found && !placed &&
+                   accuracy.relative > closes_well) {  // what the steps leave open may be all that differs
+            Accuracy finer = accuracy;
+            finer.relative = closes_well;
+            return steady_state(circuit, catalogue, conditions, probes, finer, corner);
+        } else if (found && !placed) {
+            closed = average_over_many(search, cycles, steady);
+        }
         stepper.before_jump = nullptr;
-        if (closed && closed.value()) return steady;
+        if (closed && closed.value() && steady.moves) return steady;
         if (placed)  // too far from there: look for it from power-up
             return steady_state(circuit, catalogue, conditions, probes, accuracy, corner);
         if (!closed) trouble = closed.error();

@@ -1,11 +1,8 @@
 #include "engine/stepper.hpp"
 
-#include <fmt/format.h>
-
 #include <algorithm>
 #include <cmath>
 
-#include "quantity/format.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
@@ -19,10 +16,10 @@ constexpr double threshold_strictness = 50;
 // What may be left over on a net, of the largest current that is not of charges. Those cancel a part of it in
 // a transistor that is switched off, so that what flows in its pins can be a twentieth of it.
 constexpr double balanced = 2e-6;
-// No chip of this catalogue answers so fast: what switches on and on at such a pace never would at the bench.
-constexpr double chatter_gap = 1e-8;  // s
-constexpr int chatter_most = 1000;
-constexpr const char* remedy_of_chatter = "hysteresis, or a capacitor that slows it";
+constexpr int most_unresolved = 200;   // steps in a row
+constexpr double hardly_nearer = 0.6;  // of the round before: three such rounds are enough
+constexpr int impatient_attempts = 4;  // of a step; behind them it is followed to the end of its rounds
+constexpr int careful_after = 3;       // steps after one that did not settle
 constexpr double error_constant = (-3 * g * g + 4 * g - 2) / (12 * (2 - g));
 
 }  // namespace
@@ -31,7 +28,7 @@ Stepper::Stepper(System& system, const Accuracy& accuracy, double longest_step)
     : system_(system), accuracy_(accuracy), longest_(longest_step), h_(longest_step * 1e-3), h_restart_(h_) {
     const auto n = static_cast<std::size_t>(system.unknowns()) + 1;
     for (auto* v : {&x_, &x_dot_, &q_, &f_, &x_mid_, &q_mid_, &f_mid_, &x_new_, &target_, &step_, &scale_,
-                    &moved_, &bend_})
+                    &moved_, &bend_, &per_allowed_})
         v->assign(n, 0);
     for (auto* v : {&watch_old_, &watch_mid_, &watch_new_})
         v->assign(static_cast<std::size_t>(system.monitors()), -1);
@@ -72,10 +69,13 @@ void Stepper::watch(const std::vector<double>& x, std::vector<double>& values) c
 
 /// Solves q(x) + a f(x) = target for x, from the x given, by Newton's method. `weight` sets what counts as
 /// small; the steps of a junction shrink with their square, so one below a fifth of it is the last.
-bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, double time, double a) {
+bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, double time, double a,
+                    Patience patience) {
     const double rate = 1 / a;
     double before = 0;
-    for (int round = 0; round < 24; ++round) {
+    int astray = 0;
+    const int most = patience == Patience::much ? 80 : 24;
+    for (int round = 0; round < most; ++round) {
         stop_point();
         const bool limited = system_.evaluate(x.data(), time, rate);
         ++evaluations;
@@ -90,23 +90,31 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
         // behind open contacts nothing but rounding may be left, and that moves a voltage for ever
         if (round >= 6 && !limited && system_.only_rounding(x.data(), step_.data())) return true;
         system_.solve(step_.data());
+        if (round == 0 || system_.blurred()) note_allowed();
         double size = 0;
         for (std::size_t k = 1; k < step_.size(); ++k) {
             x[k] += step_[k];
-            // a junction's curve bends within some 25 mV: no volt may be left less sure than a fifth of that
-            const double allowed = system_.is_voltage(static_cast<int>(k)) && system_.blur(k) == 0
-                                       ? std::min(weight(k), 5e-3)
-                                       : weight(k);
-            const double relative = std::abs(step_[k]) / allowed;
+            const double relative = std::abs(step_[k]) * per_allowed_[k];
             if (relative > size) size = relative, worst_ = static_cast<int>(k);
         }
         if (!std::isfinite(size)) return false;
         if (!limited && (size < 0.2 || system_.linear())) return true;
         const double shrink = size / before;  // infinite in the first round
         if (!limited && size < 2 && size * shrink < 0.02) return true;
+        if (patience == Patience::little && !limited && round > 0 && shrink > hardly_nearer && ++astray > 2)
+            return false;  // a shorter step is found sooner than this one
         before = size;
     }
     return false;
+}
+
+/// What of each unknown a stage may leave open.
+void Stepper::note_allowed() {
+    for (std::size_t k = 1; k < per_allowed_.size(); ++k) {
+        // a junction's curve bends within some 25 mV: no volt may be left less sure than a fifth of that
+        const bool sharp = system_.is_voltage(static_cast<int>(k)) && system_.blur(k) == 0;
+        per_allowed_[k] = 1 / (sharp ? std::min(weight(k), 5e-3) : weight(k));
+    }
 }
 
 /// Evaluates at x, the solution of a stage. Its currents are `balanced`, or further rounds bring them there:
@@ -149,7 +157,7 @@ Stepper::Outcome Stepper::attempt(double h) {
         // along the last step's parabola; a slope after a jump may die at once
         x_mid_[k] = x_[k] + (since_jump_ > 0 ? g * h * (x_dot_[k] + g * h * bend_[k]) : 0);
     }
-    if (!stage(x_mid_, target_, t_ + g * h, a) || !balance(x_mid_, target_, t_ + g * h, a))
+    if (!stage(x_mid_, target_, t_ + g * h, a, patience_) || !balance(x_mid_, target_, t_ + g * h, a))
         return Outcome::unsettled;
     q_mid_ = system_.q(), f_mid_ = system_.f();
     for (std::size_t k = 1; k < x_.size(); ++k) {
@@ -158,7 +166,8 @@ Stepper::Outcome Stepper::attempt(double h) {
         const double curve = (x_mid_[k] - x_[k] - g * h * x_dot_[k]) / (g * g);
         x_new_[k] = since_jump_ > 0 ? x_[k] + h * x_dot_[k] + curve : x_mid_[k];
     }
-    if (!stage(x_new_, target_, t_ + h, a) || !balance(x_new_, target_, t_ + h, a)) return Outcome::unsettled;
+    if (!stage(x_new_, target_, t_ + h, a, patience_) || !balance(x_new_, target_, t_ + h, a))
+        return Outcome::unsettled;
     return Outcome::good;
 }
 
@@ -195,9 +204,23 @@ Moment Stepper::moment() const {
     return {x_.data(), t_, {{{1 / a, x_.data()}, {-c1 / a, x_mid_.data()}, {c2 / a, x_before_.data()}}}};
 }
 
+std::optional<Moment> Stepper::between() const {
+    if (jumped_ || !(h_taken_ > 0) || !(h_last_ > 0)) return std::nullopt;
+    // q' there is (q_γ − q₀)/a − q'₀, and q'₀ as moment() had it at the end of the step before
+    const double a = g * h_taken_ / 2, a_last = g * h_last_ / 2;
+    return Moment{x_mid_.data(),
+                  t_ - (1 - g) * h_taken_,
+                  {{{1 / a, x_mid_.data()},
+                    {-1 / a - 1 / a_last, x_before_.data()},
+                    {c1 / a_last, x_mid_last_.data()},
+                    {-c2 / a_last, x_before_last_.data()}}}};
+}
+
 void Stepper::commit(double h) {
     jumped_ = false;
-    x_before_ = x_;
+    h_last_ = since_jump_ > 0 ? h_taken_ : 0;
+    std::swap(x_before_last_, x_before_), std::swap(x_mid_last_, x_mid_kept_);
+    x_before_ = x_, x_mid_kept_ = x_mid_;
     const double a = g * h / 2;
     const double *f = system_.f().data(), *q = system_.q().data();
     // ∫ over the step of the parabola through 0, γ, 1
@@ -216,62 +239,16 @@ void Stepper::commit(double h) {
     ++steps, ++since_jump_;
 }
 
-bool Stepper::crossing(double& fraction, int& monitor) {
-    monitor = -1, fraction = 2;
-    if (watch_old_.empty()) return false;
-    watch(x_new_, watch_new_);
-    bool mid = false;
-    for (std::size_t k = 0; k < watch_new_.size(); ++k) {
-        const double y0 = watch_old_[k], y2 = watch_new_[k];
-        if (!(y2 > 0) || y0 > 0) continue;
-        if (!mid) watch(x_mid_, watch_mid_), mid = true;
-        // root of the parabola through 0, γ, 1; the chord where that has none in between
-        const double y1 = watch_mid_[k];
-        const double d1 = (y1 - y0) / g, d2 = ((y2 - y1) / (1 - g) - d1);
-        const double b = d1 - d2 * g;
-        double root = 2;
-        const double disc = b * b - 4 * d2 * y0;
-        if (std::abs(d2) > 1e-12 * std::abs(d1) && disc >= 0) {
-            const double s = -0.5 * (b + std::copysign(std::sqrt(disc), b));
-            for (const double r : {s / d2, s != 0 ? y0 / s : 2.0})
-                if (r >= 0 && r <= 1) root = std::min(root, r);
-        }
-        if (root > 1) root = -y0 / (y2 - y0);
-        if (root < fraction) fraction = root, monitor = static_cast<int>(k);
-    }
-    return monitor >= 0;
-}
-
-/// Shortens the step `high` to where the monitor is just past zero, by regula falsi on its length, and leaves
-/// the state there attempted. False if a step of the length found does not succeed.
-bool Stepper::locate(int monitor, double fraction, double& high) {
-    const double h = high;
-    const auto at = static_cast<std::size_t>(monitor);
-    double low = 0, low_value = watch_old_[at], high_value = watch_new_[at];
-    const double accurate = std::max(1e-9 * h, 4e-16 * (t_ + h));
-    double trial = std::clamp(fraction, 1e-9, 1.0) * h;
-    int side = 0;
-    for (int round = 0; round < 40 && high - low > accurate; ++round) {
-        trial = std::clamp(trial, low + 0.25 * accurate, high - 0.25 * accurate);
-        factored_rate_ = 0;
-        if (attempt(trial) != Outcome::good) break;
-        watch(x_new_, watch_new_);
-        const double value = watch_new_[at];
-        const double slope = (high_value - low_value) / (high - low);
-        if (value > 0)
-            high = trial, high_value = value, low_value *= side == 1 ? 0.5 : 1, side = 1;
-        else
-            low = trial, low_value = value, high_value *= side == -1 ? 0.5 : 1, side = -1;
-        if (value > 0 && slope > 0 && value < slope * accurate) break;
-        // aim a hair beyond the root, so that the bracket closes from both sides
-        const double root = low - low_value * (high - low) / (high_value - low_value);
-        trial = root + 0.3 * accurate;
-    }
-    if (trial == high) return true;
-    factored_rate_ = 0;
-    if (attempt(high) != Outcome::good) return false;
-    watch(x_new_, watch_new_);
-    return true;
+/// How much longer than h the next step may be: by its error, and by how the error went from step to step
+/// (Gustafsson, ACM TOMS 20, 1994), so that a runaway is met with steps that shrink in time.
+double Stepper::growth_after(double h, double error) {
+    constexpr double least = 1e-2;  // of an error that is worth following
+    const double plain = 0.85 / std::cbrt(std::max(error, 1e-9));
+    const double trend = since_jump_ > 0 && error_before_ > 0
+                             ? h / h_taken_ * std::cbrt(error_before_ / std::max(error, least))
+                             : 1;
+    error_before_ = std::max(error, least);
+    return plain * std::min(trend, 1.0);
 }
 
 Result<void> Stepper::advance(double limit) {
@@ -280,29 +257,43 @@ Result<void> Stepper::advance(double limit) {
     const double corner = system_.next_corner(t_);
     double end = std::min(limit, corner);
     double h = std::min({h_, longest_, end - t_});
-    if (end - t_ < 1.5 * h) h = end - t_;  // no splinter before a fixed end
-    const double least = std::max(1e-18, 1e-13 * t_);
-    for (;;) {
+    if (end - t_ < 1.5 * h) h = end - t_;              // no splinter before a fixed end
+    const double least = std::max(1e-12, 1e-13 * t_);  // nothing at a bench is over within 1 ps
+    for (int unsettled = 0;;) {
+        patience_ = unsettled < impatient_attempts && h > 1e3 * least ? Patience::little : Patience::much;
         const Outcome outcome = attempt(h);
-        const double error = outcome == Outcome::good ? error_of(h) : 100;
+        double error = outcome == Outcome::good ? error_of(h) : 100;
         if (outcome != Outcome::good || error > 1) {
             ++rejected;
-            if (h <= least)
-                return Error{Fault::design, system_.name(worst_), "it would not settle in time",
-                             "a circuit with a definite course"};
-            h = outcome == Outcome::good ? h * std::clamp(0.85 / std::cbrt(error), 0.1, 0.8) : h / 6;
-            h_ = h;
-            factored_rate_ = 0;
-            continue;
+            // Where the clock has no finer digits, what settles faster is over: the method damps it, charges
+            // stay
+            const bool damped = outcome == Outcome::good && h <= least && ++unresolved_ <= most_unresolved;
+            if (!damped) {
+                if (h <= least)
+                    return Error{Fault::design, system_.name(worst_), "it would not settle in time",
+                                 "a circuit with a definite course"};
+                if (outcome != Outcome::good) careful_ = careful_after, ++unsettled;
+                h = outcome == Outcome::good ? h * std::clamp(0.85 / std::cbrt(error), 0.1, 0.8) : h / 4;
+                h = std::max(h, least);
+                h_ = h;
+                factored_rate_ = 0;
+                continue;
+            }
+            error = 0.02;  // the next step is longer
+        } else {
+            unresolved_ = 0;
         }
         double fraction = 0;
         int monitor = -1;
-        const double grown =
-            h * std::clamp(0.85 / std::cbrt(std::max(error, 1e-9)), 0.3, since_jump_ < 4 ? 8.0 : 4.0);
+        const double most = careful_ > 0 ? 1.5 : since_jump_ < 4 ? 8.0 : 4.0;
+        const double grown = h * std::clamp(growth_after(h, error), 0.3, most);
+        if (careful_ > 0) --careful_;
         if (!crossing(fraction, monitor)) {
             if (since_jump_ == 0) h_restart_ = 0.5 * grown;
             const bool cut_short = h < h_;  // by a fixed end, not by its error
+            const bool to_the_end = h == end - t_;
             commit(h);
+            if (to_the_end) t_ = end;  // not a rounding beside it
             h_ = cut_short ? std::max(h_, grown) : grown;
             break;
         }
@@ -324,87 +315,14 @@ Result<void> Stepper::advance(double limit) {
     if (t_ == t0)
         return Error{Fault::design, system_.name(worst_), "it would not go on",
                      "a circuit with a definite course"};
-    if (t_ >= corner && fired.empty()) {  // the slope jumps here: start anew with a careful step
-        since_jump_ = 0;
-        h_ = std::min(h_, std::max(h_restart_, 1e-3 * h_));
+    if (t_ < corner || !fired.empty()) return success();
+    if (system_.due(t_)) {
+        if (before_jump) before_jump();
+        system_.arrive(t_);
+        return jump();
     }
-    return success();
-}
-
-Result<void> Stepper::fire_all(int first) {
-    int next = first;
-    for (int round = 0; next >= 0; ++round) {
-        if (round > 40)
-            return Error{Fault::design, system_.monitor_name(next), "it switches over and over at one moment",
-                         remedy_of_chatter};
-        Pace& pace = paces_[static_cast<std::size_t>(next)];
-        pace.quick = t_ - pace.last < chatter_gap ? pace.quick + 1 : 0;
-        pace.last = t_;
-        if (pace.quick > chatter_most)
-            return Error{Fault::design, system_.monitor_name(next),
-                         fmt::format("it switches {} times, each less than {} after the one before",
-                                     pace.quick, format_quantity(chatter_gap, Unit::second)),
-                         remedy_of_chatter};
-        system_.fire(next);
-        fired.push_back(next);
-        if (auto done = make_consistent(); !done) return done;
-        next = most_wanted();
-    }
-    return success();
-}
-
-Result<void> Stepper::jump() {
-    if (auto done = make_consistent(); !done) return done;
-    const int next = most_wanted();
-    return next >= 0 ? fire_all(next) : Result<void>(success());
-}
-
-int Stepper::most_wanted() const {
-    const auto end = watch_old_.begin() + system_.monitors();
-    const auto most = std::max_element(watch_old_.begin(), end);
-    return most != end && *most > 0 ? static_cast<int>(most - watch_old_.begin()) : -1;
-}
-
-/// A step of no length to speak of by backward Euler: the charges stay, what has none finds its new place.
-Result<void> Stepper::make_consistent() {
-    const double a = std::max(1e-13 * longest_, 1e-19);
-    factored_rate_ = 0;
-    x_new_ = x_;
-    std::vector<double> kept = scale_;
-    for (std::size_t k = 1; k < scale_.size(); ++k)
-        scale_[k] = std::max(scale_[k], system_.is_voltage(static_cast<int>(k)) ? 1.0 : 0.0);
-    const bool settled = stage(x_new_, q_, t_, a);
-    scale_ = kept;
-    if (!settled) {
-        x_new_.assign(x_new_.size(), 0);
-        system_.forget_junctions();
-        factored_rate_ = 0;
-        const bool settled_anew = stage(x_new_, q_, t_, a);
-        if (!settled_anew && undefined_)
-            return Error{Fault::design, "circuit",
-                         "nothing but a capacitor or an open contact holds some net",
-                         "a resistor (10 MΩ will do) from what hangs free to the rail"};
-        if (!settled_anew)
-            return Error{Fault::design, system_.name(worst_), "it would not settle after a jump",
-                         "a circuit with a definite state"};
-    }
-    x_ = x_new_;
-    system_.evaluate(x_.data(), t_, 1 / a);
-    ++evaluations;
-    f_ = system_.f();
-    // where the unknowns are heading, from a short look ahead
-    ahead_ = 1e-6 * longest_;
-    for (std::size_t k = 1; k < x_.size(); ++k) target_[k] = system_.q()[k];
-    const bool known = stage(x_new_, target_, t_, ahead_);
-    for (std::size_t k = 1; k < x_.size(); ++k) x_dot_[k] = known ? (x_new_[k] - x_[k]) / ahead_ : 0;
-    x_settled_ = known ? x_new_ : x_;
-    jumped_ = true;
-    system_.evaluate(x_.data(), t_, 1 / a);
-    note_scales();
-    watch(x_, watch_old_);
-    factored_rate_ = 0;
-    h_ = std::min(h_, std::max(h_restart_, 1e-6 * longest_));
-    since_jump_ = 0;
+    since_jump_ = 0;  // the slope jumps here: start anew with a careful step
+    h_ = std::min(h_, std::max(h_restart_, 1e-3 * h_));
     return success();
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 #include <algorithm>
 #include <functional>
+#include <optional>
 #include <vector>
 
 #include "engine/system.hpp"
@@ -31,6 +32,9 @@ class Stepper {
     /// of the longest step later, when what no step would follow (picofarads behind an ohm) has settled. Good
     /// until the next advance() or jump().
     Moment moment() const;
+    /// The stage of the last step, at time() − last_step()·(1 − γ), with currents that balance; nothing right
+    /// after a jump and of the first step behind it. Good as long as moment().
+    std::optional<Moment> between() const;
     const std::vector<double>& x_dot() const { return x_dot_; }
     const std::vector<double>& x_between() const { return x_mid_; }  ///< at time() − last_step()·(1 − γ)
     /// ∫ f dt over the last step, by the parabola through its three points.
@@ -46,10 +50,10 @@ class Stepper {
     /// system.monitors(). Nothing changes there.
     void set_section(int unknown, double level);
     /// Goes on as if `span` seconds had passed in a state that repeats.
-    void skip(double span) { t_ += span; }
+    void skip(double span) { t_ += span, system_.skip(span); }
     /// Makes what follows depend on the state only, not on how the steps came here.
     void forget_pace(double step) {
-        h_ = h_restart_ = step;
+        h_ = h_restart_ = step, error_before_ = 0, careful_ = 0;
         std::fill(bend_.begin(), bend_.end(), 0.0);
     }
 
@@ -60,10 +64,15 @@ class Stepper {
   private:
     enum class Outcome { good, too_coarse, unsettled };
     Outcome attempt(double h);
-    bool stage(std::vector<double>& x, const std::vector<double>& target, double time, double a);
+    enum class Patience { little, much };  ///< with rounds that bring a stage no nearer
+    bool stage(std::vector<double>& x, const std::vector<double>& target, double time, double a,
+               Patience patience = Patience::much);
+    Patience patience_ = Patience::much;  // of the stages of an attempt
+    void note_allowed();
     bool balance(std::vector<double>& x, const std::vector<double>& target, double time, double a);
     double largest_current(const std::vector<double>& x);
     double error_of(double h);
+    double growth_after(double h, double error);
     void commit(double h);
     void note_scales();
     /// A monitor that rose through zero in the step just tried; its time as a fraction of the step.
@@ -84,12 +93,13 @@ class Stepper {
     System& system_;
     Accuracy accuracy_;
     double longest_;
-    double t_ = 0, h_ = 0, h_taken_ = 0, h_restart_ = 0, highest_ = 0;
-    int since_jump_ = 0, worst_ = 1;
+    double t_ = 0, h_ = 0, h_taken_ = 0, h_restart_ = 0, highest_ = 0, error_before_ = 0, h_last_ = 0;
+    int since_jump_ = 0, worst_ = 1, unresolved_ = 0, careful_ = 0;
     bool undefined_ = false;    // the last stage failed for a matrix without a solution
     double factored_rate_ = 0;  // 0: none
     std::vector<double> x_, x_dot_, q_, f_, x_mid_, q_mid_, f_mid_, x_new_, target_, step_, scale_, moved_,
-        strictness_, bend_, x_before_, x_settled_, currents_;
+        strictness_, bend_, x_before_, x_settled_, currents_, per_allowed_, x_mid_kept_, x_mid_last_,
+        x_before_last_;
     bool jumped_ = false;  // nothing but make_consistent() since
     double ahead_ = 0;     // s, how far it looked ahead
     void watch(const std::vector<double>& x, std::vector<double>& values) const;

@@ -23,6 +23,10 @@ class System::Numbering final : public Binder {
         return open;
     }
     int unknown(std::string name) override { return add(std::move(name)); }
+    int inner_node(std::string name) override {
+        s_.inner_.push_back(add(std::move(name)));
+        return s_.inner_.back();
+    }
     int entry(int row, int column) override {
         if (row == 0 || column == 0) return 0;
         const auto [at, fresh] = entries_.emplace(std::pair(row, column), static_cast<int>(s_.rows_.size()));
@@ -57,8 +61,9 @@ Result<System> System::build(const Circuit& circuit, const Catalogue& catalogue,
         for (const Pin& pin : part.pins) numbering.name_net(pin.net);
     s.nodes_ = static_cast<int>(s.names_.size()) - 1;
     for (int n = 1; n <= s.nodes_; ++n) s.leaking_.push_back(n);
+    const bool coils = any(circuit, Role::coil);
     for (const Part& part : circuit.parts) {
-        auto device = make_device(part, catalogue, conditions, corner);
+        auto device = make_device(part, catalogue, conditions, corner, coils);
         if (!device) return device.error();
         std::vector<int> pins;
         for (const Pin& pin : part.pins) pins.push_back(numbering.net(part, pin.name));
@@ -79,7 +84,8 @@ void System::prepare() {
     memory_.assign(static_cast<std::size_t>(memories_), 0);
     scratch_memory_ = memory_;
     voltages_.assign(n, false);
-    for (const int node : leaking_) voltages_[static_cast<std::size_t>(node)] = true;
+    for (const auto* nodes : {&leaking_, &inner_})
+        for (const int node : *nodes) voltages_[static_cast<std::size_t>(node)] = true;
     std::vector<int> rows, columns;
     for (std::size_t k = 1; k < entries; ++k)
         rows.push_back(rows_[k] - 1), columns.push_back(columns_[k] - 1);
@@ -87,6 +93,8 @@ void System::prepare() {
     for (std::size_t k = 0; k < devices_.size(); ++k) {
         if (!devices_[k]) continue;
         if (devices_[k]->nature() != Nature::linear) active_.push_back(devices_[k].get());
+        if (devices_[k]->nature() == Nature::varying || devices_[k]->monitors() > 0)
+            timed_.push_back(devices_[k].get());
         for (int m = 0; m < devices_[k]->monitors(); ++m) watched_.push_back({k, m});
     }
     linearise();
@@ -134,7 +142,12 @@ int System::net(std::string_view name) const {
 
 bool System::configure(const Conditions& conditions) {
     bool changed = false;
-    for (const auto& device : devices_) changed = (device && device->configure(conditions)) || changed;
+    for (std::size_t k = 0; k < devices_.size(); ++k) {
+        if (!devices_[k]) continue;
+        Conditions own = conditions;
+        own.celsius = conditions.celsius_of(designators_[k]);
+        changed = devices_[k]->configure(own) || changed;
+    }
     if (changed) linearise();
     return changed;
 }
@@ -180,15 +193,39 @@ void System::watch(const double* x, double* values) const {
         devices_[watched_[k].part]->watch(x, values + k);
 }
 
-bool System::fire(int monitor) {
+bool System::fire(int monitor, double now) {
     const Watched& w = watched_[static_cast<std::size_t>(monitor)];
-    const bool changed = devices_[w.part]->fire(w.monitor);
+    const bool changed = devices_[w.part]->fire(w.monitor, now);
     if (changed) linearise();
     return changed;
 }
 
+bool System::due(double now) const {
+    return std::any_of(timed_.begin(), timed_.end(), [now](const Device* d) { return d->due(now); });
+}
+
+void System::arrive(double now) {
+    for (Device* device : timed_) device->arrive(now);
+    linearise();
+}
+
+void System::skip(double span) {
+    for (Device* device : timed_) device->skip(span);
+}
+
+double System::delay(int monitor) const {
+    return devices_[watched_[static_cast<std::size_t>(monitor)].part]->delay();
+}
+
 std::size_t System::monitor_part(int monitor) const {
     return watched_[static_cast<std::size_t>(monitor)].part;
+}
+
+std::vector<int> System::voltages() const {
+    std::vector<int> all;
+    for (int k = 1; k <= unknowns(); ++k)
+        if (k <= nodes_ || is_voltage(k)) all.push_back(k);
+    return all;
 }
 
 std::vector<int> System::watched_unknowns() const {
@@ -213,7 +250,7 @@ bool System::can_store() const {
 
 double System::next_corner(double t) const {
     double next = std::numeric_limits<double>::infinity();
-    for (const Device* device : active_) next = std::min(next, device->next_corner(t));
+    for (const Device* device : timed_) next = std::min(next, device->next_corner(t));
     return next;
 }
 

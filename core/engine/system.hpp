@@ -18,7 +18,7 @@ struct Moment {
     };
     const double* x = nullptr;
     double time = 0;
-    std::array<Term, 3> change{};
+    std::array<Term, 4> change{};
 };
 
 /// A circuit as equations  dq(x)/dt + f(x, t) = 0  in the net voltages and further unknowns (modified nodal
@@ -32,12 +32,13 @@ class System {
 
     int unknowns() const { return static_cast<int>(names_.size()) - 1; }
     int nodes() const { return nodes_; }  ///< nets without the rail: unknowns 1 … nodes()
+    std::vector<int> voltages() const;    ///< the unknowns that are voltages: nets, and those inside parts
     const std::vector<std::string>& nets() const {
         return nets_;
     }  ///< net k is unknown k; nets()[0] the rail
     const std::string& name(int unknown) const { return names_[static_cast<std::size_t>(unknown)]; }
     int net(std::string_view name) const;  ///< −1 if there is none
-    bool is_voltage(int unknown) const {   ///< of a net or an open pin
+    bool is_voltage(int unknown) const {   ///< of a net, an open pin, a node inside
         return voltages_[static_cast<std::size_t>(unknown)];
     }
     bool linear() const { return active_.empty(); }
@@ -64,7 +65,9 @@ class System {
     /// True if what is left of every row at x (of the last evaluate()) is no more than rounding makes of it:
     /// 8 ε Σ |a x|. Further rounds of Newton's method would only stir what the rounding leaves open.
     bool only_rounding(const double* x, const double* left) const;
-    /// How far rounding in the last factors may move an unknown, as a share of the largest one; 0 mostly.
+    /// How far rounding in the last factors may move an unknown, as a share of the largest one; 0 mostly, and
+    /// for all unless blurred().
+    bool blurred() const { return !solver_->blur().empty(); }
     double blur(std::size_t unknown) const {
         return solver_->blur().empty() ? 0 : solver_->blur()[unknown - 1];
     }
@@ -76,8 +79,12 @@ class System {
     /// What may happen by itself: all monitors in the order of the devices.
     int monitors() const { return static_cast<int>(watched_.size()); }
     void watch(const double* x, double* values) const;
-    /// Lets it happen; true if an equation changed.
-    bool fire(int monitor);
+    /// Lets it happen; true if an equation changed. A device with a delay changes at a corner later on.
+    bool fire(int monitor, double now = Device::no_time);
+    bool due(double now) const;  ///< something decided before takes effect at this time
+    void arrive(double now);     ///< lets it
+    void skip(double span);      ///< `span` [s] passed in a state that repeats
+    double delay(int monitor) const;
     std::vector<int> watched_unknowns() const;
     std::size_t monitor_part(int monitor) const;  ///< index of its part
     const std::string& monitor_name(int monitor) const { return designators_[monitor_part(monitor)]; }
@@ -106,6 +113,7 @@ class System {
     std::vector<std::unique_ptr<Device>> devices_;  // by part; null for a part without equations
     std::vector<std::vector<int>> pins_;            // unknown of each pin of each part
     std::vector<const Device*> active_;             // not linear: loaded in every evaluation
+    std::vector<Device*> timed_;                    // may have corners
     struct Watched {
         std::size_t part;
         int monitor;
@@ -114,7 +122,8 @@ class System {
     std::vector<int> rows_, columns_;  // of the entries; entry 0 is scratch
     std::vector<int> diagonal_;        // entry of each unknown with itself
     std::vector<int> leaking_;         // nets and open pins
-    std::vector<bool> voltages_;       // by unknown: true for those
+    std::vector<int> inner_;           // nodes inside parts
+    std::vector<bool> voltages_;       // by unknown: true for all of those
     std::size_t diagonal(int unknown) const {
         return static_cast<std::size_t>(diagonal_[static_cast<std::size_t>(unknown) - 1]);
     }

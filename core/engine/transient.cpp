@@ -7,10 +7,12 @@
 #include <numbers>
 
 #include "circuit/connectivity.hpp"
+#include "engine/history.hpp"
 #include "engine/models.hpp"
 #include "engine/newton.hpp"
 #include "engine/probe.hpp"
 #include "engine/repetition.hpp"
+#include "engine/stability.hpp"
 #include "engine/stepper.hpp"
 #include "quantity/format.hpp"
 #include "quantity/stop.hpp"
@@ -38,18 +40,20 @@ class Bookkeeper {
     void after_jump(const Stepper& s) { measure(s); }
     void step(const Stepper& s) {
         for (std::size_t k = 1; k < moved_.size(); ++k) moved_[k] += s.moved()[k];
-        const double before = source_current_;
+        const double before = source_current_, flow = flow_;
         const std::vector<double> powers = power_;
         measure(s);
+        through_ += s.last_step() * std::max(flow, flow_);
         charge_ += s.last_step() * (before + source_current_) / 2;
         for (std::size_t k = 0; k < power_.size(); ++k)
             energy_[k] += s.last_step() * (powers[k] + power_[k]) / 2;
     }
     /// A cycle begins: what comes until the next mark is one cycle's share.
-    void mark_cycle() { before_ = std::exchange(marked_, {charge_, energy_, moved_}); }
+    void mark_cycle() { before_ = std::exchange(marked_, {charge_, through_, energy_, moved_}); }
     /// The cycle between the last two marks happened `times` more.
     void repeat_cycle(double times) {
         charge_ += times * (marked_.charge - before_.charge);
+        through_ += times * (marked_.through - before_.through);
         for (std::size_t k = 0; k < energy_.size(); ++k)
             energy_[k] += times * (marked_.energy[k] - before_.energy[k]);
         for (std::size_t k = 0; k < moved_.size(); ++k)
@@ -63,7 +67,7 @@ class Bookkeeper {
             const auto n = static_cast<std::size_t>(k);
             error = std::max(error, std::abs(s.charges()[n] - start_[n] + moved_[n]));
         }
-        b.charge_error = std::abs(charge_) > 0 ? error / std::abs(charge_) : error;
+        b.charge_error = through_ > 0 ? error / through_ : error;
         for (const double e : energy_) (e < 0 ? b.given : b.taken) += std::abs(e);
         b.energy_error = b.given > 0 ? std::abs(b.given - b.taken) / b.given : 0;
         return b;
@@ -72,12 +76,15 @@ class Bookkeeper {
   private:
     void measure(const Stepper& s) {
         const Moment now = s.moment();
+        flow_ = 0;
         for (std::size_t k = 0; k < power_.size(); ++k) {
             if (!energies_ && k != source_) continue;
             system_.pin_currents(k, now, flows_);
             power_[k] = 0;
-            for (std::size_t p = 0; p < flows_.size(); ++p)
+            for (std::size_t p = 0; p < flows_.size(); ++p) {
                 power_[k] += flows_[p] * now.x[system_.pin_unknown(k, p)];
+                flow_ = std::max(flow_, std::abs(flows_[p]));
+            }
             if (k == source_) source_current_ = flows_.empty() ? 0 : -flows_[0];
         }
     }
@@ -86,8 +93,9 @@ class Bookkeeper {
     std::size_t source_ = 0;
     std::vector<double> start_, moved_, power_, energy_, flows_;
     double source_current_ = 0, charge_ = 0;
+    double flow_ = 0, through_ = 0;  // A, the largest current now; C, its integral
     struct Totals {
-        double charge = 0;
+        double charge = 0, through = 0;
         std::vector<double> energy, moved;
     } before_, marked_;
 };
@@ -117,8 +125,8 @@ void copy_cycle(Recording& r, std::size_t first, double period, long times) {
 /// Lets a circuit run until it rests; the step and the time looked at grow tenfold from turn to turn.
 Result<std::vector<double>> run_to_rest(const System& system, Stepper& s, double first_step) {
     std::vector<double> before = s.x();
-    double until = 50 * first_step;
-    for (int decade = 0; decade < 9; ++decade, until *= 10) {
+    double step = first_step, until = s.time() + 50 * step;
+    for (int decade = 0; decade < 9; ++decade) {
         for (int k = 0; k < 4000 && s.time() < until; ++k)
             if (auto done = s.advance(until); !done) return done.error();
         double change = 0;
@@ -127,6 +135,8 @@ Result<std::vector<double>> run_to_rest(const System& system, Stepper& s, double
                 change, std::abs(s.x()[static_cast<std::size_t>(n)] - before[static_cast<std::size_t>(n)]));
         if (decade > 1 && change < 1e-4) return s.x();
         before = s.x();
+        step *= 10, until = s.time() + 50 * step;
+        s.set_longest_step(std::max(step / 10, first_step));
     }
     return Error{Fault::design, "circuit", "it does not come to rest", "a circuit with a state of rest"};
 }
@@ -139,7 +149,7 @@ Figure Balance::figure() const {
     Figure f{"run.balance", "energy that does not balance", 100 * energy_error, Unit::percent, {}, {}, {}};
     f.working = {fmt::format("given by sources {}, taken by all parts {}",
                              format_quantity(given, Unit::joule, 4), format_quantity(taken, Unit::joule, 4)),
-                 fmt::format("charge from the supply {}, at every net balanced to {:.1e} of it",
+                 fmt::format("charge from the supply {}; at every net balanced to {:.1e} of what moves",
                              format_quantity(charge, Unit::coulomb), charge_error)};
     return f;
 }
@@ -158,9 +168,15 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
                      "a time above zero"};
     auto built = System::build(circuit, catalogue, conditions, corner);
     if (!built) return built.error();
+    const bool history = !conditions.events.empty();
+    std::vector<TimedChange> changes = changes_of(conditions);
+    changes.insert(changes.end(), request.changes.begin(), request.changes.end());
+    std::stable_sort(changes.begin(), changes.end(),
+                     [](const TimedChange& a, const TimedChange& b) { return a.time < b.time; });
     std::vector<double> rest;  // empty: starts from power-up
-    if (request.start == Start::rest)
-        if (auto found = settle_at_rest(built.value()); found && !found.value().oscillates)
+    if (request.start == Start::rest && !history)
+        if (auto found = settle_at_rest(built.value());
+            found && !found.value().oscillates && !disturbance_grows(built.value(), found.value().x))
             rest = found.value().x;
     if (rest.empty())  // the latches too start as they do when power comes on
         built = System::build(circuit, catalogue, conditions, corner);
@@ -179,7 +195,11 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
     Bookkeeper books(circuit, system, request.balance);
     books.start(stepper);
     std::size_t next_change = 0;
-    const auto record = [&] {
+    const auto record = [&](bool step) {
+        if (const auto between = stepper.between(); step && between) {
+            run.time.push_back(between->time);
+            recorder.record(*between, run.traces);
+        }
         run.time.push_back(stepper.time());
         recorder.record(stepper.moment(), run.traces);
     };
@@ -195,7 +215,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
         run.frame_time.push_back(stepper.time());
     };
     recorder.prepare(run.traces);
-    record();
+    record(false);
     happened(stepper.fired);
     double told = 0;
     Repetition repetition(system, stepper, request.accuracy.relative);
@@ -203,25 +223,24 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
     const double frame_gap = request.frames > 0 ? request.until / request.frames : 0;
     while (stepper.time() < request.until) {
         stop_point();
-        while (next_change < request.changes.size() && request.changes[next_change].time <= stepper.time()) {
-            const TimedChange& change = request.changes[next_change++];
+        while (next_change < changes.size() && changes[next_change].time <= stepper.time()) {
+            const TimedChange& change = changes[next_change++];
             run.happenings.push_back({stepper.time(), change.what});
             if (!system.configure(change.conditions)) continue;
             stepper.fired.clear();
             if (auto done = stepper.jump(); !done) return done.error();
             happened(stepper.fired);
             books.after_jump(stepper);
-            record();
+            record(false);
             repetition.restart();
         }
-        const double limit = next_change < request.changes.size()
-                                 ? std::min(request.changes[next_change].time, request.until)
-                                 : request.until;
+        const double limit =
+            next_change < changes.size() ? std::min(changes[next_change].time, request.until) : request.until;
         bool jumped = false;
         stepper.before_jump = [&] {  // the last moment before it
             jumped = true;
             books.step(stepper);
-            record();
+            record(true);
         };
         if (auto done = stepper.advance(limit); !done) {
             Error e = done.error();
@@ -229,7 +248,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
             return e;
         }
         jumped ? books.after_jump(stepper) : books.step(stepper);
-        record();
+        record(!jumped);
         happened(stepper.fired);
         keep_frame(frame_gap);
         const bool repeats = may_copy && repetition.closes(run.time.size(), limit);
@@ -265,11 +284,13 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
 }
 
 Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalogue& catalogue,
-                                           const Conditions& conditions) {
-    auto system = System::build(circuit, catalogue, conditions);
+                                           const Conditions& conditions, const Corner& corner) {
+    auto system = System::build(circuit, catalogue, conditions, corner);
     if (!system) return system.error();
     Stepper stepper(system.value(), {}, rest_step);
     if (auto started = stepper.start_from_power_up(); !started) return started.error();
+    if (auto lived = live_through(conditions, system.value(), stepper, {}); !lived) return lived.error();
+    stepper.set_longest_step(rest_step);
     auto x = run_to_rest(system.value(), stepper, rest_step);
     if (!x) return x.error();
     auto rest = settle_at_rest(system.value(), &x.value());
@@ -277,17 +298,32 @@ Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalog
     return readings_at(circuit, system.value(), {rest.value().x.data()});
 }
 
+namespace {
+
+/// Lets each latch decide at these unknowns, as if a finger held a net there for a moment: a state that only
+/// the latch remembers is reached in no other way.
+void decide_at(System& system, const std::vector<double>& x) {
+    std::vector<double> wants(static_cast<std::size_t>(system.monitors()));
+    system.watch(x.data(), wants.data());
+    for (std::size_t k = 0; k < wants.size(); ++k)
+        if (wants[k] > 0) system.fire(static_cast<int>(k));
+}
+
+}  // namespace
+
 Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& catalogue,
                                     const Conditions& conditions, const OperatingPoint& from) {
     auto system = System::build(circuit, catalogue, conditions);
     if (!system) return system.error();
-    std::vector<double> guess(static_cast<std::size_t>(system.value().unknowns()) + 1, 0);
-    for (std::size_t n = 1; n < system.value().nets().size(); ++n)
-        guess[n] = from.voltage(system.value().nets()[n]);
+    const std::vector<double> guess = unknowns_of(from, system.value());
+    decide_at(system.value(), guess);
     auto rest = settle_at_rest(system.value(), &guess);
     if (!rest) return rest.error();
     if (rest.value().oscillates)
         return Error{Fault::design, "circuit", "it does not come to rest", "a circuit with a state of rest"};
+    if (disturbance_grows(system.value(), rest.value().x))
+        return Error{Fault::design, "circuit", "the circuit leaves this state when it is let go",
+                     "a state in which it stays"};
     std::vector<double> nudged = rest.value().x;
     for (int n = 1; n <= system.value().nodes(); ++n)  // by up to a millivolt, no two nets alike
         nudged[static_cast<std::size_t>(n)] += 2e-3 * (std::fmod(n * std::numbers::phi, 1.0) - 0.5);

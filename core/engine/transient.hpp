@@ -42,17 +42,17 @@ struct Trace {
 
 /// What came and went over a run.
 struct Balance {
-    double charge = 0;  ///< C out of the first source's + pin
-    double charge_error =
-        0;             ///< largest ∫ of the currents of a net against the charge left on it, by `charge`
-    double given = 0;  ///< J from all parts that gave more than they took
-    double taken = 0;  ///< J taken up by all others; what is stored at the end included
+    double charge = 0;        ///< C out of the first source's + pin
+    double charge_error = 0;  ///< largest ∫ of the currents of a net against the charge left on it, as a
+                              ///< fraction of the charge that the largest current moved
+    double given = 0;         ///< J from all parts that gave more than they took
+    double taken = 0;         ///< J taken up by all others; what is stored at the end included
     double energy_error = 0;  ///< |given − taken| / given
     Figure figure() const;    ///< the energy error in percent, with charge and energies as its working
 };
 
 struct Recording {
-    std::vector<double> time;  ///< s, one for each accepted step, and two at a jump
+    std::vector<double> time;  ///< s, the stage and the end of each accepted step, and two at a jump
     std::vector<Trace> traces;
     std::vector<Happening> happenings;
     Balance balance;
@@ -73,22 +73,23 @@ struct RunRequest {
     Accuracy accuracy = {};
     bool copy_cycles = true;  ///< cycles that come out alike are computed once and copied
     bool balance = true;      ///< energies of all parts; costs about as much as the run itself
-    std::size_t most_samples = 2'000'000;
+    std::size_t most_samples = 4'000'000;
     int frames = 0;  ///< pictures of the whole circuit to keep; cycles are then not copied
 };
 
 /// Follows the circuit through time: TR-BDF2 on the charges (Bank et al., IEEE Trans. CAD 4, 1985; error
 /// estimate and filter after Hosea & Shampine, Appl. Num. Math. 20, 1996), steps by local error, thresholds
 /// and changes located by root finding to 1e-9 of the step and the state made consistent after each. From
-/// rest where there is one, else from power-up. Errors: connectivity; a probe that does not exist; the net or
-/// part that would not settle; stopped by `progress`.
+/// rest where there is one in which the circuit stays, else from power-up. Errors: connectivity; a probe that
+/// does not exist; the net or part that would not settle; stopped by `progress`.
 Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
                            const RunRequest& request, const Corner& corner = {},
                            const Progress& progress = {});
 
-/// The state in which the circuit comes to rest when power is put on with its capacitors empty.
+/// The state in which the circuit comes to rest when power is put on with its capacitors empty, and after the
+/// events of the conditions.
 Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalogue& catalogue,
-                                           const Conditions& conditions);
+                                           const Conditions& conditions, const Corner& corner = {});
 /// The state of rest next to `from`; design error if the circuit leaves it when let go.
 Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& catalogue,
                                     const Conditions& conditions, const OperatingPoint& from);

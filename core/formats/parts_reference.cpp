@@ -49,7 +49,7 @@ std::string parts_markdown() {
             out += fmt::format("| `{}` | {} | {} | {} | {}: {} |\n", p.key, symbol(p.unit), standard_text(p),
                                range_text(p), p.label, p.meaning);
         bool first = true;
-        for (const PartType& type : built_in_catalogue().types) {
+        for (const PartType& type : known_catalogue().types) {
             if (type.kind != kind.id) continue;
             if (first) out += "\n| type | name | values | source |\n|---|---|---|---|\n";
             first = false;

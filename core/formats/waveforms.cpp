@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "formats/escape.hpp"
+#include "quantity/format.hpp"
 
 namespace elkit {
 namespace {
@@ -34,7 +35,7 @@ CsvTable recording_csv(const Recording& r) {
     for (const Trace& t : r.traces) table[0].push_back(heading(t));
     for (std::size_t k = 0; k < r.time.size(); ++k) {
         table[k + 1].push_back(fmt::format("{:.12g}", r.time[k]));
-        for (const Trace& t : r.traces) table[k + 1].push_back(fmt::format("{:.9g}", t.values[k]));
+        for (const Trace& t : r.traces) table[k + 1].push_back(format_plain(t.values[k]));
     }
     return table;
 }
@@ -53,7 +54,7 @@ std::string recording_vcd(const Recording& r, const std::string& title) {
         last = tick;
         for (std::size_t t = 0; t < r.traces.size(); ++t)
             if (k == 0 || r.traces[t].values[k] != r.traces[t].values[k - 1])
-                out += fmt::format("r{:.9g} {}\n", r.traces[t].values[k], short_name(t));
+                out += fmt::format("r{} {}\n", r.traces[t].values[k], short_name(t));
     }
     return out;
 }

@@ -7,7 +7,7 @@
 
 #include "drawing/layout_query.hpp"
 #include "light/light.hpp"
-#include "power/discharge.hpp"
+#include "power/life.hpp"
 #include "quantity/preferred.hpp"
 
 namespace elkit {
@@ -229,17 +229,18 @@ Digest LeafletQuery::key() const {
 
 Result<std::vector<Drawing>> LeafletQuery::compute(const Ask& ask) const {
     const Keyed<Circuit> circuit(design.circuit);
-    const Conditions on = fresh(*circuit, {});
+    const Conditions on = fresh(*circuit, lit_conditions(ask, design, circuit, {}));
     const auto op = ask(RunQuery(circuit, on));
     if (!op) return op.error();
     const auto layout = ask(StaveLayoutQuery{circuit, {}});
     const auto board = ask(BoardQuery{circuit, design.board});
     if (!board) return board.error();
-    const auto all_steps = ask(StepsQuery{circuit, design.board, design.brief.for_children});
+    const auto all_steps =
+        ask(StepsQuery{circuit, design.board, design.brief.for_children, design.situations});
     if (!all_steps) return all_steps.error();
     const auto list = ask(parts_query(design, drawer));
     if (!list) return list.error();
-    const auto power = ask(PowerQuery(circuit, on, design.brief.end_brightness));
+    const auto power = ask(LifeQuery(design, circuit, {}));
     PageWriter w(design.name);
     title(w, design);
     StaveView view;

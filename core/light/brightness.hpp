@@ -1,6 +1,7 @@
 #pragma once
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace elkit {
 
@@ -16,6 +17,13 @@ inline double perceived(double ratio) {
 inline double luminance_for(double lightness) {
     const double l = 100 * std::max(lightness, 0.0);
     return l > 8 ? std::pow((l + 16) / 116, 3) : l * 27.0 / 24389;
+}
+
+/// About the luminous flux [lm] of a light with `candela` straight ahead that falls to half at the edges of a
+/// cone of `degrees`, taken as even within it: Φ = 2π I (1 − cos(θ/2)) (CIE 127:2007 for intensity and flux
+/// of LEDs).
+inline double flux(double candela, double degrees) {
+    return 2 * std::numbers::pi * candela * (1 - std::cos(degrees / 2 * std::numbers::pi / 180));
 }
 
 }  // namespace elkit

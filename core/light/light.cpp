@@ -9,6 +9,7 @@
 #include "circuit/part_kind.hpp"
 #include "light/brightness.hpp"
 #include "quantity/preferred.hpp"
+#include "situations/propose.hpp"
 
 namespace elkit {
 namespace {
@@ -78,6 +79,15 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
     r.current = current_figure(fmt::format("light.current.{}", index + 1), "current now, " + name, first,
                                *p.now, *p.now_low, *p.now_high);
     r.current.working = current_working(s, *p.now, r.current);
+    for (const LightDie& die : dies(*s.leds.front(), known_catalogue())) {
+        const double candela = die.intensity * die.in_series * r.current.value / die.test_current,
+                     angle = s.leds.front()->number("viewing_angle");
+        if (!(candela > 0)) continue;
+        r.current.working.push_back(
+            fmt::format("{} gives {} straight ahead", first, format_quantity(candela, Unit::candela)) +
+            (angle > 0 ? fmt::format(", about {:.2g} lm within its {:.0f}°", flux(candela, angle), angle)
+                       : ""));
+    }
     r.fresh_current = current_figure(fmt::format("light.fresh_current.{}", index + 1),
                                      "current fresh, " + name, first, *p.fresh, *p.fresh_low, *p.fresh_high);
     r.fresh_current.working = current_working(s, *p.fresh, r.fresh_current);
@@ -128,6 +138,26 @@ Figure bin_figure(const LedString& s, std::size_t bin, std::size_t charge, const
     return f;
 }
 
+Figure inner_light(const Part& part, const LightDie& die, const Points& p) {
+    const auto at = [&](const OperatingPoint& op) { return die_current(part, die, op); };
+    const std::string where = die.pin.empty() ? part.designator : part.designator + "." + die.pin;
+    Figure f{"light.inside." + where,
+             fmt::format("{} in {}", die.type->name, where),
+             at(*p.now),
+             Unit::ampere,
+             std::min(at(*p.now_low), at(*p.now_high)),
+             std::max(at(*p.now_low), at(*p.now_high)),
+             {}};
+    f.working = {fmt::format(
+        "{} at {}: gives {}", format_quantity(die.intensity * die.in_series, Unit::candela),
+        format_quantity(die.test_current, Unit::ampere),
+        format_quantity(die.intensity * die.in_series * f.value / die.test_current, Unit::candela))};
+    if (die.side_by_side > 1)
+        f.working.push_back(fmt::format("in {:.0f} rows: {} each", die.side_by_side,
+                                        format_quantity(f.value / die.side_by_side, Unit::ampere)));
+    return f;
+}
+
 }  // namespace
 
 Result<LightResult> LightQuery::compute(const Ask& ask) const {
@@ -138,6 +168,10 @@ Result<LightResult> LightQuery::compute(const Ask& ask) const {
     const auto strings = led_strings(*circuit);
     for (std::size_t i = 0; i < strings.size(); ++i)
         result.strings.push_back(string_result(strings[i], i, p));
+    for (const Part& part : circuit->parts)
+        if (!is(part, Role::diode_light))
+            for (const LightDie& die : dies(part, known_catalogue()))
+                result.inside.push_back(inner_light(part, die, p));
     result.total = {"light.total",
                     "current from the cells now",
                     p.now->supply_current(),
@@ -148,9 +182,11 @@ Result<LightResult> LightQuery::compute(const Ask& ask) const {
     result.total.working = {"sum of all strings, by Kirchhoff's current law at the battery"};
     for (const auto& s : result.strings)
         result.total.working.push_back("  " + s.current.label + ": " + s.current.text());
-    const Catalogue& catalogue = built_in_catalogue();
+    const Catalogue& catalogue = known_catalogue();
     const double fresh_light = total_intensity(*circuit, catalogue, *p.fresh);
-    const double ratio = fresh_light > 0 ? total_intensity(*circuit, catalogue, *p.now) / fresh_light : 0;
+    const bool dark = !is_lit(*circuit, *p.fresh);
+    const double ratio =
+        !dark && fresh_light > 0 ? total_intensity(*circuit, catalogue, *p.now) / fresh_light : 0;
     result.brightness = {
         "light.brightness",
         "perceived brightness now",
@@ -158,7 +194,8 @@ Result<LightResult> LightQuery::compute(const Ask& ask) const {
         Unit::percent,
         {},
         {},
-        {"CIE lightness of the light now against the light from fresh cells",
+        {dark ? "it is dark in this situation"
+              : "CIE lightness of the light now against the light from fresh cells",
          fmt::format("L* = 116 × ({:.3f})^(1/3) − 16 = {:.1f}", ratio, 100 * perceived(ratio))}};
     return result;
 }
@@ -183,10 +220,10 @@ std::map<std::string, double> glow_of(const Circuit& circuit, const OperatingPoi
     std::map<std::string, double> glow;
     for (const Part& part : circuit.parts) {
         if (!is(part, Role::light)) continue;
-        for (const LightDie& die : dies(part, built_in_catalogue()))
+        for (const LightDie& die : dies(part, known_catalogue()))
             glow[part.designator] =
                 std::max(glow[part.designator],
-                         std::min(1.0, perceived(die_current(part, die, op) / (die.type->test_current / 2))));
+                         std::min(1.0, perceived(die_current(part, die, op) / (die.test_current / 2))));
     }
     return glow;
 }

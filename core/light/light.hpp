@@ -24,6 +24,8 @@ struct StringResult {
 /// Currents of the strings and the light they give.
 struct LightResult {
     std::vector<StringResult> strings;
+    std::vector<Figure>
+        inside;         ///< A in each light of another part: a colour of an RGB LED, a strip, a module
     Figure total;       ///< current from the cells now
     Figure brightness;  ///< perceived now, % of fresh and lit
 };

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "circuit/part_kind.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 
@@ -38,10 +39,26 @@ std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue) {
     std::vector<LightDie> all;
     const PartKind* kind = part_kind(part.kind);
     if (!kind || !kind->is(Role::light)) return all;
-    if (kind->dies.empty()) all.push_back({catalogue.led(part.text("type")), ""});
+    const auto add = [&](const std::string& param, const std::string& pin) {
+        if (const LedType* type = catalogue.led(part.text(param)))
+            all.push_back({type, pin, type->intensity, type->test_current});
+    };
+    if (kind->module) {
+        if (const LedType* type = catalogue.led(kind->module->light))
+            all.push_back({type, kind->module->plus, part.number("intensity"),
+                           std::max(part.number("active_current"), 1e-6)});
+        return all;
+    }
+    if (kind->dies.empty()) add("type", "");
     for (const auto& [pin, param] : kind->dies)
-        if (!part.net(pin).empty()) all.push_back({catalogue.led(part.text(param)), pin});
-    std::erase_if(all, [](const LightDie& die) { return !die.type; });
+        if (!part.net(pin).empty()) add(param, pin);
+    for (LightDie& die : all) {
+        if (kind->param("intensity")) die.intensity = part.number("intensity");
+        if (kind->param("test_current")) die.test_current = part.number("test_current");
+        if (kind->param("in_series")) die.in_series = part.number("in_series");
+        if (kind->param("dies")) die.in_series = part.number("dies");
+        if (kind->param("cut")) die.side_by_side = strip_rows(part);
+    }
     return all;
 }
 
@@ -57,7 +74,8 @@ double total_intensity(const Circuit& circuit, const Catalogue& catalogue, const
     double sum = 0;
     for (const Part& part : circuit.parts)
         for (const LightDie& die : dies(part, catalogue))
-            sum += std::max(die.type->intensity, 1e-3) * die_current(part, die, op) / die.type->test_current;
+            sum +=
+                std::max(die.intensity, 1e-3) * die.in_series * die_current(part, die, op) / die.test_current;
     return sum;
 }
 

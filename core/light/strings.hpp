@@ -22,6 +22,9 @@ std::vector<LedString> led_strings(const Circuit& circuit);
 struct LightDie {
     const LedType* type;
     std::string pin;  ///< that its current flows through; empty: the part's main pin
+    double intensity = 0, test_current = 0.02;  ///< cd at A, the part's own where it says so
+    double in_series = 1;                       ///< lights that this current passes, one after another
+    double side_by_side = 1;                    ///< rows of them that share it
 };
 /// Empty for a part that gives no light, or whose type the catalogue does not know.
 std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue);

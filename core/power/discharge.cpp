@@ -14,12 +14,14 @@
 #include "power/standby.hpp"
 #include "power/supply_range.hpp"
 #include "quantity/parallel.hpp"
+#include "situations/propose.hpp"
 
 namespace elkit {
 namespace {
 
 constexpr int steps_at_rest = 120, steps_moving = 20;  // of the state of charge
 constexpr double shelf_life = 10;                      // years
+constexpr double hours_a_year = 8766;
 constexpr double endless = std::numeric_limits<double>::infinity();
 
 /// Fraction of the cell's energy below `charge`: ∫ V0 ds from 0 to charge over ∫ V0 ds from 0 to 1.
@@ -34,13 +36,13 @@ double energy_below(const CellType& cell, double charge) {
 
 DischargeSample between(const DischargeSample& a, const DischargeSample& b, double t) {
     const auto mix = [t](double x, double y) { return x + (y - x) * t; };
-    return {mix(a.hours, b.hours), mix(a.charge, b.charge), mix(a.volts, b.volts), mix(a.amps, b.amps),
-            mix(a.light, b.light)};
+    return {mix(a.hours, b.hours), mix(a.charge, b.charge),       mix(a.volts, b.volts),
+            mix(a.amps, b.amps),   mix(a.mean_amps, b.mean_amps), mix(a.light, b.light)};
 }
 
 /// The cell behind the circuit's source; nothing for a supply that does not empty.
 std::optional<CellType> emptying_cell(const Part& source) {
-    auto cell = cell_of(source, built_in_catalogue());
+    auto cell = cell_of(source, known_catalogue());
     return cell && !cell->endless() ? cell : std::nullopt;
 }
 
@@ -52,7 +54,7 @@ void summarise(Discharge& d, const CellType& cell, double end_charge) {
     for (std::size_t k = 1; k < d.samples.size(); ++k) {
         const auto &a = d.samples[k - 1], &b = d.samples[k];
         const double dt = b.hours - a.hours;
-        d.delivered += (a.amps + b.amps) / 2 * dt;
+        d.delivered += (a.mean_amps + b.mean_amps) / 2 * dt;
         weighted += (perceived(a.light) + perceived(b.light)) / 2 * dt;
     }
     d.average_light = d.hours > 0 ? weighted / d.hours : 0;
@@ -86,13 +88,13 @@ class Follower {
     }
     Result<void> follow(const Conditions& c) {
         if (moves()) {
-            auto run = long_run(*at_.circuit, built_in_catalogue(), c, at_.corner, &run_);
+            auto run = long_run(*at_.circuit, known_catalogue(), c, at_.corner, &run_);
             if (!run) return run.error();
             run_ = std::move(run).value();
             now_ = run_.mean();
             return success();
         }
-        auto op = operating_point(*at_.circuit, built_in_catalogue(), c, at_.corner, &now_);
+        auto op = operating_point(*at_.circuit, known_catalogue(), c, at_.corner, &now_);
         if (!op) return op.error();
         now_ = std::move(op).value();
         return success();
@@ -120,9 +122,20 @@ struct Ending {
 
 }  // namespace
 
+namespace {
+
+Digest digest_of(const DayShares& day) {
+    Digester d;
+    d << day.followed << day.others.size();
+    for (const auto& other : day.others) d << content_digest(other.conditions) << other.share;
+    return d.digest();
+}
+
+}  // namespace
+
 Digest DischargeQuery::key() const {
     Digester d;
-    d << Situated::key() << end_brightness;
+    d << Situated::key() << end_brightness << digest_of(day);
     return d.digest();
 }
 
@@ -131,10 +144,13 @@ namespace {
 /// What ends a run between the last sample and this one: too little light, empty cells, a chip that stops.
 class EndWatch {
   public:
-    EndWatch(const Circuit& circuit, const CellType& cell, double cells, double end_brightness)
+    EndWatch(const Circuit& circuit, const CellType& cell, double celsius, double end_brightness)
         : chips_(supply_ranges(circuit)),
           volts_(chips_.size()),
-          cutoff_(cells * cell.cutoff),
+          cell_(cell),
+          source_(*circuit.source()),
+          cells_(source_.number("count")),
+          leads_(lead_resistance(source_, celsius)),
           end_brightness_(end_brightness),
           end_light_(luminance_for(end_brightness)) {}
 
@@ -144,7 +160,11 @@ class EndWatch {
         if (last) {
             ending.consider(lights && s.light < end_light_, last->light, s.light, end_light_,
                             fmt::format("light below {:.0f} % of fresh", 100 * end_brightness_));
-            ending.consider(s.volts < cutoff_, last->volts, s.volts, cutoff_, "cells empty");
+            // nothing but its own circuit cuts a cell off, and that looks at the cell, not at its leads
+            const double before = own_volts(*last), now = own_volts(s), cutoff = cells_ * cell_.cutoff;
+            ending.consider(cell_.protection && now < cutoff, before, now, cutoff,
+                            fmt::format("the protection of the cells opens at {}",
+                                        format_quantity(cell_.cutoff, Unit::volt)));
         }
         for (std::size_t i = 0; i < chips_.size(); ++i) {
             const SupplyRange& chip = chips_[i];
@@ -160,9 +180,12 @@ class EndWatch {
     }
 
   private:
+    double own_volts(const DischargeSample& s) const { return s.volts + s.amps * leads_; }
     std::vector<SupplyRange> chips_;
     std::vector<double> volts_;
-    double cutoff_, end_brightness_, end_light_;
+    const CellType& cell_;
+    const Part& source_;
+    double cells_, leads_, end_brightness_, end_light_;
 };
 
 /// A supply that does not empty: one sample, for ever.
@@ -181,19 +204,39 @@ Result<Discharge> DischargeQuery::compute(const Ask& ask) const {
     const auto cell = source ? emptying_cell(*source) : std::nullopt;
     Follower at(*this);
     if (auto solved = at.start(ask); !solved) return solved.error();
-    const double fresh_light = total_intensity(*circuit, built_in_catalogue(), at.now());
+    std::vector<Situated> elsewhere;
+    for (const auto& other : day.others) {
+        elsewhere.emplace_back(circuit, other.conditions, corner);
+        elsewhere.back().conditions.battery = 1;
+    }
+    std::vector<Follower> others(elsewhere.begin(), elsewhere.end());
+    for (Follower& other : others)
+        if (auto solved = other.start(ask); !solved) return solved.error();
+    const double fresh_light =
+        is_lit(*circuit, at.now()) ? total_intensity(*circuit, known_catalogue(), at.now()) : 0;
     const auto sample = [&](double charge) {
         const OperatingPoint& op = at.now();
-        const double intensity = total_intensity(*circuit, built_in_catalogue(), op);
-        return DischargeSample{0, charge, op.part(op.source).voltage, std::max(op.supply_current(), 1e-9),
-                               fresh_light > 0 ? intensity / fresh_light : 0};
+        const double intensity = total_intensity(*circuit, known_catalogue(), op);
+        const double amps = std::max(op.supply_current(), 1e-9);
+        double mean = day.followed * amps;
+        for (std::size_t k = 0; k < others.size(); ++k)
+            mean += day.others[k].share * std::max(others[k].now().supply_current(), 0.0);
+        return DischargeSample{0,    charge, op.part(op.source).voltage,
+                               amps, mean,   fresh_light > 0 ? intensity / fresh_light : 0};
     };
     if (!cell) return for_ever(sample(1));
     Discharge d;
-    EndWatch watch(*circuit, *cell, source->number("count"), end_brightness);
-    const int steps = at.moves() ? steps_moving : steps_at_rest;
+    EndWatch watch(*circuit, *cell, conditions.celsius, end_brightness);
+    const bool moving =
+        at.moves() || std::any_of(others.begin(), others.end(), [](const Follower& f) { return f.moves(); });
+    const int steps = moving ? steps_moving : steps_at_rest;
+    // of the charge in an hour
+    const auto drain = [&](double share, double amps, double celsius) {
+        return share * amps /
+               (cell->usable_charge(std::max(amps, 1e-9), celsius) * (1 + 0.1 * corner.capacity));
+    };
     double rate_before = 0;
-    Conditions c = conditions;
+    Conditions c = conditions.after_events();  // a latch keeps its side while the cells sag
     for (int k = 0; k <= steps; ++k) {
         ask.tell("discharging the cells", double(k) / steps);
         c.battery = 1.0 - double(k) / steps;
@@ -203,9 +246,18 @@ Result<Discharge> DischargeQuery::compute(const Ask& ask) const {
             summarise(d, *cell, d.samples.back().charge);
             return d;
         }
+        double per_hour = cell->self_discharge_per_year / hours_a_year;
+        for (std::size_t i = 0; i < others.size(); ++i) {
+            Conditions there = elsewhere[i].conditions.after_events();
+            there.battery = c.battery;
+            if (k)
+                if (auto solved = others[i].follow(there); !solved) return solved.error();
+            per_hour +=
+                drain(day.others[i].share, std::max(others[i].now().supply_current(), 0.0), there.celsius);
+        }
         DischargeSample s = sample(c.battery);
-        const double rate = cell->usable_charge(s.amps, c.celsius) * (1 + 0.1 * corner.capacity) /
-                            s.amps;  // h for all of the charge
+        per_hour += drain(day.followed, s.amps, c.celsius);
+        const double rate = 1 / per_hour;  // h for all of the charge
         if (k > 0) s.hours = d.samples.back().hours + (rate + rate_before) / 2 / steps;
         rate_before = rate;
         const Ending ending = watch.look(k ? &d.samples.back() : nullptr, s, at.now(), fresh_light > 0);
@@ -224,23 +276,20 @@ Result<Discharge> DischargeQuery::compute(const Ask& ask) const {
 
 namespace {
 
-Figure standby_figures(const Circuit& circuit, const Conditions& conditions, const LongRun& off,
-                       Figure& current) {
-    current = {"power.standby_current",
-               "current with everything off",
-               off.mean().supply_current(),
-               Unit::ampere,
-               {},
-               {},
-               {off_text(circuit) + ", fresh cells"}};
+Figure standby_figures(const Circuit& circuit, const Conditions& conditions, const std::string& off_text,
+                       const LongRun& off, Figure& current) {
+    current = {
+        "power.standby_current",     "current in standby", off.mean().supply_current(), Unit::ampere, {}, {},
+        {off_text + ", fresh cells"}};
     if (off.moves()) current.working.push_back("it still moves then: the average over one cycle");
     for (const auto& [part, amps] : takers(circuit, off.mean()))
         current.working.push_back(fmt::format("through {}: {}", part, format_quantity(amps, Unit::ampere)));
     const Part* source = circuit.source();
     const auto cell = emptying_cell(*source);
-    Figure f{"power.standby", "standby life, switched off", endless, Unit::year, {}, {}, {}};
+    Figure f{"power.standby", "standby life", endless, Unit::year, {}, {}, {}};
     if (!cell) return f;
-    const double drain = std::max(0.0, current.value) * 8766 / cell->usable_charge(1e-6, conditions.celsius);
+    const double drain =
+        std::max(0.0, current.value) * hours_a_year / cell->usable_charge(1e-6, conditions.celsius);
     const double computed = 1 / (cell->self_discharge_per_year + drain);
     f.value = std::min(computed, shelf_life);
     f.working = {"T = 1 / (self-discharge + drain × 8766 h / capacity)",
@@ -256,8 +305,9 @@ std::vector<std::string> run_time_working(const Discharge& d, const std::optiona
     if (!cell) return {"a supply that does not empty"};
     const auto &first = d.samples.front(), &last = d.samples.back();
     return {
-        "ds/dt = −I / Q(I):  the engine solves the circuit at each state of charge s, on average over a "
-        "cycle where it moves",
+        "ds/dt = −Σ share · I / Q(I) − self-discharge:  the engine solves the circuit at each state of "
+        "charge "
+        "s, on average over a cycle where it moves",
         fmt::format("fresh: I = {}, Q = {}; at the end (s = {:.0f} %): I = {}, Q = {}",
                     format_quantity(first.amps, Unit::ampere),
                     format_quantity(cell->usable_charge(first.amps, c.celsius), Unit::ampere_hour),
@@ -279,32 +329,42 @@ Figure supply_voltage(const Circuit& circuit, const Conditions& conditions, cons
              {}};
     const Part* source = circuit.source();
     const auto model =
-        source ? source_model(*source, built_in_catalogue(), conditions) : Result<Thevenin>(Thevenin{});
+        source ? source_model(*source, known_catalogue(), conditions) : Result<Thevenin>(Thevenin{});
     if (!model) return f;
-    f.working = {"V = V0 − I × R of cells and leads",
+    f.working = {"V = V0 − I × R of cells and leads, under a load that lasts",
                  fmt::format("  = {} − {} × {} = {}", format_quantity(model.value().voltage, Unit::volt),
                              format_quantity(op.supply_current(), Unit::ampere),
-                             format_quantity(model.value().resistance, Unit::ohm), f.text())};
+                             format_quantity(model.value().lasting(), Unit::ohm), f.text())};
     return f;
 }
 
+PowerQuery::PowerQuery(const Keyed<Circuit>& of, const Conditions& under, double end)
+    : Situated(of, fresh(*of, under)),
+      end_brightness(end),
+      off(switched_off(*of, conditions)),
+      off_text(elkit::off_text(*of)) {}
+
 Digest PowerQuery::key() const {
     Digester d;
-    d << Situated::key() << end_brightness;
+    d << Situated::key() << end_brightness << digest_of(day) << content_digest(off) << off_text;
     return d.digest();
 }
 
 Result<PowerResult> PowerQuery::compute(const Ask& ask) const {
     PowerResult r;
-    const auto typical = ask(DischargeQuery(circuit, conditions, end_brightness));
+    const auto discharge = [&](const Corner& at) {
+        DischargeQuery query(circuit, conditions, end_brightness, at);
+        query.day = day;
+        return query;
+    };
+    const auto typical = ask(discharge({}));
     if (!typical) return typical.error();
     r.typical = *typical;
     double shortest = r.typical.hours, longest = r.typical.hours;
     std::array<Answer<Discharge>, 2> bins;
     parallel(2, [&](int k) {
         const double bin = k == 0 ? -1.0 : 1.0;
-        bins[static_cast<std::size_t>(k)] =
-            ask(DischargeQuery(circuit, conditions, end_brightness, {bin, bin, 0}));
+        bins[static_cast<std::size_t>(k)] = ask(discharge({bin, bin, 0}));
     });
     for (const auto& bin : bins) {
         if (!bin) return bin.error();
@@ -324,8 +384,9 @@ Result<PowerResult> PowerQuery::compute(const Ask& ask) const {
                   shortest,
                   longest,
                   run_time_working(r.typical, cell, conditions)};
-    r.run_time.working.push_back(
-        fmt::format("over LED bins, tolerances and cells ±10 %: {} h", r.run_time.spread_text()));
+    r.run_time.working.push_back(fmt::format("over LED bins, tolerances and cells ±10 %: {} {}",
+                                             r.run_time.spread_text(),
+                                             split_quantity(r.run_time.value, Unit::hour).unit));
     r.energy_left = {"power.energy_left",
                      "energy left in the cells at the end",
                      100 * r.typical.energy_left,
@@ -342,10 +403,10 @@ Result<PowerResult> PowerQuery::compute(const Ask& ask) const {
                             {},
                             {},
                             {"mean of CIE lightness over the run time, fresh = 100 %"}};
-    const auto off = ask(RunQuery(circuit, switched_off(*circuit, conditions)));
-    if (!off) return off.error();
-    r.drains = takers(*circuit, off->mean());
-    r.standby = standby_figures(*circuit, conditions, *off, r.standby_current);
+    const auto waiting = ask(RunQuery(circuit, off));
+    if (!waiting) return waiting.error();
+    r.drains = takers(*circuit, waiting->mean());
+    r.standby = standby_figures(*circuit, conditions, off_text, *waiting, r.standby_current);
     return r;
 }
 

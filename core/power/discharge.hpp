@@ -11,7 +11,8 @@ namespace elkit {
 
 struct DischargeSample {
     double hours = 0, charge = 1;  ///< time since fresh; state of charge
-    double volts = 0, amps = 0;    ///< at the source's pins
+    double volts = 0, amps = 0;    ///< at the source's pins, in the situation that is followed
+    double mean_amps = 0;          ///< over the day
     double light = 0;              ///< luminance against fresh
 };
 
@@ -30,15 +31,27 @@ struct Discharge {
     std::optional<double> hours_at(double charge) const;
 };
 
+/// How a day is spent: a share of the time in the situation that is followed, the rest in others.
+struct DayShares {
+    struct Other {
+        Conditions conditions;
+        double share = 0;  ///< of the time
+    };
+    double followed = 1;
+    std::vector<Other> others;
+};
+
 /// Discharges the circuit with all switches closed from fresh until the perceived brightness falls below
 /// `end_brightness` (fraction of fresh), a chip's supply below its lowest, or the source is empty. At each
 /// state of charge s the engine solves the circuit, on average over a steady cycle where it moves; time
-/// follows from  ds/dt = −I / Q(I, T),  with the cell's rate loss in Q; trapezoids over 120 steps in s (20
-/// where it moves). Errors are those of the engine.
+/// follows from  ds/dt = −Σ share · I / Q(I, T) − self-discharge,  with the cell's rate loss in Q and the sum
+/// over the situations of a day; trapezoids over 120 steps in s (20 where it moves). Errors are those of the
+/// engine.
 struct DischargeQuery : Situated {
     DischargeQuery(const Keyed<Circuit>& of, const Conditions& under, double end, Corner at = {})
         : Situated(of, fresh(*of, under), std::move(at)), end_brightness(end) {}
     double end_brightness;
+    DayShares day = {};
     using Value = Discharge;
     static constexpr std::string_view name = "discharge";
     Digest key() const;
@@ -50,6 +63,7 @@ struct PowerResult {
     std::vector<Discharge> corners;  ///< LED bins with resistors, and cells' capacity, both ways each
     Figure run_time, energy_left, average_brightness, standby, standby_current;
     std::vector<std::pair<std::string, double>> drains;  ///< parts that take current [A] with everything off
+    bool never_off = false;                              ///< it is lit in every situation
 };
 
 /// Voltage at the source's leads in `op`, with its working; `conditions` are those of `op`.
@@ -57,9 +71,11 @@ Figure supply_voltage(const Circuit& circuit, const Conditions& conditions, cons
 
 /// Run time, what is left, and what it takes with everything off. Errors are those of the engine.
 struct PowerQuery : Situated {
-    PowerQuery(const Keyed<Circuit>& of, const Conditions& under, double end)
-        : Situated(of, fresh(*of, under)), end_brightness(end) {}
+    PowerQuery(const Keyed<Circuit>& of, const Conditions& under, double end);
     double end_brightness;
+    DayShares day = {};
+    Conditions off;        ///< for standby
+    std::string off_text;  ///< in words
     using Value = PowerResult;
     static constexpr std::string_view name = "run time";
     Digest key() const;

@@ -24,6 +24,7 @@ bool can_be_off(const Circuit& circuit) {
 
 Conditions switched_off(const Circuit& circuit, Conditions c) {
     c.battery = 1;
+    c.events.clear();
     for (const Part& part : circuit.parts)
         if (is(part, Role::momentary) || (is(part, Role::stays) && part_kind(part.kind)->joined_open.empty()))
             c.switches[part.designator] = false;

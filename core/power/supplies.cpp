@@ -103,7 +103,7 @@ void measure(const Ask& ask, SupplyRow& row, const Keyed<Circuit>& circuit, cons
                                          format_quantity(r.current, Unit::ampere))}};
         }
     }
-    const double light = total_intensity(*circuit, built_in_catalogue(), op);
+    const double light = total_intensity(*circuit, known_catalogue(), op);
     const double ratio = reference > 0 ? light / reference : 1;
     if (const auto [share, led] = hardest_driven(*circuit, op); share > 1 && !full->moves()) {
         row.reason = fmt::format("{} through {}, which may have {}",
@@ -150,8 +150,8 @@ Result<std::vector<SupplyRow>> SuppliesQuery::compute(const Ask& ask) const {
     const Keyed<Circuit> own(design.circuit);
     const auto now = ask(RunQuery(own, fresh(*own, conditions)));
     if (!now) return now.error();
-    const double reference = total_intensity(*own, built_in_catalogue(), now->mean());
-    const auto own_cell = cell_of(*source, built_in_catalogue());
+    const double reference = total_intensity(*own, known_catalogue(), now->mean());
+    const auto own_cell = cell_of(*source, known_catalogue());
     const std::string own_id = own_cell ? own_cell->id : "";
     const int own_count = own_cell ? static_cast<int>(source->number("count")) : 1;
     std::vector<Candidate> candidates;
@@ -167,7 +167,7 @@ Result<std::vector<SupplyRow>> SuppliesQuery::compute(const Ask& ask) const {
         row.cell = c.cell, row.count = c.count,
         row.name = c.count > 1 ? fmt::format("{} × {}", c.count, c.cell) : c.cell;
         row.present = own_cell && k == 0;
-        const CellType& cell = row.present ? *own_cell : *built_in_catalogue().cell(c.cell);
+        const CellType& cell = row.present ? *own_cell : *known_catalogue().cell(c.cell);
         row.mass = {"supply." + row.name + ".mass",
                     "mass of the cells, " + row.name,
                     c.count * cell.mass,

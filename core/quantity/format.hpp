@@ -15,6 +15,10 @@ struct NumberAndUnit {
 };
 NumberAndUnit split_quantity(double value, Unit unit, int digits = 3);
 
+/// What an instrument shows on a range of 0.2, 2, 20 … whose last digit is a two-thousandth of it: 1.42 V on
+/// the range of 2 V → "1.420 V", on that of 20 V → "1.42 V".
+std::string format_on_range(double value, Unit unit, double range);
+
 /// "13.1–17.0" in the prefix of `value`, for a spread behind a number.
 std::string format_range(double low, double high, double value, Unit unit, int digits = 3);
 

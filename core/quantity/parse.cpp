@@ -144,4 +144,20 @@ Result<double> parse_quantity(std::string_view text, Unit unit) {
     return value;
 }
 
+bool is_bare_number(std::string_view text) {
+    return !text.empty() && text.find_first_not_of("0123456789., ") == std::string_view::npos;
+}
+
+Result<double> parse_said(std::string_view text, Unit unit) {
+    auto value = parse_quantity(text, unit);
+    if (!value || value.value() == 0 || !is_bare_number(text)) return value;
+    const auto ask = [&](std::string_view ways) {
+        return Error{Fault::usage, "", fmt::format("{} what?", text), fmt::format(fmt::runtime(ways), text)};
+    };
+    if (unit == Unit::ampere) return ask("{0} mA or {0} A");
+    if (unit == Unit::farad) return ask("{0} pF, {0} nF or {0} µF");
+    if (unit == Unit::henry) return ask("{0} µH or {0} mH");
+    return value;
+}
+
 }  // namespace elkit

@@ -11,4 +11,10 @@ namespace elkit {
 /// Error (usage) if it cannot be read, names another unit, or is not finite.
 Result<double> parse_quantity(std::string_view text, Unit unit);
 
+/// Likewise, of what is said without a field that shows its unit: a bare number of amperes, farads or
+/// henries, of which nobody has whole ones, is asked back: "20 mA or 20 A".
+Result<double> parse_said(std::string_view text, Unit unit);
+/// Digits alone, or with a decimal point: no prefix, no unit.
+bool is_bare_number(std::string_view text);
+
 }  // namespace elkit

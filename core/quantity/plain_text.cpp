@@ -90,4 +90,18 @@ std::string cleaned_text(std::string_view text, std::size_t most, bool lines) {
     return clean.substr(first, clean.find_last_not_of(' ') - first + 1);
 }
 
+std::string lower_case(std::string_view text) {
+    std::string out(text);
+    for (char& c : out)
+        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c - 'A' + 'a');
+    return out;
+}
+
+std::string upper_case(std::string_view text) {
+    std::string out(text);
+    for (char& c : out)
+        if (c >= 'a' && c <= 'z') c = static_cast<char>(c - 'a' + 'A');
+    return out;
+}
+
 }  // namespace elkit

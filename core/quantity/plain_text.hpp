@@ -18,6 +18,10 @@ bool is_plain(char32_t character);
 /// everything that is told to a person and may quote what a stranger wrote.
 std::string one_line(std::string_view text, std::size_t most = 200);
 
+/// ASCII letters in one case; the rest as it is.
+std::string lower_case(std::string_view text);
+std::string upper_case(std::string_view text);
+
 /// What is wrong with a text of at most `most` plain characters, in `lines` also line ends and tabs; empty if
 /// nothing.
 std::string trouble_of_text(std::string_view text, std::size_t most, bool lines = false);

@@ -3,6 +3,7 @@
 
 #include "recipes/block_parts.hpp"
 #include "recipes/blocks.hpp"
+#include "situations/edit.hpp"
 
 namespace elkit {
 namespace {
@@ -121,9 +122,12 @@ class Following {
 Design with_circuit(const Design& design, Circuit circuit) {
     Design out = design;
     out.circuit = std::move(circuit);
-    if (out.blocks.empty() || out.circuit == design.circuit) return out;
+    if (out.circuit == design.circuit) return out;
+    const auto renamed = renamed_parts(design.circuit, out.circuit);
+    for (const auto& [old, now] : renamed) rename_in_situations(out, old, now);
+    if (out.blocks.empty()) return out;
     Design before = design;
-    for (const auto& [old, now] : renamed_parts(design.circuit, out.circuit)) {
+    for (const auto& [old, now] : renamed) {
         before.circuit.find(old)->designator = now;
         for (Design* d : {&out, &before})
             for (Block& block : d->blocks) {

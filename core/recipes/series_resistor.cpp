@@ -56,15 +56,17 @@ Result<ResistorAnswer> choose_resistor(const ResistorQuestion& q, double toleran
     a.power = a.headroom * a.current;
     a.rating = std::max(0.25, resistor_rating_at_least(2 * a.power));
     if (auto bands = colour_bands(a.value, tolerance)) a.bands = bands.value();
-    a.working = {
-        std::string("R = (V supply − V LEDs") + (q.drops > 0 ? " − V drops" : "") + ") / I",
-        fmt::format("  = ({}) / {}", volts, format_quantity(q.current, Unit::ampere)),
-        fmt::format("  = {} / {} = {}   →   {}, {}: {}", format_quantity(a.headroom, Unit::volt),
-                    format_quantity(q.current, Unit::ampere), format_quantity(a.exact, Unit::ohm), from,
-                    school(q.rounding), format_quantity(a.value, Unit::ohm)),
-        fmt::format("P = {} × {} = {}; twice that asks for {}", format_quantity(a.headroom, Unit::volt),
-                    format_quantity(a.current, Unit::ampere), format_quantity(a.power, Unit::watt),
-                    rating_text(a.rating))};
+    a.working = {std::string("R = (V supply − V LEDs") + (q.drops > 0 ? " − V drops" : "") + ") / I",
+                 fmt::format("  = ({}) / {}", volts, format_quantity(q.current, Unit::ampere)),
+                 fmt::format("  = {} / {} = {}   →   {}, {}: {}", format_quantity(a.headroom, Unit::volt),
+                             format_quantity(q.current, Unit::ampere), format_quantity(a.exact, Unit::ohm),
+                             from, school(q.rounding), format_quantity(a.value, Unit::ohm)),
+                 fmt::format("P = {} × {} = {}; {}", format_quantity(a.headroom, Unit::volt),
+                             format_quantity(a.current, Unit::ampere), format_quantity(a.power, Unit::watt),
+                             std::isfinite(a.rating)
+                                 ? "twice that asks for " + rating_text(a.rating)
+                                 : "no resistor of the list stands twice that: share it among several, or "
+                                   "take more LEDs in series")};
     return a;
 }
 

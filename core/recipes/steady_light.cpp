@@ -24,7 +24,7 @@ std::vector<int> lengths_of(const Goals& g) {
 
 /// What the recipe asks of one resistor, with the cells' sag and the LEDs' own curve at 21 °C.
 Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environment& environment) {
-    const Catalogue& catalogue = built_in_catalogue();
+    const Catalogue& catalogue = known_catalogue();
     auto source = source_model(battery_part(goals), catalogue, {});
     if (!source) return source.error();
     Part led{"L1", "led", {}, {}, {}};
@@ -39,7 +39,7 @@ Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environ
     auto series = parse_series(goals.text("series"));
     if (!series) return series.error();
     ResistorQuestion q;
-    q.supply = cells.voltage - total * (cells.resistance + contact);
+    q.supply = cells.voltage - total * (cells.lasting() + contact);
     q.leds_voltage = leds * junction.value().voltage_at(current);
     q.current = goals.text("limiter") == "shared" ? total : current;
     q.series = series.value(), q.owned = environment.owned;
@@ -50,7 +50,7 @@ Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environ
     working.insert(working.begin(), {fmt::format("V supply, fresh and loaded = {} − {} × {} = {}",
                                                  format_quantity(cells.voltage, Unit::volt),
                                                  format_quantity(total, Unit::ampere),
-                                                 format_quantity(cells.resistance + contact, Unit::ohm),
+                                                 format_quantity(cells.lasting() + contact, Unit::ohm),
                                                  format_quantity(q.supply, Unit::volt)),
                                      fmt::format("V LEDs = {} × {} at {}, from the LED's own curve", leds,
                                                  format_quantity(q.leds_voltage / leds, Unit::volt),
@@ -147,7 +147,7 @@ std::vector<Variant> variants(const Goals& g) {
 
 /// A cell that does not limit itself wants a resistor.
 Goals suited(Goals g) {
-    const CellType* cell = built_in_catalogue().cell(g.text("cell"));
+    const CellType* cell = known_catalogue().cell(g.text("cell"));
     if (cell && !cell->limits_itself && g.text("limiter") == "none")
         g.values["limiter"] = std::string("string");
     return g;

@@ -4,15 +4,19 @@
 
 #include <algorithm>
 
+#include "design/content.hpp"
 #include "review/rules.hpp"
+#include "situations/worst.hpp"
 
 namespace elkit {
 
 Evidence::Evidence(const Design& design_in, const Keyed<Circuit>& circuit_in, const Conditions& conditions,
-                   const Keyed<std::vector<DrawerItem>>& drawer, const Ask& ask_in)
+                   const Keyed<std::vector<DrawerItem>>& drawer, const std::vector<Situation>& judged,
+                   const Ask& ask_in)
     : design(design_in),
       circuit(circuit_in),
       fresh(elkit::fresh(*circuit_in, conditions)),
+      situations(judged),
       ask(ask_in),
       drawer_(drawer) {}
 
@@ -26,6 +30,10 @@ Answer<OperatingPoint> Evidence::rest(const Corner& corner) const {
 
 Answer<LongRun> Evidence::run() const { return ask(RunQuery(circuit, fresh)); }
 
+Answer<LongRun> Evidence::run_in(const Situation& situation) const {
+    return ask(RunQuery(circuit, elkit::fresh(*circuit, situation.under({}))));
+}
+
 Answer<LongRun> Evidence::flat_run() const {
     const auto life = power();
     if (!life) return {};
@@ -34,14 +42,12 @@ Answer<LongRun> Evidence::flat_run() const {
     return ask(RunQuery(circuit, flat));
 }
 
-Answer<PowerResult> Evidence::power() const {
-    return ask(PowerQuery(circuit, fresh, design.brief.end_brightness));
-}
+Answer<PowerResult> Evidence::power() const { return ask(LifeQuery(design, circuit, {})); }
 
 Answer<Board> Evidence::board() const { return ask(BoardQuery{circuit, design.board}); }
 
 Answer<std::vector<BuildStep>> Evidence::steps() const {
-    return ask(StepsQuery{circuit, design.board, design.brief.for_children});
+    return ask(StepsQuery{circuit, design.board, design.brief.for_children, design.situations});
 }
 
 Answer<PartsList> Evidence::parts() const {
@@ -52,7 +58,8 @@ const std::vector<Rule>& rules() {
     static const std::vector<Rule> all = [] {
         std::vector<Rule> list;
         for (const auto& more :
-             {light_rules(), circuit_rules(), recipe_rules(), stress_rules(), power_rules(), making_rules()})
+             {light_rules(), sight_rules(), circuit_rules(), pitfall_rules(), warmth_rules(), recipe_rules(),
+              stress_rules(), power_rules(), making_rules()})
             list.insert(list.end(), more.begin(), more.end());
         return list;
     }();
@@ -63,15 +70,16 @@ Case::Case(std::shared_ptr<const Design> of, Keyed<Circuit> its, const Condition
            Keyed<std::vector<DrawerItem>> owned)
     : design(std::move(of)),
       circuit(std::move(its)),
-      conditions(as_seen(*circuit, fresh(*circuit, under))),
+      now(as_seen(*circuit, under)),
       drawer(std::move(owned)) {
+    now.battery = 1;  // judged from fresh cells
     const auto set = [&](On on, auto... pieces) {
         Digester d;
         (d << ... << pieces);
         digests[static_cast<std::size_t>(on)] = d.digest();
     };
     const Design& d = *design;
-    set(On::conditions, content_digest(conditions));
+    set(On::conditions, content_digest(now), content_digest(d.situations), content_digest(d.use));
     set(On::brief, content_digest(d.brief));
     set(On::blocks, content_digest(d.blocks));
     set(On::board, content_digest(d.board), d.brief.for_children);
@@ -86,16 +94,101 @@ Digest JudgementQuery::key() const {
     return d.digest();
 }
 
-Result<std::vector<Finding>> JudgementQuery::compute(const Ask& ask) const {
-    std::vector<Finding> found;
-    rule->find(Evidence(*subject->design, subject->circuit, subject->conditions, subject->drawer, ask),
-               found);
-    for (Finding& f : found) {
-        f.rule = rule->id;
-        f.id = f.ref.empty() ? rule->id : rule->id + ":" + f.ref.substr(f.ref.find(':') + 1);
-        if (!f.aspect.empty()) f.id += ":" + f.aspect;
+Digest JudgedQuery::key() const {
+    Digester d;
+    d << subject->circuit.digest() << subject->of(On::conditions);
+    return d.digest();
+}
+
+Result<std::vector<Situation>> JudgedQuery::compute(const Ask& ask) const {
+    const Keyed<Circuit>& circuit = subject->circuit;
+    std::vector<Situation> list = situations_of(ask, *subject->design, circuit);
+    if (list.empty()) {  // it cannot be solved as it is drawn: the rules say why
+        list.push_back({"", {}, lit(*circuit, subject->now), {}});
+        return list;
     }
-    return found;
+    const Conditions now = subject->now;
+    const auto same = [&](const Situation& s) {
+        Conditions there = as_seen(*circuit, s.under(now));
+        there.as_set = now.as_set;
+        return there == now;
+    };
+    Conditions untouched = as_seen(*circuit, {});
+    untouched.as_set = now.as_set;
+    const bool turned = now != untouched && std::none_of(list.begin(), list.end(), same);
+    if (const auto worst = ask(WorstQuery{circuit, list}))
+        list.insert(list.end(), worst->begin(), worst->end());
+    if (turned) list.push_back({"now", {}, now, {}});
+    return list;
+}
+
+namespace {
+
+/// Keeps one finding of each id, the most serious, and notes where it is so.
+class Merging {
+  public:
+    explicit Merging(std::size_t situations) : situations_(situations) {}
+    void add(std::vector<Finding> found, const std::string& situation) {
+        for (Finding& f : found) {
+            const auto known = std::find_if(places_.begin(), places_.end(),
+                                            [&](const Place& p) { return p.finding.id == f.id; });
+            if (known == places_.end()) {
+                places_.push_back({std::move(f), {situation}});
+                continue;
+            }
+            known->names.push_back(situation);
+            if (f.severity < known->finding.severity) {
+                known->finding = std::move(f);
+                std::rotate(known->names.begin(), known->names.end() - 1, known->names.end());
+            }
+        }
+    }
+    std::vector<Finding> result() {
+        std::vector<Finding> all;
+        for (Place& p : places_) {
+            constexpr std::size_t most_names = 3;
+            const bool many = p.names.size() > most_names;
+            if (p.names.size() < situations_) {
+                if (many) p.names.resize(most_names);
+                p.finding.situation = fmt::format("{}{}", fmt::join(p.names, "; "), many ? " …" : "");
+            }
+            all.push_back(std::move(p.finding));
+        }
+        return all;
+    }
+
+  private:
+    struct Place {
+        Finding finding;
+        std::vector<std::string> names;
+    };
+    std::vector<Place> places_;
+    std::size_t situations_;
+};
+
+}  // namespace
+
+Result<std::vector<Finding>> JudgementQuery::compute(const Ask& ask) const {
+    const bool looks = std::find(rule->on.begin(), rule->on.end(), On::conditions) != rule->on.end();
+    std::vector<Situation> situations{{"", {}, subject->now, {}}};
+    if (looks)
+        if (const auto judged = ask(JudgedQuery{subject})) situations = *judged;
+    const std::size_t many = rule->over == Over::first ? 1 : situations.size();
+    Merging merging(many);
+    for (std::size_t k = 0; k < many; ++k) {
+        const Situation& s = situations[k];
+        std::vector<Finding> found;
+        rule->find(
+            Evidence(*subject->design, subject->circuit, s.under({}), subject->drawer, situations, ask),
+            found);
+        for (Finding& f : found) {
+            f.rule = rule->id;
+            f.id = f.ref.empty() ? rule->id : rule->id + ":" + f.ref.substr(f.ref.find(':') + 1);
+            if (!f.aspect.empty()) f.id += ":" + f.aspect;
+        }
+        merging.add(std::move(found), s.name);
+    }
+    return merging.result();
 }
 
 std::vector<Finding> settled(std::vector<Finding> all, const Design& design) {

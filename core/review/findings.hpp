@@ -9,7 +9,7 @@
 #include "build/steps.hpp"
 #include "design/design.hpp"
 #include "engine/queries.hpp"
-#include "power/discharge.hpp"
+#include "power/life.hpp"
 
 namespace elkit {
 
@@ -27,21 +27,24 @@ struct Finding {
     std::string rule;
     Severity severity = Severity::warning;
     std::string title, detail;
-    std::string station;  ///< "light", "power", …
-    std::string ref;      ///< "part:R1" or "field:run_time"; may be empty
-    std::string aspect;   ///< what of it, where a rule can have several findings on one ref
+    std::string station;    ///< "light", "power", …
+    std::string ref;        ///< "part:R1" or "field:run_time"; may be empty
+    std::string aspect;     ///< what of it, where a rule can have several findings on one ref
+    std::string situation;  ///< in which of the situations it is so; empty: in all that were looked at
     std::vector<Remedy> remedies;
     std::string known;  ///< the designer's reason, if decided
 };
 
-/// What a rule may look at, and asks for as it goes.
+/// What a rule may look at in one situation, and asks for as it goes.
 class Evidence {
   public:
     Evidence(const Design& design_in, const Keyed<Circuit>& circuit_in, const Conditions& conditions,
-             const Keyed<std::vector<DrawerItem>>& drawer, const Ask& ask_in);
+             const Keyed<std::vector<DrawerItem>>& drawer, const std::vector<Situation>& judged,
+             const Ask& ask_in);
     const Design& design;
     const Keyed<Circuit>& circuit;
-    const Conditions fresh;  ///< lit, from fresh cells
+    const Conditions fresh;                    ///< the situation, from fresh cells
+    const std::vector<Situation>& situations;  ///< all in which the design is judged
     const Ask& ask;
 
     /// At rest from fresh cells, at a corner of the spread; nothing for a circuit that moves or cannot be
@@ -49,6 +52,8 @@ class Evidence {
     Answer<OperatingPoint> rest(const Corner& corner = {}) const;
     Answer<LongRun> run() const;       ///< the long run from fresh cells
     Answer<LongRun> flat_run() const;  ///< at the end of the discharge; nothing if that has no end
+    /// The same in another situation.
+    Answer<LongRun> run_in(const Situation& situation) const;
     Answer<PowerResult> power() const;
     Answer<Board> board() const;
     Answer<std::vector<BuildStep>> steps() const;
@@ -61,11 +66,16 @@ class Evidence {
 /// What a rule's findings depend on besides the circuit; what is not named here does not make it run again.
 enum class On { conditions, brief, blocks, board, batch, readings };
 
+/// In which situations a rule is judged: the first, which is lit where anything ever is; or every one, and
+/// those that are worst for some part.
+enum class Over { first, every };
+
 /// A rule is data and one function.
 struct Rule {
     std::string id, title, why, source;
     std::vector<On> on;
     std::function<void(const Evidence&, std::vector<Finding>&)> find;
+    Over over = Over::first;
 };
 const std::vector<Rule>& rules();
 
@@ -75,13 +85,24 @@ struct Case {
          Keyed<std::vector<DrawerItem>> owned);
     std::shared_ptr<const Design> design;
     Keyed<Circuit> circuit;
-    Conditions conditions;  ///< lit, from fresh cells
+    Conditions now;  ///< as the strip has them
     Keyed<std::vector<DrawerItem>> drawer;
     Digest of(On on) const { return digests[static_cast<std::size_t>(on)]; }
     std::array<Digest, 6> digests;
 };
 
-/// What one rule finds. Its ids are its own.
+/// The situations in which a design is judged: its own or those that its circuit suggests, those that are
+/// worst for some part, and "now", the conditions of the strip, where someone has turned them to something
+/// else.
+struct JudgedQuery {
+    std::shared_ptr<const Case> subject;
+    using Value = std::vector<Situation>;
+    static constexpr std::string_view name = "judged situations";
+    Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
+
+/// What one rule finds, over all situations that it is judged in. Its ids are its own.
 struct JudgementQuery {
     const Rule* rule;
     std::shared_ptr<const Case> subject;

@@ -7,6 +7,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/connectivity.hpp"
+#include "circuit/edit.hpp"
 #include "engine/models.hpp"
 #include "light/light.hpp"
 #include "quantity/preferred.hpp"
@@ -16,9 +17,11 @@ namespace elkit {
 namespace {
 
 // bench practice, as docs/rules.md says
-constexpr double least_headroom = 0.5;  // V across a resistor
-constexpr double least_share = 0.15;    // of the supply
-constexpr double least_at_half = 0.55;  // of the fresh current, at half battery
+constexpr double least_headroom = 0.5;      // V across a resistor
+constexpr double least_share = 0.15;        // of the supply
+constexpr double least_at_half = 0.55;      // of the fresh current, at half battery
+constexpr double dropped_elsewhere = 0.15;  // V: more than that, and something else limits the current
+constexpr double spread_by_bins = 1.25;     // largest to smallest current over the bins that nobody minds
 
 void circuit_faults(const Evidence& e, std::vector<Finding>& out) {
     int fault = 0;
@@ -34,18 +37,23 @@ void circuit_faults(const Evidence& e, std::vector<Finding>& out) {
     if (const auto run = e.run(); run.there() && !run) add(run.error());
 }
 
+/// V that a resistor wants across it, of a supply of so many.
+double enough_headroom(double supply) { return std::max(least_headroom, least_share * supply); }
+
 void headroom(const Evidence& e, std::vector<Finding>& out) {
     const auto op = e.rest();
     if (!op) return;
     const double supply = op->part(op->source).voltage;
-    const double limit = std::max(least_headroom, least_share * supply);
+    const double limit = enough_headroom(supply);
     for (const LedString& s : led_strings(*e.circuit)) {
         const Part* r = s.resistor ? s.resistor : s.shared;
-        if (!r) continue;
+        if (!r || op->part(s.leds.front()->designator).current < gives_light) continue;
         const double across = std::abs(op->part(r->designator).voltage);
         if (across >= limit) continue;
         const double target = op->part(s.leds.front()->designator).current;
         const auto low = e.rest({-1, 0, 0}), high = e.rest({1, 0, 0});
+        const std::string& led = s.leds.front()->designator;
+        if (low && high && low->part(led).current < spread_by_bins * high->part(led).current) continue;
         const std::string spread = low && high
                                        ? fmt::format("LED bins alone spread the {} to {}–{}.", amps(target),
                                                      amps(high->part(s.leds.front()->designator).current),
@@ -57,6 +65,14 @@ void headroom(const Evidence& e, std::vector<Finding>& out) {
             fmt::format("Below {} the current follows the LEDs and the cells more than the resistor. {}",
                         volts(limit), spread));
         add_goal_remedies(e, "headroom", r->designator, f);
+        add_more_cells(
+            e,
+            [name = r->designator, c = e.fresh](const Circuit& circuit) {
+                const auto trial = operating_point(circuit, known_catalogue(), c);
+                return trial && std::abs(trial.value().part(name).voltage) >=
+                                    enough_headroom(trial.value().part(trial.value().source).voltage);
+            },
+            f);
         return;  // one string stands for all of its kind
     }
 }
@@ -75,6 +91,74 @@ void sag(const Evidence& e, std::vector<Finding>& out) {
                     "more volts for the resistor.",
                     amps(bins[0]), amps(bins[1]), amps(bins[2])));
     add_goal_remedies(e, "sag", "", f);
+    add_more_cells(
+        e,
+        [led = led_strings(*e.circuit).front().leds.front()->designator,
+         c = e.fresh](const Circuit& circuit) {
+            Conditions half = c;
+            half.battery = bin_charges[1];
+            const auto full = operating_point(circuit, known_catalogue(), c);
+            const auto later = operating_point(circuit, known_catalogue(), half);
+            return full && later &&
+                   later.value().part(led).current > 1.02 * least_at_half * full.value().part(led).current;
+        },
+        f);
+}
+
+/// A resistor at a pin of a light, of the first value with which `current` of it is at most `limit` [A] in
+/// the worst corner.
+Remedy put_resistor_at(const Part& led, const std::string& pin, double limit, const Conditions& under,
+                       std::function<double(const Part&, const OperatingPoint&)> current) {
+    return circuit_remedy(
+        "Put a resistor before " + led.designator,
+        [name = led.designator, pin, limit, under,
+         current = std::move(current)](Circuit& circuit) -> std::optional<Error> {
+            const PartKind& kind = *part_kind(kind_with(Role::resistor));
+            const Part resistor{circuit.free_designator(kind.prefix), kind.id, {}, {}, {}};
+            auto next = insert_at_pin(circuit, name, pin, resistor, name + "_A");
+            if (!next) return next.error();
+            circuit = std::move(next).value();
+            for (double ohms = 1; ohms < 1e6; ohms = preferred_at_least(1.01 * ohms, Series::e24)) {
+                circuit.find(resistor.designator)->params["value"] = ohms;
+                const auto trial = operating_point(circuit, known_catalogue(), under, {-1, -1, 0});
+                if (trial && current(*circuit.find(name), trial.value()) <= limit) return {};
+            }
+            return Error{Fault::design, "part " + name, "no resistor is enough", "a lower supply"};
+        });
+}
+
+/// A resistor before an LED that keeps it at half of its rating.
+Remedy put_resistor_in(const Part& led, const Conditions& under) {
+    return put_resistor_at(
+        led, led.pins.front().name, led.number("max_current") / 2, under,
+        [](const Part& part, const OperatingPoint& op) { return op.part(part.designator).current; });
+}
+
+/// Lights inside other parts: the colours of an RGB LED, a strip, an LED with its resistor.
+void inner_light_current(const Evidence& e, std::vector<Finding>& out) {
+    const auto run = e.run();
+    if (!run) return;
+    const auto worst = e.rest({-1, -1, 0});
+    for (const Part& part : e.circuit->parts) {
+        if (is(part, Role::diode_light) || part_kind(part.kind)->module) continue;
+        const auto lights = dies(part, known_catalogue());
+        for (std::size_t k = 0; k < lights.size(); ++k) {
+            const LightDie& die = lights[k];
+            const auto each = [k](const Part& of, const OperatingPoint& op) {
+                const auto now = dies(of, known_catalogue());
+                return k < now.size() ? die_current(of, now[k], op) / now[k].side_by_side : 0;
+            };
+            const double current = each(part, worst ? *worst : run->mean()), limit = die.type->max_current;
+            if (!(current > limit)) continue;
+            const std::string pin = die.pin.empty() ? part.pins.front().name : die.pin;
+            auto& f =
+                add_finding(out, Severity::error, "light", "part:" + part.designator,
+                            fmt::format("{} of {} {} {}, it may have {}", die.type->name, part.designator,
+                                        worst ? "gets up to" : "gets on average", amps(current), amps(limit)),
+                            "From fresh cells. Above its rating an LED ages fast and may die at once.", pin);
+            f.remedies.push_back(put_resistor_at(part, pin, limit / 2, e.fresh, each));
+        }
+    }
 }
 
 void led_current(const Evidence& e, std::vector<Finding>& out) {
@@ -94,23 +178,28 @@ void led_current(const Evidence& e, std::vector<Finding>& out) {
         add_raised_resistor(
             e, part.designator,
             [d = part.designator, limit, c = e.fresh](const Circuit& circuit) {
-                const auto trial = operating_point(circuit, built_in_catalogue(), c, {-1, -1, 0});
+                const auto trial = operating_point(circuit, known_catalogue(), c, {-1, -1, 0});
                 return trial && trial.value().part(d).current <= limit;
             },
             f);
         add_goal_remedies(e, "led-current", part.designator, f);
+        if (f.remedies.empty()) f.remedies.push_back(put_resistor_in(part, e.fresh));  // a knob alone
         return;
     }
 }
 
 void no_resistor(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.circuit->source();
-    const auto cell = source ? cell_of(*source, built_in_catalogue()) : std::nullopt;
+    const auto cell = source ? cell_of(*source, known_catalogue()) : std::nullopt;
     const auto op = e.rest();
     if (!op || !source) return;
     for (const LedString& s : led_strings(*e.circuit)) {
         if (s.resistor || s.shared) continue;
         const double current = op->part(s.leds.front()->designator).current;
+        if (current < gives_light) continue;
+        double across = 0;  // the LEDs of the string
+        for (const Part* led : s.leds) across += op->part(led->designator).voltage;
+        if (op->part(op->source).voltage - across > dropped_elsewhere) continue;
         const auto low = e.rest({1, 0, 0}), high = e.rest({-1, 0, 0});
         const std::string spread = low && high
                                        ? fmt::format("{}–{} over the LED's bins",
@@ -119,12 +208,12 @@ void no_resistor(const Evidence& e, std::vector<Finding>& out) {
                                        : "";
         const bool self = cell && cell->limits_itself;
         if (self) {
-            auto model = source_model(*source, built_in_catalogue(), e.fresh);
+            auto model = source_model(*source, known_catalogue(), e.fresh);
             add_finding(out, Severity::note, "light", "part:" + s.leds.front()->designator,
                         fmt::format("The cell limits {} to {}", s.leds.front()->designator, amps(current)),
                         fmt::format("No resistor: the {} of the {} itself does it, {}. Accepted practice "
                                     "with coin cells only.",
-                                    format_quantity(model ? model.value().resistance : 0, Unit::ohm),
+                                    format_quantity(model ? model.value().lasting() : 0, Unit::ohm),
                                     source->text("cell"), spread));
         } else {
             auto& f = add_finding(
@@ -133,6 +222,7 @@ void no_resistor(const Evidence& e, std::vector<Finding>& out) {
                 fmt::format("{} typical, {}: this source does not limit itself, so the LED's bin decides.",
                             amps(current), spread));
             add_goal_remedies(e, "no-resistor", s.leds.front()->designator, f);
+            if (f.remedies.empty()) f.remedies.push_back(put_resistor_in(*s.leds.front(), e.fresh));
         }
         return;
     }
@@ -159,6 +249,42 @@ void resistor_rating(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
+/// A resistor for each string in place of a shared one, as many times as large as strings shared it.
+Remedy one_resistor_each(const std::string& shared) {
+    return circuit_remedy("One resistor for each string", [shared](Circuit& circuit) -> std::optional<Error> {
+        Part* r = circuit.find(shared);
+        if (!r) return Error{Fault::design, "part " + shared, "it is gone", "a part of the circuit"};
+        // the net that the strings meet at: only their ends and the resistor's
+        for (std::size_t k = 0; k < 2; ++k) {
+            const std::string joint = r->pins[k].net, feed = r->pins[1 - k].net;
+            std::vector<Pin*> ends;
+            bool others = false;
+            for (Part& part : circuit.parts)
+                for (Pin& pin : part.pins) {
+                    if (pin.net != joint || part.designator == shared) continue;
+                    others |= !is(part, Role::light) && !is(part, Role::junction);
+                    ends.push_back(&pin);
+                }
+            if (others || ends.size() < 2) continue;
+            const double ohms =
+                preferred_at_least(0.97 * r->number("value") * static_cast<double>(ends.size()), Series::e24);
+            const Part like = *r;
+            r->params["value"] = ohms;
+            for (std::size_t n = 1; n < ends.size(); ++n) ends[n]->net = joint + "_" + std::to_string(n + 1);
+            for (std::size_t n = 1; n < ends.size(); ++n) {
+                Part more = like;
+                more.designator = circuit.free_designator(part_kind(like.kind)->prefix);
+                more.params["value"] = ohms;
+                more.pins[k].net = joint + "_" + std::to_string(n + 1), more.pins[1 - k].net = feed;
+                circuit.parts.push_back(std::move(more));
+            }
+            return {};
+        }
+        return Error{Fault::design, "part " + shared, "more than lights meet at its ends",
+                     "strings that meet there alone"};
+    });
+}
+
 void shared_resistor(const Evidence& e, std::vector<Finding>& out) {
     std::map<std::string, int> users;
     for (const LedString& s : led_strings(*e.circuit))
@@ -179,12 +305,14 @@ void shared_resistor(const Evidence& e, std::vector<Finding>& out) {
                     const double i = op->part(s.leds.front()->designator).current;
                     least = std::min(least, i), most = std::max(most, i);
                 }
+        if (!(least > gives_light)) continue;  // they are never lit together
         auto& f = add_finding(out, Severity::warning, "light", "part:" + r,
                               fmt::format("{} strings share {}", count, r),
                               fmt::format("With one string of low-voltage LEDs they get {} against {} now. "
                                           "One resistor a string keeps them equal.",
                                           amps(most), amps(least)));
         add_goal_remedies(e, "shared-resistor", r, f);
+        if (f.remedies.empty()) f.remedies.push_back(one_resistor_each(r));
     }
 }
 
@@ -203,7 +331,19 @@ void led_reversed(const Evidence& e, std::vector<Finding>& out) {
         if (!is(part, Role::junction) || (is(part, Role::blocks) && !in_a_string(*e.circuit, part))) continue;
         const double v = op->part(part.designator).voltage;
         if (v > -0.3) continue;
-        const LedType* type = built_in_catalogue().led(part.text("type"));
+        Conditions all = e.fresh;  // a grid lights in combinations that no situation need have
+        all.events.clear();
+        for (const Part& other : e.circuit->parts)
+            if (is(other, Role::contact)) all.switches[other.designator] = true;
+        const auto together = e.ask(RestQuery(e.circuit, all));
+        const bool conducts_once =
+            (together && together->part(part.designator).current > gives_light) ||
+            std::any_of(e.situations.begin(), e.situations.end(), [&](const Situation& s) {
+                const auto run = e.run_in(s);
+                return run && run->mean().part(part.designator).current > gives_light;
+            });
+        if (conducts_once) continue;
+        const LedType* type = known_catalogue().led(part.text("type"));
         const std::string limit =
             type ? fmt::format(" It may stand {} backwards.", volts(type->reverse_voltage)) : "";
         auto& f = add_finding(out, Severity::error, "circuit", "part:" + part.designator,
@@ -215,7 +355,7 @@ void led_reversed(const Evidence& e, std::vector<Finding>& out) {
 
 void eye_caution(const Evidence& e, std::vector<Finding>& out) {
     for (const Part& part : e.circuit->parts) {
-        const LedType* type = is(part, Role::light) ? built_in_catalogue().led(part.text("type")) : nullptr;
+        const LedType* type = is(part, Role::light) ? known_catalogue().led(part.text("type")) : nullptr;
         if (!type || type->caution.empty()) continue;
         add_finding(out, Severity::note, "light", "part:" + part.designator, type->caution,
                     "Goes into the leaflet as it stands here.");
@@ -232,13 +372,21 @@ std::vector<Rule> light_rules() {
          "nothing can be computed from it",
          "connectivity of the parts",
          {On::conditions},
-         circuit_faults},
+         circuit_faults,
+         Over::every},
         {"led-reversed",
          "an LED or diode turned the wrong way",
          "its string stays dark",
          "operating point, fresh cells",
          {On::conditions},
          led_reversed},
+        {"inner-light-current",
+         "a colour of an RGB LED, a strip or an LED with its resistor over its rating",
+         "it ages fast or dies at once",
+         "operating point in the worst corner, else the mean of the long run; rating of the LED type inside",
+         {On::conditions},
+         inner_light_current,
+         Over::every},
         {"no-resistor",
          "an LED with nothing to limit its current",
          "on a cell of low resistance the LED's bin decides; a coin cell limits itself",
@@ -250,7 +398,8 @@ std::vector<Rule> light_rules() {
          "it ages fast or dies at once",
          "operating point in the worst corner: low forward voltage, low resistors, fresh cells",
          {On::conditions, On::blocks},
-         led_current},
+         led_current,
+         Over::every},
         {"headroom",
          "less than 0.5 V or 15 % of the supply across a resistor",
          "the current then follows the LED's bin and the battery",
@@ -268,7 +417,8 @@ std::vector<Rule> light_rules() {
          "it gets too hot to touch and drifts",
          "worst-corner power; twice the power is bench practice",
          {On::conditions},
-         resistor_rating},
+         resistor_rating,
+         Over::every},
         {"shared-resistor",
          "strings that share one resistor",
          "they share the current unequally",

@@ -48,15 +48,17 @@ void reading_outside(const Evidence& e, std::vector<Finding>& out) {
         const StepRecord* record = e.design.record(step.id);
         if (judge(step, record) != Reading::outside) continue;
         const bool number = step.check->expected.has_value();
+        const bool shorted = step.check->kind == CheckKind::silent;
         auto& f =
             add_finding(out, Severity::error, "build", "step:" + step.id,
                         number ? fmt::format("{}: {} measured, {} expected", step.title,
                                              format_quantity(*record->measured, step.check->expected->unit),
                                              step.check->expected->spread_text())
-                               : step.title + ": it did not",
+                               : step.title + (shorted ? ", and it beeped" : ", and it stayed silent"),
                         number ? "Outside the band of a good unit. Look at the joint, the polarity and the "
                                  "value before going on."
-                               : "Find the bridge or the open joint before any cell goes in.");
+                        : shorted ? "That is a short: find the bridge of solder before any cell goes in."
+                                  : "That is an open joint: find it before any cell goes in.");
         f.remedies.push_back({"Clear the reading", [id = step.id](const Design& d) -> Result<Design> {
                                   Design next = d;
                                   next.record_for(id).measured.reset();
@@ -88,16 +90,28 @@ void cost(const Evidence& e, std::vector<Finding>& out) {
 
 void to_buy(const Evidence& e, std::vector<Finding>& out) {
     const auto parts = e.parts();
-    if (!parts || parts->to_spend.value <= 0) return;
-    std::string names;
-    for (const auto& line : parts->lines)
-        if (line.packs > 0)
-            names += (names.empty() ? "" : ", ") +
-                     fmt::format("{:.0f} {} {}", line.packs, line.packs > 1 ? "packs" : "pack", line.name);
+    if (!parts) return;
+    std::string packs, whole;
+    int unknown = 0;
+    for (const auto& line : parts->lines) {
+        if (!(line.to_buy.value > 0)) continue;
+        std::string& list = line.known() ? packs : whole;
+        list += list.empty() ? "" : ", ";
+        list += line.known()
+                    ? fmt::format("{:.0f} {} {}", line.packs, line.packs > 1 ? "packs" : "pack", line.name)
+                    : fmt::format("{:.0f} × {}", line.to_buy.value, line.name);
+        unknown += !line.known();
+    }
+    if (packs.empty() && whole.empty()) return;
+    if (!packs.empty()) packs += ". ";
+    if (!whole.empty()) whole = "Not in the drawer: " + whole + ".";
     add_finding(
         out, Severity::note, "batch", "field:buy",
-        fmt::format("Buy for {:.2f} before the batch of {:.0f}", parts->to_spend.value, e.design.brief.kits),
-        names + ".");
+        parts->to_spend.value > 0
+            ? fmt::format("Buy for {:.2f}{} before the batch of {:.0f}", parts->to_spend.value,
+                          unknown > 0 ? " and what has no price" : "", e.design.brief.kits)
+            : fmt::format("Buy {} of its parts before the batch of {:.0f}", unknown, e.design.brief.kits),
+        packs + whole);
 }
 
 }  // namespace
@@ -120,7 +134,7 @@ std::vector<Rule> making_rules() {
          "a bench reading outside its band",
          "something is wrong before the next step hides it",
          "engine over LED bins, tolerances and cells",
-         {On::board, On::readings},
+         {On::board, On::readings, On::conditions},
          reading_outside},
         {"cost",
          "parts above the cost ceiling or without a price",

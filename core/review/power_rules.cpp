@@ -1,6 +1,9 @@
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
+#include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
@@ -21,12 +24,41 @@ double fresh_current(const Evidence& e) {
     return run->moves() ? run->rms(source->designator, "+") : run->mean().supply_current();
 }
 
+/// Cells of about the same voltage that can give so much.
+void add_stronger_cells(const Evidence& e, const Part& source, const CellType& cell, double asked,
+                        Finding& f) {
+    const double volts = cell.open_circuit.at(0.5);
+    for (const CellType& other : known_catalogue().cells)
+        if (other.id != cell.id && !other.endless() && other.max_current >= 1.1 * asked && other.cutoff > 0 &&
+            std::abs(other.open_circuit.at(0.5) / volts - 1) < 0.25)
+            f.remedies.push_back(with_currents_kept(
+                e, "Use " + other.name, [name = source.designator, id = other.id](Circuit& circuit) {
+                    circuit.find(name)->params["cell"] = id;
+                }));
+}
+
+/// What of its charge a cell gives at this rate.
+void slow_cells(const Evidence& e, const Part& source, const CellType& cell, double asked,
+                std::vector<Finding>& out) {
+    constexpr double much = 0.7;
+    if (cell.endless()) return;
+    const double had = cell.usable_charge(asked, 21), full = cell.capacity.points.front().y;
+    if (had >= much * full) return;
+    auto& f = add_finding(
+        out, Severity::note, "power", "part:" + source.designator,
+        fmt::format("At {} the {} gives {} of its {}", amps(asked), cell.id,
+                    format_quantity(had, Unit::ampere_hour), format_quantity(full, Unit::ampere_hour)),
+        "The faster a cell is emptied, the less of its charge comes out.", "charge");
+    add_stronger_cells(e, source, cell, 2 * asked, f);
+}
+
 void cell_rate(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.circuit->source();
     if (!source) return;
-    const auto cell = cell_of(*source, built_in_catalogue());
+    const auto cell = cell_of(*source, known_catalogue());
     const double limit = cell ? cell->max_current : source->number("max_current");
     const double asked = fresh_current(e);
+    if (cell && limit > 0 && asked <= limit) slow_cells(e, *source, *cell, asked, out);
     if (!(limit > 0) || asked <= limit) return;
     const std::string name = cell ? cell->id : source->designator;
     auto& f = add_finding(
@@ -39,6 +71,7 @@ void cell_rate(const Evidence& e, std::vector<Finding>& out) {
                           format_quantity(cell->capacity.points.front().y, Unit::ampere_hour))
             : "Above its rating it heats up or switches off.");
     if (cell && cell->limits_itself) add_goal_remedies(e, "cell-rate", source->designator, f);
+    if (cell) add_stronger_cells(e, *source, *cell, asked, f);
 }
 
 /// The highest value of a block's effort that reaches the wanted run time, to 2 %.
@@ -72,7 +105,7 @@ void run_time(const Evidence& e, std::vector<Finding>& out) {
     const Figure& f = power->run_time;
     const double wanted = e.design.brief.run_time;
     const double low = f.low.value_or(f.value);
-    if (low >= wanted) return;
+    if (!(wanted > 0) || low >= wanted) return;
     const bool sure = f.value < wanted;
     auto& finding = add_finding(
         out, sure ? Severity::error : Severity::warning, "power", "field:run_time",
@@ -91,13 +124,45 @@ void run_time(const Evidence& e, std::vector<Finding>& out) {
              [k, key = effort->info.key, c = e.fresh](const Design& d) { return slow_down(d, k, key, c); }});
     }
     add_goal_remedies(e, "run-time", "", finding);
+    const Part* source = e.circuit->source();
+    const auto cell = source ? cell_of(*source, known_catalogue()) : std::nullopt;
+    if (!cell || cell->endless()) return;
+    for (const CellType& other : known_catalogue().cells)  // of the same voltage, with enough in it
+        if (!other.endless() && std::abs(other.open_circuit.at(0.5) / cell->open_circuit.at(0.5) - 1) < 0.1 &&
+            other.capacity.points.front().y * low > 1.1 * wanted * cell->capacity.points.front().y)
+            finding.remedies.push_back(set_param("Use " + other.name, source->designator, "cell", other.id));
+}
+
+/// A plan that cannot be followed leaves the run time unknown: that must not pass in silence.
+void day_plan_faults(const Evidence& e, std::vector<Finding>& out) {
+    const auto run = e.run();
+    const auto power = e.power();
+    if (run && power.there() && !power)
+        add_finding(out, Severity::error, "power", "field:run_time",
+                    "The run time cannot be told: " + power.error().place + " " + power.error().found,
+                    "Expected " + power.error().expected + ".");
+    const auto missing = [&](const std::string& part) { return !e.circuit->find(part); };
+    for (const Situation& s : e.design.situations) {
+        std::set<std::string> gone;
+        for (const auto& [part, on] : s.conditions.switches)
+            if (missing(part)) gone.insert(part);
+        for (const auto* amounts : {&s.conditions.knobs, &s.conditions.levels, &s.conditions.warmth})
+            for (const auto& [part, amount] : *amounts)
+                if (missing(part)) gone.insert(part);
+        for (const HandEvent& event : s.conditions.events)
+            if (missing(event.part)) gone.insert(event.part);
+        if (!gone.empty())
+            add_finding(out, Severity::warning, "power", "field:run_time",
+                        fmt::format("\"{}\" speaks of {}, which is not there", s.name, fmt::join(gone, ", ")),
+                        "What it says of it changes nothing. Set the situation anew, or remove it.", s.name);
+    }
 }
 
 void wire_rating(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.circuit->source();
     if (!source) return;
     const double current = fresh_current(e), area = source->number("lead_area");
-    const Catalogue& catalogue = built_in_catalogue();
+    const Catalogue& catalogue = known_catalogue();
     const WireType& wire = catalogue.wire_at_least(area);
     const auto thicker = [&](double wanted) {
         return set_param(fmt::format("Use {} mm² leads", format_quantity(wanted, Unit::none)),
@@ -132,7 +197,7 @@ void wire_rating(const Evidence& e, std::vector<Finding>& out) {
 }
 
 void supply_limit(const Evidence& e, std::vector<Finding>& out) {
-    const auto span = supply_span(*e.circuit, built_in_catalogue(), {});
+    const auto span = supply_span(*e.circuit, known_catalogue(), {});
     if (!span || span->volts <= highest_supply) return;
     add_finding(
         out, Severity::error, "power", "part:" + span->parts.front(),
@@ -144,7 +209,7 @@ void supply_limit(const Evidence& e, std::vector<Finding>& out) {
 
 void coin_caution(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.circuit->source();
-    const auto cell = source ? cell_of(*source, built_in_catalogue()) : std::nullopt;
+    const auto cell = source ? cell_of(*source, known_catalogue()) : std::nullopt;
     if (!cell) return;
     const std::string ref = "part:" + source->designator;
     if (cell->chemistry == "lithium coin" || cell->chemistry == "alkaline button")
@@ -173,19 +238,27 @@ std::vector<Rule> power_rules() {
          "it sags, loses capacity or switches off",
          "long run, fresh cells",
          {On::conditions, On::blocks},
-         cell_rate},
+         cell_rate,
+         Over::every},
         {"run-time",
          "a run time under the brief",
          "the gadget goes dark too early",
          "discharge of the cells through the circuit",
          {On::conditions, On::brief, On::blocks},
          run_time},
+        {"day-plan",
+         "a day plan or situation that cannot be followed",
+         "the run time is not known, or not the one that was meant",
+         "the plan against the situations, the situations against the parts",
+         {On::conditions, On::brief},
+         day_plan_faults},
         {"wire-rating",
          "leads over their rating, or more than 3 % of the supply lost in them",
          "thin leads get warm and lose volts",
          "long run and copper's resistance; 3 % is bench practice",
          {On::conditions},
-         wire_rating},
+         wire_rating,
+         Over::every},
         {"cell-caution",
          "cells that need care",
          "swallowed coin cells and shorted lithium cells injure",

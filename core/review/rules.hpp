@@ -10,6 +10,9 @@ std::vector<Rule> power_rules();    ///< cells, run time, wire, supply limit
 std::vector<Rule> making_rules();   ///< board, build, batch
 std::vector<Rule> circuit_rules();  ///< what kinds want around them
 std::vector<Rule> recipe_rules();   ///< goals against parts and against the engine
+std::vector<Rule> sight_rules();    ///< what people will see
+std::vector<Rule> warmth_rules();   ///< what gets warm, and cells run too low
+std::vector<Rule> pitfall_rules();  ///< mistakes that benches know by name
 std::vector<Rule> stress_rules();   ///< what parts bear in the long run, supply ranges, drain when off
 
 inline std::string amps(double a) { return format_quantity(a, Unit::ampere); }
@@ -35,6 +38,18 @@ Remedy turn_round(const std::string& designator);
 /// where there is no such resistor.
 void add_raised_resistor(const Evidence& e, const std::string& part, std::function<bool(const Circuit&)> fits,
                          Finding& finding);
+
+/// A remedy that changes the source and then raises the resistors of strings, so that no light gets more than
+/// before.
+Remedy with_currents_kept(const Evidence& e, std::string label, std::function<void(Circuit&)> change);
+
+/// A remedy that adds cells, four at most, until `fits`, with currents kept; none is added where the source
+/// has no cells, or the design has a recipe that sizes it.
+void add_more_cells(const Evidence& e, std::function<bool(const Circuit&)> fits, Finding& finding);
+
+/// Remedies that take another type of the same kind which bears `value` of a parameter; where types do not
+/// say, a larger rating of its own.
+void add_larger_types(const Part& part, const std::string& param, double value, Finding& finding);
 
 /// The kind that has a role, for remedies that add a part: its first.
 const std::string& kind_with(Role role);

@@ -6,6 +6,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/connectivity.hpp"
+#include "circuit/edit.hpp"
 #include "circuit/part_words.hpp"
 #include "power/standby.hpp"
 #include "power/supply_range.hpp"
@@ -69,12 +70,13 @@ void part_rating(const Evidence& e, std::vector<Finding>& out) {
                 const Unit unit = unit_of(limit.reading);
                 const std::string what = fill_words(
                     limit.what, part, [&](const std::string& word) { return word == "pin" ? pin : ""; });
-                add_finding(out, limit.serious ? Severity::error : Severity::warning, limit.station,
-                            "part:" + part.designator,
-                            fmt::format("{}: {} {}{}, it may have {}", part.designator, what,
-                                        peak && run->moves() ? "peaks at " : "", format_quantity(value, unit),
-                                        format_quantity(most, unit)),
-                            limit.advice, what);
+                auto& f = add_finding(out, limit.serious ? Severity::error : Severity::warning, limit.station,
+                                      "part:" + part.designator,
+                                      fmt::format("{}: {} {}{}, it may have {}", part.designator, what,
+                                                  peak && run->moves() ? "peaks at " : "",
+                                                  format_quantity(value, unit), format_quantity(most, unit)),
+                                      limit.advice, what);
+                add_larger_types(part, limit.param, value, f);
             }
         }
     }
@@ -105,7 +107,7 @@ void pulsed_led(const Evidence& e, std::vector<Finding>& out) {
         add_raised_resistor(
             e, part.designator,
             [led = part.designator, on](const Circuit& circuit) {
-                const auto trial = long_run(circuit, built_in_catalogue(), on);
+                const auto trial = long_run(circuit, known_catalogue(), on);
                 return trial && !led_overdriven(*circuit.find(led), trial.value());
             },
             f);
@@ -132,28 +134,36 @@ void led_reverse_voltage(const Evidence& e, std::vector<Finding>& out) {
     const auto run = e.run();
     if (!run) return;
     for (const Part& part : e.circuit->parts) {
-        const LedType* type =
-            is(part, Role::diode_light) ? built_in_catalogue().led(part.text("type")) : nullptr;
-        if (!type) continue;
+        const double limit = is(part, Role::diode_light) ? part.number("reverse_voltage") : 0;
+        if (!(limit > 0)) continue;
         const double back = -run->between(part.net("a"), part.net("k")).first;
-        if (back <= type->reverse_voltage) continue;
-        auto& f = add_finding(out, Severity::error, "light", "part:" + part.designator,
-                              fmt::format("{} gets {} backwards, it stands {}", part.designator, volts(back),
-                                          volts(type->reverse_voltage)),
-                              "It breaks down and fades for good. A small diode across it, the other way "
-                              "round, keeps the voltage off.");
+        if (back <= limit) continue;
+        auto& f = add_finding(
+            out, Severity::error, "light", "part:" + part.designator,
+            fmt::format("{} gets {} backwards, it stands {}", part.designator, volts(back), volts(limit)),
+            "It breaks down and fades for good. A small diode across it, the other way "
+            "round, keeps the voltage off.");
         f.remedies.push_back(add_between("Add a diode across " + part.designator, kind_with(Role::blocks), 0,
                                          part.net("k"), part.net("a")));
     }
 }
 
-/// Other types of the same kind that work at both voltages.
-void add_types_that_work(const Part& part, const SupplyPins& pins, double least, double most, Finding& f) {
-    for (const PartType& type : built_in_catalogue().types) {
+/// Other types of the same kind that work at both voltages and bear what flows in the part now.
+void add_types_that_work(const Part& part, const SupplyPins& pins, double least, double most,
+                         const LongRun& run, Finding& f) {
+    for (const PartType& type : known_catalogue().types) {
         if (type.kind != part.kind || type.id == part.text("type")) continue;
         double low = 0;
         for (const std::string& key : pins.low) low += type.value(key);
-        if (low <= least && type.value(pins.high) >= most)
+        const bool bears = std::none_of(
+            part_kind(part.kind)->limits.begin(), part_kind(part.kind)->limits.end(),
+            [&](const Limit& limit) {
+                const double most_borne = limit.param.empty() ? NAN : type.value(limit.param);
+                return std::any_of(limit.pins.begin(), limit.pins.end(), [&](const std::string& pin) {
+                    return !part.net(pin).empty() && borne(run, part, limit, pin) > most_borne;
+                });
+            });
+        if (low <= least && type.value(pins.high) >= most && bears)
             f.remedies.push_back(set_param("Use the " + type.name, part.designator, "type", type.id));
     }
 }
@@ -169,11 +179,18 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
         const std::string& d = range.designator;
         const double fresh = run->between(range.plus, range.minus).second;
         const Part& part = *e.circuit->find(d);
+        if (fresh < -0.3) continue;  // swapped: told as such
         if (fresh > range.high && range.high > 0) {
             auto& f = add_finding(out, Severity::error, "circuit", "part:" + d,
                                   fmt::format("{} gets {}, it stands {}", d, volts(fresh), volts(range.high)),
                                   "From fresh cells. Above its highest supply a part is destroyed.");
-            add_types_that_work(part, *part_kind(part.kind)->supply, fresh, fresh, f);
+            add_types_that_work(part, *part_kind(part.kind)->supply, fresh, fresh, *run, f);
+            const Part* cells = e.circuit->source();
+            const double fits = std::floor(range.high / fresh * cells->number("count"));
+            if (is(*cells, Role::cells) && fits >= 1)
+                f.remedies.push_back(
+                    set_param(fmt::format("{:.0f} cells instead of {:.0f}", fits, cells->number("count")),
+                              cells->designator, "count", fits));
             continue;
         }
         if (!flat || !power) continue;
@@ -190,26 +207,52 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
             range.stops ? "Below its lowest supply it stops or misbehaves, and the rest of the cells is lost."
                         : "Below it, it works weakly or not at all.");
         add_types_that_work(part, *part_kind(part.kind)->supply, std::min(least, 0.999 * range.low), fresh,
-                            f);
+                            *run, f);
         const Part* source = e.circuit->source();
-        if (is(*source, Role::cells))
+        if (is(*source, Role::cells) && !e.design.blocks.empty())  // its recipe sizes the rest
             f.remedies.push_back(
                 set_param("One cell more", source->designator, "count", source->number("count") + 1));
+        add_more_cells(
+            e,
+            [range, c = e.fresh](const Circuit& circuit) {
+                for (const double charge : {0.0, 1.0}) {
+                    Conditions at = c;
+                    at.battery = charge;
+                    const auto trial = long_run(circuit, known_catalogue(), at);
+                    const double gets = trial ? trial.value().mean().voltage(range.plus) -
+                                                    trial.value().mean().voltage(range.minus)
+                                              : 0;
+                    if (gets < range.low || (range.high > 0 && gets > range.high)) return false;
+                }
+                return true;
+            },
+            f);
     }
 }
 
 void standby_drain(const Evidence& e, std::vector<Finding>& out) {
     const auto power = can_be_off(*e.circuit) ? e.power() : Answer<PowerResult>();
-    if (!power) return;
+    if (!power || power->never_off) return;
     const Figure &drain = power->standby_current, &life = power->standby;
     if (drain.value < 1e-7 || !(life.value < 5)) return;  // years
     std::string through;
     for (const auto& [part, current] : power->drains)
         through += fmt::format("{}{}: {}", through.empty() ? "" : ", ", part, amps(current));
     add_finding(out, life.value < 1 ? Severity::warning : Severity::note, "power", "field:standby",
-                fmt::format("With everything off it still takes {}", drain.text()),
-                fmt::format("{}: the cells last {} on the shelf of the user. {}", off_text(*e.circuit),
-                            life.text(), through.empty() ? "" : "It goes through " + through + "."));
+                fmt::format("In standby it still takes {}", drain.text()),
+                fmt::format("{}: the cells last {} on the shelf of the user. {}",
+                            power->standby_current.working.front(), life.text(),
+                            through.empty() ? "" : "It goes through " + through + "."));
+    const Part& source = *e.circuit->source();
+    out.back().remedies.push_back(circuit_remedy(
+        "Put a switch into its lead",
+        [name = source.designator,
+         plus = source.pins.front().name](Circuit& circuit) -> std::optional<Error> {
+            auto next = insert_at_pin(circuit, name, plus, {{}, kind_with(Role::stays), {}, {}, {}}, "BAT+");
+            if (!next) return next.error();
+            circuit = std::move(next).value();
+            return {};
+        }));
 }
 
 }  // namespace
@@ -221,25 +264,29 @@ std::vector<Rule> stress_rules() {
          "it leaks and may burst",
          "lowest voltage across it over a cycle, fresh cells; 0.3 V is what its oxide stands",
          {On::conditions},
-         electrolytic_reversed},
+         electrolytic_reversed,
+         Over::every},
         {"part-rating",
          "a part over its current, voltage or power",
          "it overheats, saturates or breaks down; contacts burn, outputs sag",
          "steady state or its peaks over a cycle, fresh cells, everything on, against the limits of its kind",
          {On::conditions},
-         part_rating},
+         part_rating,
+         Over::every},
         {"pulsed-led",
          "an LED over its average or pulse current",
          "it ages fast or dies at once",
          "mean and peak over a cycle, fresh cells; pulses of 10/3 of the rating as in typical datasheets",
          {On::conditions},
-         pulsed_led},
+         pulsed_led,
+         Over::every},
         {"led-reverse",
          "an LED with more than its reverse voltage",
          "it breaks down and fades",
          "lowest voltage across it over a cycle",
          {On::conditions},
-         led_reverse_voltage},
+         led_reverse_voltage,
+         Over::every},
         {"chip-supply",
          "a part outside its supply range over the cells' life",
          "too much destroys it, too little stops it",
@@ -247,7 +294,7 @@ std::vector<Rule> stress_rules() {
          {On::conditions, On::brief},
          chip_supply},
         {"standby-drain",
-         "current with everything off",
+         "current in standby",
          "the gadget empties its cells on the shelf",
          "steady state with switches open, or in daylight; five years on the shelf are bench practice",
          {On::conditions, On::brief},

@@ -155,7 +155,7 @@ TEST_F(Window, ThePriceOfThePartsFollowsTheDrawer) {
 TEST_F(Window, AnotherSupplyFromTheTable) {
     window->showStation("power");
     settle();
-    auto* table = window->station("power")->findChild<QTableWidget*>();
+    auto* table = window->station("power")->findChild<QTableWidget*>("supplies");
     ASSERT_GE(table->rowCount(), 6);
     int row = -1;
     for (int r = 0; r < table->rowCount(); ++r)

@@ -18,7 +18,7 @@ void click_cell(QTableWidget* table, int row, int column) {
 TEST_F(Window, NumbersInTheSupplyTableShowTheirWorking) {
     window->showStation("power");
     settle();
-    auto* table = window->station("power")->findChild<QTableWidget*>();
+    auto* table = window->station("power")->findChild<QTableWidget*>("supplies");
     click_cell(table, 0, 5);
     EXPECT_TRUE(window->working()->text().contains("Ah taken")) << qPrintable(window->working()->text());
     QTest::keyClick(table, Qt::Key_Right);

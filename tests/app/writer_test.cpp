@@ -53,7 +53,8 @@ TEST_F(Window, FilledTablesShowTheirCellsWhole) {
     for (const char* name : {"power", "batch"}) {
         window->showStation(name);
         settle();
-        auto* table = window->station(name)->findChild<QTableWidget*>();
+        auto* table =
+            window->station(name)->findChild<QTableWidget*>(name == std::string("power") ? "supplies" : "");
         ASSERT_GT(table->rowCount(), 3) << name;
         for (int c = 0; c < table->columnCount(); ++c)
             if (table->horizontalHeader()->sectionResizeMode(c) == QHeaderView::ResizeToContents) {

@@ -71,6 +71,17 @@ TEST_F(Cli, ChecksAndTellsByItsExitCode) {
     EXPECT_TRUE(limits);
 }
 
+TEST_F(Cli, TakesOwnParts) {
+    const std::string own = write("own.json", R"({"words": [{"say": "glow box", "means": "white led"}]})");
+    EXPECT_NE(cli("--own-parts " + own + " do demo:pier-lantern 'glow box from v+ to a'")
+                  .err.find("white 5 mm LED"),
+              std::string::npos);
+    const std::string bad = write("bad.json", R"({"leds": [{"id": "x"}]})");
+    const Output refused = cli("--own-parts " + bad + " op demo:pier-lantern");
+    EXPECT_EQ(refused.exit_code, 3);
+    EXPECT_NE(refused.err.find("leds, entry 1 (x)"), std::string::npos) << refused.err;
+}
+
 TEST_F(Cli, ExitCodesAndOneLineErrors) {
     struct Case {
         std::string arguments;
@@ -234,6 +245,35 @@ TEST_F(Cli, SchemaAndPartsInTheRepositoryAreWhatItPrints) {
     EXPECT_EQ(cli("parts").out, parts.str()) << "run: elkit-cli parts > docs/parts.md";
     EXPECT_EQ(cli("schema").out, text.str())
         << "run: elkit-cli schema > data/schema/elkit-design-2.schema.json";
+}
+
+TEST_F(Cli, APushButtonLightIsLookedAtWhileItIsHeld) {
+    const std::string file = write("button.elkit.json", R"({"elkit":2,"name":"b","circuit":{"parts":[
+        {"designator":"B1","kind":"battery","params":{"cell":"LR6","count":2},"pins":{"+":"V","-":"0"}},
+        {"designator":"S1","kind":"button","pins":{"a":"V","b":"A"}},
+        {"designator":"R1","kind":"resistor","params":{"value":10},"pins":{"a":"A","b":"B"}},
+        {"designator":"L1","kind":"led","pins":{"a":"B","k":"0"}}]}})");
+    const json situations = ask("situations " + file)["situations"];
+    ASSERT_EQ(situations.size(), 2u);
+    EXPECT_EQ(situations[0]["name"], "S1 pressed");
+    EXPECT_GT(ask("light " + file)["strings"][0]["current"]["value"].get<double>(), 0.03);
+    EXPECT_LT(ask("life " + file)["run_time"]["value"].get<double>(), 200);
+    EXPECT_GT(ask("op " + file + " --situation 'S1 pressed'")["parts"]["L1"]["A"].get<double>(), 0.03);
+    EXPECT_GT(ask("op " + file + " --event '1s press S1'")["parts"]["L1"]["A"].get<double>(), 0.03);
+    EXPECT_EQ(cli("op " + file + " --situation nowhere").exit_code, 2);
+    EXPECT_EQ(cli("op " + file + " --event 'press it'").exit_code, 2);
+    const Output build = cli("build " + file);
+    EXPECT_NE(build.out.find("Hold S1."), std::string::npos);
+    // a remedy by its id leaves the finding behind
+    std::string id;
+    const json before = ask("check " + file);
+    for (const json& f : before["findings"])
+        if (!f["remedies"].empty() && f["severity"] == "error") id = f["id"];
+    ASSERT_FALSE(id.empty());
+    EXPECT_EQ(cli("remedy " + file + " '" + id + "' --write").exit_code, 0);
+    const json after = ask("check " + file);
+    for (const json& f : after["findings"]) EXPECT_NE(f["id"], id);
+    EXPECT_EQ(cli("remedy " + file + " no-such-finding").exit_code, 2);
 }
 
 }  // namespace

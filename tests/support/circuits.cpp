@@ -39,6 +39,24 @@ Circuit circuit(const std::vector<std::string>& lines) {
     return c;
 }
 
+Circuit button_light(const std::string& ohms) {
+    return circuit({"battery B1 +=V -=0 cell=LR6 count=2", "button S1 a=V b=A",
+                    "resistor R1 a=A b=B value=" + ohms, "led L1 a=B k=0"});
+}
+
+Circuit held_pair() {
+    return circuit({"battery B1 +=V -=0 cell=LR6 count=3", "button S1 a=V b=T",
+                    "resistor R5 a=T b=N value=10000", "npn Q1 b=N c=P e=0", "pnp Q2 b=P c=N e=E",
+                    "resistor R1 a=V b=A value=150", "led L1 a=A k=E", "resistor R2 a=N b=0 value=10000",
+                    "resistor R3 a=P b=E value=10000", "button S2 a=N b=0"});
+}
+
+Circuit dark_lamp() {
+    return circuit({"battery B1 +=V -=0 cell=LR6 count=3", "switch S1 a=V b=P", "ldr LDR1 a=B b=0",
+                    "resistor R1 a=P b=B value=100000", "npn Q1 b=B c=C e=0", "resistor R2 a=P b=A value=100",
+                    "led L1 a=A k=C"});
+}
+
 Circuit astable(double volts, double ra, double rb, double farads, const std::string& type) {
     const auto number = [](double v) {
         std::ostringstream s;
@@ -54,7 +72,7 @@ Circuit astable(double volts, double ra, double rb, double farads, const std::st
 }
 
 Recording recorded(const Circuit& circuit, const RunRequest& request, const Conditions& conditions) {
-    auto r = simulate(circuit, built_in_catalogue(), conditions, request);
+    auto r = simulate(circuit, known_catalogue(), conditions, request);
     EXPECT_TRUE(r) << (r ? "" : r.error().text());
     return r ? std::move(r).value() : Recording{};
 }

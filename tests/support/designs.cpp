@@ -34,7 +34,7 @@ Part led(const std::string& name, const std::string& a, const std::string& k, co
 }
 
 OperatingPoint solve(const Circuit& circuit, const Conditions& conditions, const Corner& corner) {
-    auto op = operating_point(circuit, built_in_catalogue(), conditions, corner);
+    auto op = operating_point(circuit, known_catalogue(), conditions, corner);
     EXPECT_TRUE(op) << (op ? "" : op.error().text());
     return op ? op.value() : OperatingPoint{};
 }

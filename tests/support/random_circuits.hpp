@@ -4,6 +4,7 @@
 
 #include "circuit/part.hpp"
 #include "engine/conditions.hpp"
+#include "engine/transient.hpp"
 
 namespace elkit::test {
 
@@ -12,6 +13,7 @@ namespace elkit::test {
 struct RandomCase {
     Circuit circuit;
     Conditions conditions;
+    std::vector<TimedChange> changes;  ///< hands that work the contacts while it runs
 };
 RandomCase random_case(unsigned seed);
 

@@ -126,8 +126,9 @@ void BatchStation::refresh() {
             figure_item(l.per_kit),
             figure_item(l.needed),
             words(l.known() ? plain(l.stock) : tr("unknown")),
-            figure_item(l.to_buy,
-                        l.packs > 0 ? tr("%1 (%2 ×)").arg(l.to_buy.value).arg(l.packs) : QStringLiteral("–")),
+            figure_item(l.to_buy, l.packs > 0          ? tr("%1 (%2 ×)").arg(l.to_buy.value).arg(l.packs)
+                                  : l.to_buy.value > 0 ? plain(l.to_buy.value)
+                                                       : QStringLiteral("–")),
             words(item ? plain(item->pack) : QStringLiteral("–")),
             words(item ? QString::number(item->price, 'f', 2) : QStringLiteral("–"))};
         for (int c = 0; c < static_cast<int>(cells.size()); ++c) {
@@ -136,7 +137,7 @@ void BatchStation::refresh() {
             cell->setFlags(editable ? Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsEditable
                                     : Qt::ItemIsEnabled | Qt::ItemIsSelectable);
             if (c >= per_kit) cell->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            if (c == buy && l.packs > 0) cell->setForeground(theme().rust);
+            if (c == buy && l.to_buy.value > 0) cell->setForeground(theme().rust);
             if (editable) cell->setForeground(theme().teal);
             table_->setItem(r, c, cell);
         }

@@ -61,9 +61,12 @@ void BriefStation::refresh() {
             QStringLiteral("color: %1").arg((holds ? theme().teal : theme().rust).name()));
     };
     if (power)
-        verdict(0, power.current(), power->run_time, tr("run time"),
-                tr("wanted %1").arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour))),
-                power->run_time.value >= d.brief.run_time);
+        verdict(
+            0, power.current(), power->run_time, tr("run time"),
+            d.brief.run_time > 0
+                ? tr("wanted %1").arg(QString::fromStdString(format_quantity(d.brief.run_time, Unit::hour)))
+                : tr("no wish"),
+            power->run_time.value >= d.brief.run_time);
     if (parts)
         verdict(1, parts.current(), parts->cost_per_kit, tr("parts for one kit"),
                 d.brief.cost_ceiling > 0 ? tr("ceiling %1").arg(d.brief.cost_ceiling, 0, 'f', 2)
@@ -80,6 +83,7 @@ void BriefStation::refresh() {
 
 KeyFigure BriefStation::keyFigure() {
     const Brief& b = session().design().brief;
+    if (!(b.run_time > 0)) return {tr("%1 kits").arg(b.kits)};
     return {
         tr("%1 kits · %2").arg(b.kits).arg(QString::fromStdString(format_quantity(b.run_time, Unit::hour)))};
 }

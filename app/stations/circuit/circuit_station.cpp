@@ -239,7 +239,8 @@ void CircuitStation::refresh() {
     for (FigureLabel* f : {period_, mean_}) f->setVisible(repeats), f->setDimmed(!run.current());
     total_->setVisible(!repeats);
     if (repeats) {
-        period_->setFigure(run->steady().period_figure(), tr("it repeats in"));
+        period_->setFigure(run->steady().period_figure(),
+                           run->steady().repeats ? tr("it repeats in") : tr("averaged over"));
         mean_->setFigure(run->steady().current_figure(), tr("from the cells, on average"));
     }
     const auto all = states();
@@ -259,8 +260,11 @@ KeyFigure CircuitStation::keyFigure() {
     if (may_move(*session().circuit())) {
         const auto run = session().ask(session().runQuery(), Urgency::key_figure, "now");
         if (run && run->moves())
-            return {tr("repeats in %1").arg(QString::fromStdString(run->steady().period_figure().text())),
-                    run.current()};
+            return {
+                run->steady().repeats
+                    ? tr("repeats in %1").arg(QString::fromStdString(run->steady().period_figure().text()))
+                    : tr("never repeats"),
+                run.current()};
     }
     if (!now) return {tr("computing …"), false};
     const QString total = QString::fromStdString(total_figure(*now).text());

@@ -108,11 +108,11 @@ void MeterPanel::measure() {
     const Circuit& circuit = session_.design().circuit;
     if (!may_move(circuit)) {
         work_.stop();
-        return show(read_meter(circuit, built_in_catalogue(), session_.conditions(), p), mode);
+        return show(read_meter(circuit, known_catalogue(), session_.conditions(), p), mode);
     }
     value_->setDimmed(true);
     work_.start([circuit, c = session_.conditions(),
-                 p](const Progress&) { return read_meter(circuit, built_in_catalogue(), c, p); },
+                 p](const Progress&) { return read_meter(circuit, known_catalogue(), c, p); },
                 [this, mode](const Result<MeterReading>& reading) { show(reading, mode); });
 }
 

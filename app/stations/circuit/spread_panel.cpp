@@ -96,7 +96,7 @@ void SpreadPanel::start() {
         [circuit = session_.design().circuit, c = session_.conditions(), goal = goal.value(),
          builds = static_cast<int>(builds_->value()),
          seed = static_cast<std::uint64_t>(seed_->value())](const Progress& progress) {
-            return spread(circuit, built_in_catalogue(), c, {goal}, builds, seed, progress);
+            return spread(circuit, known_catalogue(), c, {goal}, builds, seed, progress);
         },
         [this](Result<std::vector<Spread>> done) {
             result_.reset();

@@ -127,7 +127,7 @@ void SweepPanel::start() {
         [circuit = session_.design().circuit, c = session_.conditions(),
          over = over_->currentData().toString().toStdString(), range,
          goal = goal.value()](const Progress& progress) {
-            return sweep(circuit, built_in_catalogue(), c, over, range, {goal}, progress);
+            return sweep(circuit, known_catalogue(), c, over, range, {goal}, progress);
         },
         [this](Result<Sweep> done) {
             if (!done) return forget(QString::fromStdString(done.error().text()));

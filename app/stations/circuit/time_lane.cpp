@@ -132,7 +132,7 @@ void TimeLane::start() {
     run_.start(
         [wanted = request(), circuit = session_.design().circuit,
          c = session_.conditions()](const Progress& progress) {
-            return simulate(circuit, built_in_catalogue(), c, wanted, {}, progress);
+            return simulate(circuit, known_catalogue(), c, wanted, {}, progress);
         },
         [this](Result<Recording> run) { arrived(std::move(run)); },
         [this](double fraction) { trouble_->setText(tr("recording … %1 %").arg(qRound(100 * fraction))); });
@@ -166,7 +166,7 @@ void TimeLane::startBand() {
     band_.start(
         [wanted = request(), circuit = session_.design().circuit,
          c = session_.conditions()](const Progress& progress) {
-            return bands(circuit, built_in_catalogue(), c, wanted, band_builds, 400, 1, progress);
+            return bands(circuit, known_catalogue(), c, wanted, band_builds, 400, 1, progress);
         },
         [this](Result<Bands> done) {
             trouble_->setText(done ? tr("shaded: 90 % of %1 copies").arg(band_builds)

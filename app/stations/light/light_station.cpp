@@ -16,6 +16,7 @@
 #include "app/widgets/goals_panel.hpp"
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/picture_view.hpp"
+#include "app/widgets/situation_card.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_words.hpp"
 #include "command/command.hpp"
@@ -58,6 +59,8 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     life_ = new LifePlot;
     life->body()->addWidget(life_, 1);
     body()->addWidget(life, 3);
+    situations_ = new SituationCard(session(), false);
+    body()->addWidget(situations_);
 }
 
 QWidget* LightStation::resistorCard() {
@@ -263,7 +266,7 @@ void LightStation::refreshResistor(const StringResult& s) {
     const std::string& designator = s.resistor.empty() ? s.shared : s.resistor;
     power_->setVisible(!designator.empty());
     rating_->setVisible(!designator.empty());
-    if (designator.empty()) return resistance_->setFigure(s.current, tr("no resistor: the cell limits"));
+    if (designator.empty()) return resistance_->setFigure(s.current, tr("no resistor of its own"));
     Figure value = s.resistance;
     if (const auto chosen = chosen_figure(session().design(), designator, "value")) {
         value.working = chosen->working;
@@ -303,6 +306,7 @@ void LightStation::refreshLife() {
 }
 
 void LightStation::refresh() {
+    dim(situations_->table(), !situations_->refresh());
     goals_->refresh();
     const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
     if (op && op.current())

@@ -19,6 +19,7 @@ class Card;
 class FigureLabel;
 class LifePlot;
 class PictureView;
+class SituationCard;
 class GoalsPanel;
 struct StringResult;
 
@@ -60,6 +61,7 @@ class LightStation : public Station {
     std::array<OptionRow, 3> options_;
     std::array<std::array<FigureLabel*, 3>, 3> bins_{};
     LifePlot* life_;
+    SituationCard* situations_;
 };
 
 StationInfo light_station();

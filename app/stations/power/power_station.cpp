@@ -14,6 +14,7 @@
 #include "app/widgets/figure_table.hpp"
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/quantity_edit.hpp"
+#include "app/widgets/situation_card.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "recipes/blocks.hpp"
@@ -26,6 +27,8 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     upper->addWidget(supplyCard(), 3);
     upper->addWidget(lifeCard(), 6);
     body()->addLayout(upper, 3);
+    situations_ = new SituationCard(session(), true);
+    body()->addWidget(situations_);
     body()->addWidget(compareCard(), 3);
 }
 
@@ -33,9 +36,9 @@ QWidget* PowerStation::supplyCard() {
     auto* supply = new Card(tr("Supply"));
     auto* form = new Form;
     cell_ = new QComboBox;
-    for (const auto& type : built_in_catalogue().cells)
+    for (const auto& type : known_catalogue().cells)
         cell_->addItem(QString::fromStdString(type.name), QString::fromStdString(type.id));
-    cell_->setFixedWidth(px(184));
+    cell_->setFixedWidth(px(140));
     cell_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     cell_->setMinimumContentsLength(10);
     count_ = new QuantityEdit(tr("cells in series"), Unit::count, 1, 40);
@@ -68,7 +71,9 @@ QWidget* PowerStation::supplyCard() {
 }
 
 QWidget* PowerStation::lifeCard() {
-    auto* life = new Card(tr("Run time, lit without a pause"));
+    auto* life = new Card({});
+    life_title_ = label({}, "cardTitle");
+    life->body()->addWidget(life_title_);
     auto* figures = new QHBoxLayout;
     run_time_ = new FigureLabel(session(), FigureLabel::Size::hero);
     run_time_->setObjectName(QStringLiteral("runTime"));
@@ -96,6 +101,7 @@ QWidget* PowerStation::compareCard() {
     head->addWidget(use_);
     compare->body()->addLayout(head);
     table_ = new QTableWidget(0, 9);
+    table_->setObjectName(QStringLiteral("supplies"));
     table_->setHorizontalHeaderLabels({tr("supply"), tr("resistor"), tr("current"), tr("fresh"), tr("at end"),
                                        tr("runs"), tr("per hour"), tr("mass"), tr("remark")});
     table_->setAccessibleName(tr("Supplies compared"));
@@ -197,7 +203,7 @@ KeyFigure PowerStation::keyFigure() {
     const auto power = session().ask(session().powerQuery(), Urgency::key_figure);
     if (!power) return {power.there() ? tr("not computable yet") : tr("computing …"), power.current()};
     const Figure& f = power->run_time;
-    return {std::isfinite(f.value) ? QString::fromStdString(f.text() + " (" + f.spread_text() + ")")
+    return {std::isfinite(f.value) ? QString::fromStdString(f.text() + " (" + f.spread_text(2) + ")")
                                    : tr("does not empty"),
             power.current()};
 }
@@ -218,6 +224,14 @@ void PowerStation::refresh() {
                             tr("at the leads now"));
     voltage_->setDimmed(!now.current());
     fillTable();
+    dim(situations_->table(), !situations_->refresh());
+    const int active = session().situation();
+    life_title_->setText(
+        !session().design().use.empty() ? tr("Run time, by the day plan")
+        : active > 0
+            ? tr("Run time in \"%1\", without a pause")
+                  .arg(QString::fromStdString(session().situations()[static_cast<std::size_t>(active)].name))
+            : tr("Run time, lit without a pause"));
     const auto power = session().ask(session().powerQuery());
     for (auto* f : {run_time_, left_, average_, standby_, standby_current_}) f->setDimmed(!power.current());
     dim(life_, !power.current());
@@ -229,8 +243,8 @@ void PowerStation::refresh() {
     if (!std::isfinite(p.run_time.value)) run_time_->setText(tr("endless"));
     left_->setFigure(p.energy_left, tr("energy left"));
     average_->setFigure(p.average_brightness, tr("average light"));
-    standby_->setFigure(p.standby, tr("switched off"));
-    standby_current_->setFigure(p.standby_current, tr("drain switched off"));
+    standby_->setFigure(p.standby, tr("standby"));
+    standby_current_->setFigure(p.standby_current, tr("drain in standby"));
     life_->show_discharge(p, session().design().brief.run_time, session().design().brief.end_brightness,
                           session().conditions().battery, true);
 }

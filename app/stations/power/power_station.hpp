@@ -3,6 +3,7 @@
 #include "power/supplies.hpp"
 
 class QComboBox;
+class QLabel;
 class QPushButton;
 class QTableWidget;
 
@@ -11,6 +12,7 @@ namespace elkit {
 class FigureLabel;
 class LifePlot;
 class QuantityEdit;
+class SituationCard;
 
 /// Which supply, and how long it lasts.
 class PowerStation : public Station {
@@ -36,6 +38,8 @@ class PowerStation : public Station {
     QuantityEdit *count_, *lead_length_, *lead_area_;
     FigureLabel *run_time_, *left_, *average_, *standby_, *standby_current_, *voltage_;
     LifePlot* life_;
+    QLabel* life_title_;
+    SituationCard* situations_;
     QTableWidget* table_;
     QPushButton* use_;
 };

@@ -240,7 +240,7 @@ class BoardPainter {
     /// A round body with a flat at its last pin: lights, and what looks like them.
     void dome(const Lying& at) {
         const LedType* type =
-            is(at.part, Role::light) ? built_in_catalogue().led(at.part.text("type")) : nullptr;
+            is(at.part, Role::light) ? known_catalogue().led(at.part.text("type")) : nullptr;
         const double r = at.radius() - 0.4;
         const double mx = at.cx(), my = at.cy();
         const unsigned rgb =

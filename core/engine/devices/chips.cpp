@@ -2,25 +2,15 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
 
+#include "engine/devices/latch.hpp"
 #include "engine/devices/makers.hpp"
 
 namespace elkit {
 namespace {
 
 constexpr double input_leak = 1e-11;  // S from each input to ground
-
-/// ln(1 + e^z)·s with z = x/s, and its slope.
-struct Soft {
-    double value, slope;
-};
-Soft soft_positive(double x, double s) {
-    const double z = x / s;
-    if (z > 35) return {x, 1};
-    if (z < -35) return {0, 0};
-    const double e = std::exp(z);
-    return {s * std::log1p(e), e / (1 + e)};
-}
 
 /// A current that flows one way through a conductance, once the voltage is above a drop. The corner is
 /// rounded over 0.1 mA at most, and so little that nothing flows without a voltage: it never gives power.
@@ -36,10 +26,11 @@ struct OneWay {
 /// The two-threshold timer: three equal resistors set 2/3 (at cont) and half of that; a latch is set when
 /// trig falls below the lower one and reset when thr rises above the upper one; trig wins, reset wins over
 /// both.
-class Timer final : public Device {
+class Timer final : public Latched {
   public:
     explicit Timer(const Part& p)
-        : divider_(1 / p.number("divider")),
+        : Latched(p.number("delay")),
+          divider_(1 / p.number("divider")),
           high_side_(1 / p.number("source_resistance"), p.number("high_drop")),
           sink_(1 / p.number("sink_resistance")),
           discharge_(1 / p.number("discharge_resistance")),
@@ -59,8 +50,8 @@ class Timer final : public Device {
         const auto ohmic = [&l](const Pair& p, double g) { p.current(l, g * p.voltage(l.x), g); };
         ohmic(upper_, divider_), ohmic(lower_, divider_ / 2), ohmic(supply_, own_);
         ohmic(pull_up_, 1e-7), ohmic(trig_in_, input_leak), ohmic(thr_in_, input_leak);
-        ohmic(drain_, set_ ? input_leak : discharge_);
-        if (!set_)
+        ohmic(drain_, latch_.shown() ? input_leak : discharge_);
+        if (!latch_.shown())
             ohmic(low_, sink_);
         else if (one_way())
             high_side_.load(l, high_), ohmic(low_, input_leak);
@@ -71,31 +62,26 @@ class Timer final : public Device {
     void watch(const double* x, double* values) const override {
         const double ground = x[gnd_], upper = x[cont_] - ground, lower = upper / 2;
         const double trig = x[trig_] - ground, thr = x[thr_] - ground, reset = x[reset_] - ground - 0.7;
-        if (set_)
+        if (latch_.decided())
             values[0] = std::min(thr - upper, trig - lower), values[1] = -reset;
         else
             values[0] = std::min(lower - trig, reset), values[1] = -1;
     }
     std::vector<int> watched() const override { return {trig_, thr_, cont_}; }
-    bool fire(int) override {
-        set_ = !set_;
-        return true;
-    }
-    int main_pin() const override { return 2; }
 
   private:
     double divider_;
     OneWay high_side_;
     double sink_, discharge_, own_;
-    bool set_ = false;
     int gnd_ = 0, trig_ = 0, reset_ = 0, cont_ = 0, thr_ = 0;
     Pair upper_, lower_, supply_, high_, low_, drain_, pull_up_, trig_in_, thr_in_;
 };
 
-class Comparator final : public Device {
+class Comparator final : public Latched {
   public:
     explicit Comparator(const Part& p)
-        : half_(p.number("hysteresis") / 2),
+        : Latched(p.number("delay")),
+          half_(p.number("hysteresis") / 2),
           offset_(p.number("offset")),
           bias_(p.number("bias")),
           sink_(1 / p.number("sink_resistance")),
@@ -115,25 +101,19 @@ class Comparator final : public Device {
             const double t = std::tanh(input->voltage(l.x) / 0.1);
             input->current(l, bias_ * t, bias_ * (1 - t * t) / 0.1);
         }
-        ohmic(high_, high_state_ ? source_ : 1e-12);
-        ohmic(low_, high_state_ ? 1e-12 : sink_);
+        ohmic(high_, latch_.shown() ? source_ : 1e-12);
+        ohmic(low_, latch_.shown() ? 1e-12 : sink_);
     }
     Nature nature() const override { return bias_ > 0 ? Nature::nonlinear : Nature::linear; }
     int monitors() const override { return 1; }
     void watch(const double* x, double* values) const override {
         const double d = x[plus_] + offset_ - x[minus_];
-        values[0] = (high_state_ ? -d : d) - half_;
+        values[0] = (latch_.decided() ? -d : d) - half_;
     }
     std::vector<int> watched() const override { return {plus_, minus_}; }
-    bool fire(int) override {
-        high_state_ = !high_state_;
-        return true;
-    }
-    int main_pin() const override { return 2; }
 
   private:
     double half_, offset_, bias_, sink_, source_, own_;
-    bool high_state_ = false;
     int plus_ = 0, minus_ = 0;
     Pair high_, low_, supply_, plus_in_, minus_in_;
 };

@@ -1,14 +1,41 @@
-// Resistances, and contacts that something moves: a hand, a coil, heat.
+// Resistances, and contacts that a hand or a coil moves.
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <array>
 #include <cmath>
 
 #include "engine/devices/makers.hpp"
+#include "engine/devices/semiconductor.hpp"
+#include "engine/devices/warm.hpp"
 
 namespace elkit {
 namespace {
 
-constexpr double open_contact = 1e12;  // Ω
+/// Two contacts in air. Open, they spark over at the least voltage that does so across any gap (Paschen's
+/// minimum in air, 327 V: Raizer, Gas Discharge Physics, 1991); the arc holds that voltage until the current
+/// is gone.
+class Gap {
+  public:
+    Gap(double on_resistance, bool arcs) : on_(1 / std::max(on_resistance, 1e-6)), arcs_(arcs) {}
+    bool arcs() const { return arcs_; }
+    void load(Load& l, const Pair& pair, bool closed) const {
+        const double v = pair.voltage(l.x), g = closed ? on_ : 1 / open_contact;
+        pair.current(l, g * v, g);
+        if (!arcs_) return;
+        pair.charge(l, capacitance * v, capacitance);
+        if (closed) return;
+        const auto [i, slope] = spark.at(std::abs(v));
+        pair.current(l, std::copysign(i, v), slope);
+    }
+    Nature nature() const { return arcs_ ? Nature::nonlinear : Nature::linear; }
+
+  private:
+    static constexpr double capacitance = 2e-12;  // F, of the contacts towards each other
+    inline static const Knee spark{327, 10};
+    double on_;
+    bool arcs_;
+};
 
 class Resistance final : public Device {
   public:
@@ -26,17 +53,17 @@ class Resistance final : public Device {
 /// One or two contacts that a hand closes and opens together.
 class Contact final : public Device {
   public:
-    Contact(const Part& part, const Conditions& c)
-        : part_(part), closed_(c.closed(part)), on_(1 / std::max(part.number("on_resistance"), 1e-6)) {}
+    Contact(const Part& part, const Conditions& c, bool arcs)
+        : part_(part), closed_(c.closed(part)), gap_(part.number("on_resistance"), arcs) {}
     void bind(const Part& part, Binder& b) override {
         poles_.resize(part.kind == "double_switch" ? 2 : 1);
         for (std::size_t k = 0; k < poles_.size(); ++k)
             poles_[k].bind(b, b.net(part, part.pins[2 * k].name), b.net(part, part.pins[2 * k + 1].name));
     }
     void load(Load& l) const override {
-        const double g = closed_ ? on_ : 1 / open_contact;
-        for (const Pair& pole : poles_) pole.current(l, g * pole.voltage(l.x), g);
+        for (const Pair& pole : poles_) gap_.load(l, pole, closed_);
     }
+    Nature nature() const override { return gap_.nature(); }
     bool configure(const Conditions& c) override {
         return std::exchange(closed_, c.closed(part_)) != closed_;
     }
@@ -44,31 +71,28 @@ class Contact final : public Device {
   private:
     Part part_;
     bool closed_;
-    double on_;
+    Gap gap_;
     std::vector<Pair> poles_;
 };
 
 /// Joins its common pin to a, or to b when moved.
 class Changeover final : public Device {
   public:
-    Changeover(const Part& part, const Conditions& c)
-        : part_(part), moved_(c.closed(part)), on_(1 / std::max(part.number("on_resistance"), 1e-6)) {}
+    Changeover(const Part& part, const Conditions& c, bool arcs)
+        : part_(part), moved_(c.closed(part)), gap_(part.number("on_resistance"), arcs) {}
     void bind(const Part& part, Binder& b) override {
         const int common = b.net(part, "common");
         rest_.bind(b, common, b.net(part, "a"));
         other_.bind(b, common, b.net(part, "b"));
     }
-    void load(Load& l) const override {
-        const double open = 1 / open_contact;
-        rest_.current(l, (moved_ ? open : on_) * rest_.voltage(l.x), moved_ ? open : on_);
-        other_.current(l, (moved_ ? on_ : open) * other_.voltage(l.x), moved_ ? on_ : open);
-    }
+    void load(Load& l) const override { gap_.load(l, rest_, !moved_), gap_.load(l, other_, moved_); }
+    Nature nature() const override { return gap_.nature(); }
     bool configure(const Conditions& c) override { return std::exchange(moved_, c.closed(part_)) != moved_; }
 
   private:
     Part part_;
     bool moved_;
-    double on_;
+    Gap gap_;
     Pair rest_, other_;
 };
 
@@ -81,7 +105,7 @@ class Potentiometer final : public Device {
           position_(c.position(part)),
           wiper_g_(1 / std::max(part.number("wiper_resistance"), 1e-3)) {}
     void bind(const Part& part, Binder& b) override {
-        const int inner = b.unknown("wiper of " + part.designator);
+        const int inner = b.inner_node("wiper of " + part.designator);
         upper_.bind(b, b.net(part, "a"), inner);
         lower_.bind(b, inner, b.net(part, "b"));
         wiper_.bind(b, b.net(part, "wiper"), inner);
@@ -102,52 +126,63 @@ class Potentiometer final : public Device {
     Pair upper_, lower_, wiper_;
 };
 
-/// A resistance and an inductance in series, with the current as an unknown of its own.
+/// A resistance and an inductance in series, with the current as an unknown of its own. Across both the
+/// winding's own capacitance, and the losses of an iron core, which damp what the two would ring with: a
+/// resistance of √(L/C).
 class Coil {
   public:
+    Coil(double resistance, double inductance, double capacitance)
+        : resistance_(resistance),
+          inductance_(inductance),
+          capacitance_(capacitance),
+          loss_(capacitance > 0 && inductance > 0 ? std::sqrt(capacitance / inductance) : 0) {}
     void bind(const Part& part, Binder& b, int plus, int minus) {
-        plus_ = plus, minus_ = minus;
+        across_.bind(b, plus, minus);
         current_ = b.unknown("coil current of " + part.designator);
-        plus_current_ = b.entry(plus_, current_), minus_current_ = b.entry(minus_, current_);
-        row_plus_ = b.entry(current_, plus_), row_minus_ = b.entry(current_, minus_);
+        plus_current_ = b.entry(plus, current_), minus_current_ = b.entry(minus, current_);
+        row_plus_ = b.entry(current_, plus), row_minus_ = b.entry(current_, minus);
         row_current_ = b.entry(current_, current_);
     }
-    void load(Load& l, double resistance, double inductance) const {
-        const double i = l.x[current_];
-        l.f[plus_] += i, l.f[minus_] -= i;
+    void load(Load& l) const {
+        const double i = l.x[current_], v = across_.voltage(l.x);
+        l.f[across_.a] += i, l.f[across_.b] -= i;
         l.matrix[plus_current_] += 1, l.matrix[minus_current_] -= 1;
-        l.f[current_] += l.x[plus_] - l.x[minus_] - resistance * i;
-        l.q[current_] -= inductance * i;
+        l.f[current_] += v - resistance_ * i;
+        l.q[current_] -= inductance_ * i;
         l.matrix[row_plus_] += 1, l.matrix[row_minus_] -= 1;
-        l.matrix[row_current_] -= resistance + inductance * l.rate;
+        l.matrix[row_current_] -= resistance_ + inductance_ * l.rate;
+        across_.current(l, loss_ * v, loss_);
+        across_.charge(l, capacitance_ * v, capacitance_);
     }
     int current() const { return current_; }
 
   private:
-    int plus_ = 0, minus_ = 0, current_ = 0;
+    double resistance_, inductance_, capacitance_, loss_;
+    Pair across_;
+    int current_ = 0;
     int plus_current_ = 0, minus_current_ = 0, row_plus_ = 0, row_minus_ = 0, row_current_ = 0;
 };
 
 /// A coil with inductance; its contacts change over at the pull-in and release currents.
 class Relay final : public Device {
   public:
-    explicit Relay(const Part& p)
-        : resistance_(p.number("coil_resistance")),
-          inductance_(p.number("coil_inductance")),
-          pull_in_(p.number("pull_in") / resistance_),
-          release_(p.number("release") / resistance_),
-          on_(1 / std::max(p.number("contact_resistance"), 1e-6)) {}
+    Relay(const Part& p, double copper)
+        : coil_(p.number("coil_resistance") * copper, p.number("coil_inductance"),
+                p.number("winding_capacitance")),
+          pull_in_(p.number("pull_in") / p.number("coil_resistance")),
+          release_(p.number("release") / p.number("coil_resistance")),
+          gap_(p.number("contact_resistance"), true) {}
     void bind(const Part& part, Binder& b) override {
         coil_.bind(part, b, b.net(part, "coil+"), b.net(part, "coil-"));
         const int common = b.net(part, "common");
         no_.bind(b, common, b.net(part, "no"));
         nc_.bind(b, common, b.net(part, "nc"));
     }
+    Nature nature() const override { return gap_.nature(); }
+    bool keeps_state() const override { return true; }
     void load(Load& l) const override {
-        coil_.load(l, resistance_, inductance_);
-        const double g_no = pulled_ ? on_ : 1 / open_contact, g_nc = pulled_ ? 1 / open_contact : on_;
-        no_.current(l, g_no * no_.voltage(l.x), g_no);
-        nc_.current(l, g_nc * nc_.voltage(l.x), g_nc);
+        coil_.load(l);
+        gap_.load(l, no_, pulled_), gap_.load(l, nc_, !pulled_);
     }
     int monitors() const override { return 1; }
     void watch(const double* x, double* values) const override {
@@ -155,97 +190,79 @@ class Relay final : public Device {
         values[0] = pulled_ ? release_ - i : i - pull_in_;
     }
     std::vector<int> watched() const override { return {coil_.current()}; }
-    bool fire(int) override {
+    bool fire(int, double) override {
         pulled_ = !pulled_;
         return true;
     }
 
   private:
-    double resistance_, inductance_, pull_in_, release_, on_;
-    bool pulled_ = false;
     Coil coil_;
+    double pull_in_, release_;
+    Gap gap_;
+    bool pulled_ = false;
     Pair no_, nc_;
 };
 
-/// Buzzer or motor: a winding, with its inductance where it has one. A turning armature gives a share of the
-/// supply back, whatever the supply.
-class Winding final : public Device {
+/// Buzzer: a resistance, or a winding where it has inductance.
+class Buzzer final : public Device {
   public:
-    explicit Winding(const Part& p)
-        : resistance_(std::max(p.number("resistance"), 1e-3) /
-                      (1 - (p.kind == "motor" ? p.number("back_share") : 0))),
-          inductance_(p.number("inductance")) {}
+    Buzzer(const Part& p, double copper)
+        : g_(p.number("inductance") > 0 ? 0 : 1 / std::max(p.number("resistance"), 1e-3)),
+          coil_(p.number("resistance") * copper, p.number("inductance"), p.number("winding_capacitance")) {}
     void bind(const Part& part, Binder& b) override {
         pair_.bind(b, b.net(part, "+"), b.net(part, "-"));
-        if (inductance_ > 0) coil_.bind(part, b, pair_.a, pair_.b);
+        if (!(g_ > 0)) coil_.bind(part, b, pair_.a, pair_.b);
     }
     void load(Load& l) const override {
-        if (inductance_ > 0) return coil_.load(l, resistance_, inductance_);
-        pair_.current(l, pair_.voltage(l.x) / resistance_, 1 / resistance_);
+        g_ > 0 ? pair_.current(l, g_ * pair_.voltage(l.x), g_) : coil_.load(l);
     }
 
   private:
-    double resistance_, inductance_;
+    double g_;
     Pair pair_;
     Coil coil_;
 };
 
-/// PTC or wire fuse. Its warmth T above ambient is an unknown:  C dT/dt = P − P_trip·T/T_trip. A PTC's
-/// resistance rises over a few degrees at T_trip until it holds P_trip; a wire melts there and stays open.
-class Fuse final : public Device {
+/// Motor: the winding, and against it the voltage E that the armature gives back. With its usual load that is
+/// `back_share` s of the supply; as a circuit, the moving mass is a capacitance C that the current charges
+/// and the load a resistance r = R s/(1 − s) beside it, with C (R ∥ r) the time in which it comes up to
+/// speed. At the start the winding alone limits the current.
+class Motor final : public Device {
   public:
-    explicit Fuse(const Part& p)
-        : cold_(p.number("resistance")), heat_(p.number("heat")), ptc_(p.number("trip_power") > 0) {
-        const double geometric_mean = p.number("hold") * p.number("trip");
-        spread_ = cold_ * geometric_mean / trip_rise;  // W/°C that the cold resistance can just hold
-        if (ptc_) spread_ = std::min(spread_, p.number("trip_power") / trip_rise);
+    Motor(const Part& p, double copper)
+        : coil_(p.number("resistance") * copper, p.number("inductance"), p.number("winding_capacitance")) {
+        const double share = std::max(p.number("back_share"), 1e-3);
+        const double r = p.number("resistance") * share / (1 - share);
+        load_ = 1 / r;
+        mass_ = p.number("start_time") / (r * (1 - share));  // R ∥ r = r (1 − s)
     }
     void bind(const Part& part, Binder& b) override {
-        pair_.bind(b, b.net(part, "a"), b.net(part, "b"));
-        warmth_ = b.unknown("warmth of " + part.designator);
-        a_warmth_ = b.entry(pair_.a, warmth_), b_warmth_ = b.entry(pair_.b, warmth_);
-        warmth_a_ = b.entry(warmth_, pair_.a), warmth_b_ = b.entry(warmth_, pair_.b);
-        warmth_warmth_ = b.entry(warmth_, warmth_);
+        coil_.bind(part, b, b.net(part, "+"), b.net(part, "-"));
+        back_ = b.inner_node("armature of " + part.designator);
+        coil_back_ = b.entry(coil_.current(), back_), back_coil_ = b.entry(back_, coil_.current());
+        back_back_ = b.entry(back_, back_);
     }
-    Nature nature() const override { return Nature::nonlinear; }
     void load(Load& l) const override {
-        const double v = pair_.voltage(l.x), t = l.x[warmth_];
-        double r = cold_, dr = 0;
-        if (melted_) r = open_contact;
-        if (ptc_ && !melted_) {  // ln R rises along a smooth step of ten decades over 20 °C
-            const double z = std::clamp((t - trip_rise) / 4, -40.0, 40.0), e = 1 / (1 + std::exp(-z));
-            r = cold_ * std::exp(12 * e);
-            dr = r * 12 * e * (1 - e) / 4;
-        }
-        const double g = 1 / r, dg = -dr / (r * r);
-        pair_.current(l, g * v, g);
-        l.matrix[a_warmth_] += dg * v, l.matrix[b_warmth_] -= dg * v;
-        l.f[warmth_] += spread_ * t - g * v * v;
-        l.q[warmth_] += heat_ * t;
-        l.matrix[warmth_warmth_] += spread_ + heat_ * l.rate - dg * v * v;
-        l.matrix[warmth_a_] -= 2 * g * v, l.matrix[warmth_b_] += 2 * g * v;
+        coil_.load(l);
+        const double e = l.x[back_];
+        l.f[coil_.current()] -= e, l.matrix[coil_back_] -= 1;
+        l.f[back_] += load_ * e - l.x[coil_.current()], l.q[back_] += mass_ * e;
+        l.matrix[back_back_] += load_ + mass_ * l.rate, l.matrix[back_coil_] -= 1;
     }
-    int monitors() const override { return 1; }
-    void watch(const double* x, double* values) const override {
-        values[0] = ptc_ || melted_ ? -1 : x[warmth_] - trip_rise;
-    }
-    bool fire(int) override { return melted_ = true; }
 
   private:
-    static constexpr double trip_rise = 100;  // °C above ambient
-    double cold_, heat_, spread_ = 0;
-    bool ptc_, melted_ = false;
-    Pair pair_;
-    int warmth_ = 0, a_warmth_ = 0, b_warmth_ = 0, warmth_a_ = 0, warmth_b_ = 0, warmth_warmth_ = 0;
+    Coil coil_;
+    double load_ = 0, mass_ = 0;
+    int back_ = 0, coil_back_ = 0, back_coil_ = 0, back_back_ = 0;
 };
 
 template <class T>
 Result<std::unique_ptr<Device>> contact(const Making& m) {
-    return std::make_unique<T>(m.part, m.conditions);
+    return std::make_unique<T>(m.part, m.conditions, m.coils);
 }
 template <class T>
-Result<std::unique_ptr<Device>> plain(const Making& m) {
-    return std::make_unique<T>(m.part);
+Result<std::unique_ptr<Device>> of_copper(const Making& m) {
+    return std::make_unique<T>(m.part, m.copper());
 }
 
 }  // namespace
@@ -259,9 +276,15 @@ void add_contact_devices(Makers& makers) {
     };
     for (const char* kind : {"switch", "button", "double_switch", "jumper"}) makers[kind] = contact<Contact>;
     makers["changeover"] = contact<Changeover>;
-    makers["relay"] = plain<Relay>;
-    makers["buzzer"] = makers["motor"] = plain<Winding>;
-    makers["fuse"] = plain<Fuse>;
+    makers["relay"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
+        if (const double in = m.part.number("pull_in"), out = m.part.number("release"); !(out < in))
+            return Error{Fault::design, "part " + m.part.designator,
+                         fmt::format("lets go at {:.3g} V and pulls in at {:.3g} V", out, in),
+                         "a release voltage below the pull-in voltage"};
+        return std::make_unique<Relay>(m.part, m.copper());
+    };
+    makers["buzzer"] = of_copper<Buzzer>;
+    makers["motor"] = of_copper<Motor>;
 }
 
 }  // namespace elkit

@@ -24,9 +24,19 @@ void load_junction(Load& l, const Pair& pair, const JunctionLaw& j, double criti
     pair.current(l, i + g * (v - at) + leak * v, g + leak);
 }
 
+void load_breakdown(Load& l, const Pair& pair, const Knee& knee) {
+    const auto [i, g] = knee.at(-pair.voltage(l.x));
+    pair.current(l, -i, g);
+}
+
+/// Datasheets allow 5 V and measure no more; LEDs of all colours stand some 30 V before they conduct
+/// backwards.
+Knee led_breakdown(double in_series = 1) { return {30 * in_series, 20 * in_series}; }
+
 class JunctionDevice final : public Device {
   public:
-    JunctionDevice(Junction j, double capacitance) : j_(j), critical_(critical_voltage(j)), c_(capacitance) {}
+    JunctionDevice(Junction j, double capacitance, Knee breakdown)
+        : j_(j), critical_(critical_voltage(j)), c_(capacitance), breakdown_(breakdown) {}
     void bind(const Part& part, Binder& b) override {
         pair_.bind(b, b.net(part, part.pins[0].name), b.net(part, part.pins[1].name));
         memory_ = b.memory();
@@ -34,12 +44,14 @@ class JunctionDevice final : public Device {
     Nature nature() const override { return Nature::nonlinear; }
     void load(Load& l) const override {
         load_junction(l, pair_, j_, critical_, memory_);
+        load_breakdown(l, pair_, breakdown_);
         if (c_ > 0) pair_.charge(l, c_ * pair_.voltage(l.x), c_);
     }
 
   private:
     JunctionLaw j_;
     double critical_, c_;
+    Knee breakdown_;
     int memory_ = 0;
     Pair pair_;
 };
@@ -86,6 +98,7 @@ class RgbLed final : public Device {
     void load(Load& l) const override {
         for (std::size_t k = 0; k < dice_.size(); ++k)
             load_junction(l, pairs_[k], JunctionLaw(dice_[k]), critical_voltage(dice_[k]), memory_[k]);
+        for (const Pair& pair : pairs_) load_breakdown(l, pair, led_breakdown());
     }
     int main_pin() const override { return 3; }
 
@@ -95,6 +108,11 @@ class RgbLed final : public Device {
     std::vector<Pair> pairs_;
     std::vector<int> memory_;
 };
+
+/// V at `celsius` of a diode that breaks down at `volts` at 25 °C: tunnelling falls with warmth, the
+/// avalanche rises, and near 5.5 V they cancel (typical datasheets of 2.4 V to 24 V: 1.2 mV/K for each volt
+/// from there).
+double zener_voltage(double volts, double celsius) { return volts + 1.2e-3 * (volts - 5.5) * (celsius - 25); }
 
 using Made = Result<std::unique_ptr<Device>>;
 
@@ -106,9 +124,14 @@ Made simple(const Making& m) {
     double vz = m.part.number("vz");
     if (type && !(vz > 0)) vz = type->breakdown;
     if (type && vz > 0)
-        return std::make_unique<Zener>(j.value(), vz * m.spread(), type->breakdown_current,
-                                       type->breakdown_resistance);
-    return std::make_unique<JunctionDevice>(j.value(), m.part.number("capacitance"));
+        return std::make_unique<Zener>(j.value(), zener_voltage(vz * m.spread(), m.conditions.celsius),
+                                       type->breakdown_current, type->breakdown_resistance);
+    // a diode stands about a third more than its rating
+    const double own = m.part.number("reverse_voltage");  // an LED's
+    const Knee breakdown = type && type->reverse_voltage > 0 ? Knee(1.3 * type->reverse_voltage, 5)
+                           : own > 5                         ? Knee(1.3 * own, 5)
+                                                             : led_breakdown();
+    return std::make_unique<JunctionDevice>(j.value(), m.part.number("capacitance"), breakdown);
 }
 
 Result<Junction> die(const Making& m, const std::string& id) {
@@ -123,22 +146,22 @@ Made prewired(const Making& m) {
     auto j = junction_model(m.part, m.catalogue, m.conditions.celsius, m.corner.of(m.part, m.corner.led_vf));
     if (!j) return j.error();
     j.value().resistance += m.part.number("resistance");
-    return std::make_unique<JunctionDevice>(j.value(), 0);
+    return std::make_unique<JunctionDevice>(j.value(), 0, led_breakdown());
 }
 
-/// Whole cut lengths in parallel, each m LEDs and a resistor in series. The tracks feed them one after the
-/// other: a third of the tracks' resistance carries the whole current on average.
+/// Whole cut lengths in parallel, each of chains side by side of m LEDs and a resistor in series. The tracks
+/// feed them one after the other: a third of the tracks' resistance carries the whole current on average.
 Made strip(const Making& m) {
     auto j = die(m, m.part.text("type"));
     if (!j) return j.error();
     const double series = m.part.number("in_series"), length = m.part.number("length");
-    const double pieces = std::max(1.0, std::floor(length / m.part.number("cut") + 1e-9));
+    const double pieces = strip_rows(m.part);
     Junction all = j.value();
     all.slope *= series;
     all.saturation *= pieces;
     all.resistance = (all.resistance * series + m.part.number("resistance")) / pieces +
                      m.part.number("track") * length / 3;
-    return std::make_unique<JunctionDevice>(all, 0);
+    return std::make_unique<JunctionDevice>(all, 0, led_breakdown(series));
 }
 
 Made rgb(const Making& m) {

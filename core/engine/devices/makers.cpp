@@ -1,5 +1,7 @@
 #include "engine/devices/makers.hpp"
 
+#include "circuit/part_kind.hpp"
+
 namespace elkit {
 namespace {
 
@@ -12,6 +14,7 @@ const Makers& makers() {
         add_junction_devices(m);
         add_transistor_devices(m);
         add_sensor_devices(m);
+        add_warm_devices(m);
         add_chip_devices(m);
         return m;
     }();
@@ -21,13 +24,21 @@ const Makers& makers() {
 }  // namespace
 
 Result<std::unique_ptr<Device>> make_device(const Part& part, const Catalogue& catalogue,
-                                            const Conditions& conditions, const Corner& corner) {
+                                            const Conditions& conditions, const Corner& corner, bool coils) {
     if (is(part, Role::no_current)) return std::unique_ptr<Device>();
+    const PartKind* kind = part_kind(part.kind);
     const auto maker = makers().find(part.kind);
-    if (maker == makers().end())
+    if (maker == makers().end() && !(kind && kind->module))
         return Error{Fault::design, "part " + part.designator, "unknown kind \"" + part.kind + "\"",
                      "a kind the engine knows"};
-    return maker->second({part, catalogue, conditions, corner});
+    const auto make = [&](const Conditions& under) {
+        const Making making{part, catalogue, under, corner, coils};
+        return kind && kind->module ? make_module(making, *kind->module) : maker->second(making);
+    };
+    if (!conditions.warmth.contains(part.designator)) return make(conditions);
+    Conditions own = conditions;
+    own.celsius = conditions.celsius_of(part.designator);
+    return make(own);
 }
 
 }  // namespace elkit

@@ -21,7 +21,7 @@ class Capacitor final : public Device {
     void bind(const Part& part, Binder& b) override {
         pins_.bind(b, b.net(part, part.pins[0].name), b.net(part, part.pins[1].name));
         if (!inner_) return;
-        plates_ = b.unknown("voltage inside " + part.designator);
+        plates_ = b.inner_node("voltage inside " + part.designator);
         plates_plates_ = b.entry(plates_, plates_);
         a_plates_ = b.entry(pins_.a, plates_), b_plates_ = b.entry(pins_.b, plates_);
         plates_a_ = b.entry(plates_, pins_.a), plates_b_ = b.entry(plates_, pins_.b);
@@ -55,28 +55,35 @@ class Capacitor final : public Device {
 };
 
 /// Linked windings on one core. Flux a turn Φ(θ) of the ampere-turns θ = Σ N i:
-/// Φ = Φs·tanh((A_L − A_air) θ/Φs) + A_air θ, with Φs = Bsat·Ae and A_air = A_L/200; winding k links N_k Φ
-/// and its own leakage inductance (1 − k²) N² A_L. The dots are at the first pins.
+/// Φ = Φs·tanh((k A_L − A_air) θ/Φs) + A_air θ, with Φs = Bsat·Ae and A_air = k A_L/200; a winding links N Φ
+/// and its own leakage inductance (1 − k) N² A_L, so that it has N² A_L by itself and any two are coupled by
+/// k. The dots are at the first pins. Across each winding its own capacitance; across the first the core's
+/// losses.
 class WoundCore : public Device {
   public:
     struct Winding {
-        double turns, resistance;
-        int a = 0, b = 0, current = 0;
+        double turns, resistance, capacitance;
+        Pair across{};
+        int current = 0;
         int a_i = 0, b_i = 0, i_a = 0, i_b = 0;
         std::vector<int> to{};  // entries (this row, current of each winding)
     };
-    WoundCore(double al, double flux_limit, double coupling, std::vector<Winding> windings)
-        : al_(al), limit_(flux_limit), leak_(1 - coupling * coupling), windings_(std::move(windings)) {}
+    WoundCore(double al, double flux_limit, double coupling, double loss, std::vector<Winding> windings)
+        : al_(al * coupling),
+          limit_(flux_limit),
+          leak_(al * (1 - coupling)),
+          loss_(loss),
+          windings_(std::move(windings)) {}
 
     void bind(const Part& part, Binder& b) override {
         for (std::size_t k = 0; k < windings_.size(); ++k) {
             Winding& w = windings_[k];
             const bool one = part.kind == "inductor";
             const std::string n = std::to_string(k + 1);
-            w.a = b.net(part, one ? "a" : n + "a"), w.b = b.net(part, one ? "b" : n + "b");
+            w.across.bind(b, b.net(part, one ? "a" : n + "a"), b.net(part, one ? "b" : n + "b"));
             w.current = b.unknown("current of " + part.designator + (one ? "" : " winding " + n));
-            w.a_i = b.entry(w.a, w.current), w.b_i = b.entry(w.b, w.current);
-            w.i_a = b.entry(w.current, w.a), w.i_b = b.entry(w.current, w.b);
+            w.a_i = b.entry(w.across.a, w.current), w.b_i = b.entry(w.across.b, w.current);
+            w.i_a = b.entry(w.current, w.across.a), w.i_b = b.entry(w.current, w.across.b);
         }
         for (Winding& w : windings_)
             for (const Winding& other : windings_) w.to.push_back(b.entry(w.current, other.current));
@@ -94,10 +101,12 @@ class WoundCore : public Device {
         }
         for (std::size_t k = 0; k < windings_.size(); ++k) {
             const Winding& w = windings_[k];
-            const double i = l.x[w.current], own = leak_ * w.turns * w.turns * al_;
-            l.f[w.a] += i, l.f[w.b] -= i;
+            const double i = l.x[w.current], own = leak_ * w.turns * w.turns, v = w.across.voltage(l.x);
+            w.across.charge(l, w.capacitance * v, w.capacitance);
+            if (k == 0) w.across.current(l, loss_ * v, loss_);
+            l.f[w.across.a] += i, l.f[w.across.b] -= i;
             l.matrix[w.a_i] += 1, l.matrix[w.b_i] -= 1;
-            l.f[w.current] += l.x[w.a] - l.x[w.b] - w.resistance * i;
+            l.f[w.current] += v - w.resistance * i;
             l.matrix[w.i_a] += 1, l.matrix[w.i_b] -= 1;
             l.q[w.current] -= w.turns * flux + own * i;
             for (std::size_t m = 0; m < windings_.size(); ++m)
@@ -107,7 +116,7 @@ class WoundCore : public Device {
     }
 
   private:
-    double al_, limit_, leak_;
+    double al_, limit_, leak_, loss_;
     std::vector<Winding> windings_;
 };
 
@@ -115,11 +124,15 @@ Result<std::unique_ptr<Device>> capacitor(const Making& m) {
     return std::make_unique<Capacitor>(m.part, m.part.number("value") * m.spread());
 }
 
-/// One winding of one turn: A_L is the inductance, the limit its flux at the saturation current.
+/// One winding of one turn: A_L is the inductance, the limit its flux at the saturation current. Where the
+/// part does not say what its core loses, it rings down within a few swings (five times √(L/C), typical).
 Result<std::unique_ptr<Device>> inductor(const Making& m) {
-    const double henry = m.part.number("value") * m.spread();
-    return std::make_unique<WoundCore>(henry, henry * m.part.number("saturation"), 1.0,
-                                       std::vector<WoundCore::Winding>{{1, m.part.number("resistance")}});
+    const double henry = m.part.number("value") * m.spread(), farads = m.part.number("winding_capacitance");
+    const double stated = m.part.number("core_loss");
+    const double loss = stated > 0 ? 1 / stated : 0.2 * std::sqrt(farads / henry);
+    const double ohms = m.part.number("resistance") * m.copper();
+    return std::make_unique<WoundCore>(henry, henry * m.part.number("saturation"), 1.0, loss,
+                                       std::vector<WoundCore::Winding>{{1, ohms, farads}});
 }
 
 Result<std::unique_ptr<Device>> core(const Making& m) {
@@ -133,10 +146,13 @@ Result<std::unique_ptr<Device>> core(const Making& m) {
                          "nets for " + n + "a and " + n + "b"};
         if (!a) break;
         const double turns = p.number("turns" + n);
-        windings.push_back({turns, turns * p.number("wire_resistance")});
+        windings.push_back(
+            {turns, turns * p.number("wire_resistance") * m.copper(), p.number("winding_capacitance")});
     }
     const double flux = p.number("bsat") * p.number("area") * 1e-6;  // mm² to m²
-    return std::make_unique<WoundCore>(p.number("al"), flux, p.number("coupling"), std::move(windings));
+    const double first = windings.empty() ? 1 : windings.front().turns;
+    return std::make_unique<WoundCore>(p.number("al"), flux, p.number("coupling"),
+                                       1 / (p.number("core_loss") * first * first), std::move(windings));
 }
 
 }  // namespace

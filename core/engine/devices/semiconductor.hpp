@@ -20,6 +20,22 @@ inline double limit_junction(double wanted, double before, double slope, double 
     return argument > 0 ? before + slope * std::log(argument) : critical;
 }
 
+/// What gives way beyond a voltage: nothing up to a twentieth below it, then along a parabola into a straight
+/// line.
+class Knee {
+  public:
+    Knee(double volts, double ohms) : from_(0.95 * volts), width_(0.05 * volts), g_(1 / ohms) {}
+    Junction::Point at(double v) const {
+        const double over = v - from_;
+        if (!(over > 0)) return {0, 0};
+        if (over > 2 * width_) return {g_ * (over - width_), g_};
+        return {g_ * over * over / (4 * width_), g_ * over / (2 * width_)};
+    }
+
+  private:
+    double from_, width_, g_;
+};
+
 struct Exponential {
     double value, slope;
 };

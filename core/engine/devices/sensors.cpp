@@ -1,5 +1,6 @@
-// Resistances and currents that follow warmth and light.
+// Resistances and currents that follow light.
 #include <cmath>
+#include <utility>
 
 #include "engine/devices/makers.hpp"
 #include "engine/models.hpp"
@@ -7,20 +8,15 @@
 namespace elkit {
 namespace {
 
-/// A resistance that the conditions set: thermistor or light-dependent resistor.
-class SensorResistance final : public Device {
+/// A light-dependent resistor.
+class LightResistance final : public Device {
   public:
-    SensorResistance(const Part& part, double factor, double ohms)
-        : part_(part), factor_(factor), g_(1 / ohms) {}
+    LightResistance(const Part& part, double factor, const Conditions& c)
+        : part_(part), factor_(factor), g_(1 / (factor * ldr_resistance(part, c.lux))) {}
     void bind(const Part& part, Binder& b) override { pair_.bind(b, b.net(part, "a"), b.net(part, "b")); }
     void load(Load& l) const override { pair_.current(l, g_ * pair_.voltage(l.x), g_); }
     bool configure(const Conditions& c) override {
-        const auto ohms = resistance(part_, c);
-        return ohms && std::exchange(g_, 1 / (factor_ * ohms.value())) != g_;
-    }
-    static Result<double> resistance(const Part& part, const Conditions& c) {
-        if (part.kind == "ldr") return ldr_resistance(part, c.lux);
-        return thermistor_resistance(part, c.celsius);
+        return std::exchange(g_, 1 / (factor_ * ldr_resistance(part_, c.lux))) != g_;
     }
 
   private:
@@ -51,16 +47,12 @@ class Phototransistor final : public Device {
     Pair pair_;
 };
 
-Result<std::unique_ptr<Device>> resistance(const Making& m) {
-    auto ohms = SensorResistance::resistance(m.part, m.conditions);
-    if (!ohms) return ohms.error();
-    return std::make_unique<SensorResistance>(m.part, m.spread(), m.spread() * ohms.value());
-}
-
 }  // namespace
 
 void add_sensor_devices(Makers& makers) {
-    makers["thermistor"] = makers["ldr"] = resistance;
+    makers["ldr"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
+        return std::make_unique<LightResistance>(m.part, m.spread(), m.conditions);
+    };
     makers["phototransistor"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
         return std::make_unique<Phototransistor>(m.part, m.spread(), m.conditions);
     };

@@ -10,20 +10,33 @@
 namespace elkit {
 namespace {
 
-/// An open-circuit voltage behind a resistance, in Norton form.
+/// An open-circuit voltage behind a resistance, in Norton form; in a row with it, what a lasting load wears
+/// away: resistances with a capacitance beside each, without charge when the cell has rested.
 class Cell final : public Device {
   public:
     Cell(const Part& part, const Catalogue& catalogue, Thevenin t)
-        : part_(part), catalogue_(catalogue), t_(t) {}
-    void bind(const Part& part, Binder& b) override { pair_.bind(b, b.net(part, "+"), b.net(part, "-")); }
+        : part_(part), catalogue_(catalogue), t_(std::move(t)) {}
+    void bind(const Part& part, Binder& b) override {
+        int minus = b.net(part, "-");
+        for (std::size_t k = 0; k < t_.sag.size(); ++k) {
+            const int inner = b.inner_node("inside of " + part.designator);
+            sag_.emplace_back().bind(b, inner, minus);
+            minus = inner;
+        }
+        pair_.bind(b, b.net(part, "+"), minus);
+    }
     void load(Load& l) const override {
         const double g = 1 / std::max(t_.resistance, 1e-4);
         pair_.current(l, g * (pair_.voltage(l.x) - t_.voltage * l.drive), g);
+        for (std::size_t k = 0; k < sag_.size(); ++k) {
+            const double own = 1 / t_.sag[k].resistance, v = sag_[k].voltage(l.x);
+            sag_[k].current(l, own * v, own);
+            sag_[k].charge(l, t_.sag[k].seconds * own * v, t_.sag[k].seconds * own);
+        }
     }
     bool configure(const Conditions& c) override {
         const auto now = source_model(part_, catalogue_, c);
-        if (!now || (now.value().voltage == t_.voltage && now.value().resistance == t_.resistance))
-            return false;
+        if (!now || now.value() == t_) return false;
         t_ = now.value();
         return true;
     }
@@ -33,6 +46,7 @@ class Cell final : public Device {
     const Catalogue& catalogue_;
     Thevenin t_;
     Pair pair_;
+    std::vector<Pair> sag_;
 };
 
 /// Value of a source over time, and where its slope jumps.

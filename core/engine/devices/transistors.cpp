@@ -27,10 +27,14 @@ struct Triple {
 /// Ebers–Moll in transport form with Early effect (Getreu, "Modeling the Bipolar Transistor", 1976):
 ///   I_F = Is (e^(Vbe/Vt) − 1), I_R = Is (e^(Vbc/Vt) − 1), I_T = (I_F − I_R)(1 − Vbc/V_A),
 ///   I_C = I_T − I_R/β_R, I_B = I_F/β_F + I_R/β_R; a leak I_CBO from collector to base.
-/// Charges: τ_F I_F + depletion at the emitter, τ_R I_R + depletion at the collector.
+/// At high current the base is flooded (Gummel & Poon, Bell Syst. Tech. J. 49, 1970): I_T and τ_F I_F are
+/// divided by q_b = (1 + √(1 + 4 I_F/I_K))/2, so that the gain falls above the knee I_K. R_C stands before
+/// the collector. Charges: τ_F I_F/q_b + depletion at the emitter, τ_R I_R + depletion at the collector.
+/// Beyond their breakdown voltages collector–emitter and base–emitter conduct.
 class Bipolar final : public Device {
   public:
-    Bipolar(const Part& p, double celsius, double gain_place) : sign_(p.kind == "npn" ? 1 : -1) {
+    Bipolar(const Part& p, double celsius, double gain_place)
+        : sign_(p.kind == "npn" ? 1 : -1), across_(1.4 * p.number("max_voltage"), 5) {
         const double t = (celsius + 273.15) / 298.15;
         vt_ = thermal_voltage(celsius);
         // Is ~ T³ exp(−Eg/kT), Eg = 1.11 eV; gain +0.5 %/°C; leak doubles every 10 °C
@@ -38,11 +42,15 @@ class Bipolar final : public Device {
         forward_ = p.number("gain") * (1 + 0.5 * gain_place) * (1 + 0.005 * (celsius - 25));
         early_ = p.number("early");
         leak_ = p.number("leakage") * std::exp2((celsius - 25) / 10);
-        cje_ = p.number("cje"), cjc_ = p.number("cjc"), tf_ = p.number("transit"), tr_ = 60 * tf_;
+        cje_ = p.number("cje"), cjc_ = p.number("cjc"), tf_ = p.number("transit"), tr_ = p.number("storage");
+        knee_ = p.number("knee_current"), collector_ = 1 / std::max(p.number("collector_resistance"), 1e-3);
         critical_ = vt_ * std::log(vt_ / (std::sqrt(2.0) * is_));
     }
     void bind(const Part& part, Binder& b) override {
-        n_.bind(b, b.net(part, "c"), b.net(part, "b"), b.net(part, "e"));
+        const int inner = b.inner_node("collector inside " + part.designator);
+        n_.bind(b, inner, b.net(part, "b"), b.net(part, "e"));
+        lead_.bind(b, b.net(part, "c"), inner), ce_.bind(b, inner, n_.node[2]),
+            eb_.bind(b, n_.node[2], n_.node[1]);
         memory_be_ = b.memory(), memory_bc_ = b.memory();
     }
     Nature nature() const override { return Nature::nonlinear; }
@@ -54,8 +62,11 @@ class Bipolar final : public Device {
         const double i_f = is_ * (f.value - 1), g_f = is_ * f.slope;
         const double i_r = is_ * (r.value - 1), g_r = is_ * r.slope;
         const double early = 1 - vbc / early_;
-        const double transport = (i_f - i_r) * early;
-        const double t_be = g_f * early, t_bc = -g_r * early - (i_f - i_r) / early_;
+        const double root = std::sqrt(1 + 4 * std::max(i_f, 0.0) / knee_), flood = (1 + root) / 2,
+                     flood_be = i_f > 0 ? g_f / (knee_ * root) : 0;
+        const double transport = (i_f - i_r) * early / flood;
+        const double t_be = (g_f * early - transport * flood_be) / flood,
+                     t_bc = (-g_r * early - (i_f - i_r) / early_) / flood;
         const double swing = std::tanh(-vbc / 0.1), cbo = leak_ * swing,
                      cbo_bc = -leak_ * (1 - swing * swing) / 0.1;
         double ic = transport - i_r / reverse + cbo, ic_be = t_be, ic_bc = t_bc - g_r / reverse + cbo_bc;
@@ -68,7 +79,9 @@ class Bipolar final : public Device {
         ic += ic_be * (be - vbe) + ic_bc * (bc - vbc);
         ib += ib_be * (be - vbe) + ib_bc * (bc - vbc);
         const auto qe = depletion(vbe, cje_), qc = depletion(vbc, cjc_);
-        const double q_be = tf_ * i_f + qe.current, c_be = tf_ * g_f + qe.conductance;
+        const double stored = tf_ * i_f / flood;
+        const double q_be = stored + qe.current,
+                     c_be = (tf_ * g_f - stored * flood_be) / flood + qe.conductance;
         const double q_bc = tr_ * i_r + qc.current, c_bc = tr_ * g_r + qc.conductance;
         const double qbe = q_be + c_be * (be - vbe), qbc = q_bc + c_bc * (bc - vbc);
         l.f[n_.node[0]] += sign_ * ic, l.f[n_.node[1]] += sign_ * ib, l.f[n_.node[2]] -= sign_ * (ic + ib);
@@ -78,10 +91,17 @@ class Bipolar final : public Device {
         row(l, 0, ic_be, ic_bc - k * c_bc);
         row(l, 1, ib_be + k * c_be, ib_bc + k * c_bc);
         row(l, 2, -ic_be - ib_be - k * c_be, -ic_bc - ib_bc);
+        lead_.current(l, collector_ * lead_.voltage(l.x), collector_);
+        give_way(l, ce_, across_), give_way(l, eb_, emitter_breakdown);
     }
 
   private:
     static constexpr double reverse = 4;  // β_R, typical
+    inline static const Knee emitter_breakdown{7, 10};
+    void give_way(Load& l, const Pair& pair, const Knee& knee) const {
+        const auto [i, g] = knee.at(sign_ * pair.voltage(l.x));
+        pair.current(l, sign_ * i, g);
+    }
     double limited(Load& l, double v, int memory) const {
         const double at = l.limiting ? limit_junction(v, l.memory[memory], vt_, critical_) : v;
         l.limited = l.limited || at != v;
@@ -92,19 +112,23 @@ class Bipolar final : public Device {
         n_.add(l, r, 2, -by_be);
         n_.add(l, r, 0, -by_bc);
     }
-    double sign_, vt_, is_, forward_, early_, leak_, cje_, cjc_, tf_, tr_, critical_;
+    double sign_, vt_, is_, forward_, early_, leak_, cje_, cjc_, tf_, tr_, knee_, collector_, critical_;
+    Knee across_;
     Triple n_;
+    Pair lead_, ce_, eb_;
     int memory_be_ = 0, memory_bc_ = 0;
 };
 
 /// One smooth curve from below threshold to fully on (Enz, Krummenacher & Vittoz, AICSP 8, 1995):
 ///   I = 2 n β Vt² [F(Vgs − Vth) − F(Vgs − Vth − n Vds)],  F(u) = ln²(1 + e^(u/(2 n Vt))).
 /// β = 1/(Ron (Vdrive − Vth)). Vth falls 2 mV/°C, β as T^−1.5. Body diode from source to drain, constant
-/// capacitances, drain leak.
+/// capacitances, drain leak, avalanche a fifth above the rated voltage.
 class Mosfet final : public Device {
   public:
     Mosfet(const Part& p, MosfetFit fit, double celsius, double threshold_place)
-        : sign_(p.kind == "nmos" ? 1 : -1), vt_(thermal_voltage(celsius)) {
+        : sign_(p.kind == "nmos" ? 1 : -1),
+          vt_(thermal_voltage(celsius)),
+          avalanche_(1.2 * p.number("max_voltage"), 0.5) {
         threshold_ = fit.threshold * (1 + 0.3 * threshold_place) - 0.002 * (celsius - 25);
         beta_ = fit.beta * std::pow((celsius + 273.15) / 298.15, -1.5);
         leak_ = p.number("leakage") * std::exp2((celsius - 25) / 10);
@@ -129,6 +153,8 @@ class Mosfet final : public Device {
             const auto body = body_.at(-vds);
             i -= body.current, g += body.conductance;
         }
+        const auto over = avalanche_.at(vds);
+        i += over.current, g += over.conductance;
         l.f[n_.node[0]] += sign_ * i, l.f[n_.node[2]] -= sign_ * i;
         for (const std::size_t row : {0u, 2u}) {
             const double s = row == 0 ? 1 : -1;
@@ -149,6 +175,7 @@ class Mosfet final : public Device {
     }
     double sign_, vt_, threshold_, beta_, leak_, cgs_, cgd_, cds_;
     JunctionLaw body_;
+    Knee avalanche_;
     Triple n_;
     Pair gs_, gd_, ds_;
 };

@@ -38,6 +38,16 @@ TEST(PartsList, CountsTheBatchAgainstTheDrawer) {
     EXPECT_LT(line(list, "board/pad").per_kit.value, 0.1);
 }
 
+TEST(PartsList, WhatTheDrawerDoesNotKnowIsBoughtInFull) {
+    Design d = test::pier_lantern();
+    d.circuit.find("L1")->params["type"] = std::string("violet-5mm");
+    const PartsList list = test::ask(parts_query(d, demo_stock())).value();
+    const PartsLine& violet = line(list, "led/violet-5mm");
+    ASSERT_FALSE(violet.known());
+    EXPECT_EQ(violet.to_buy.value, violet.needed.value);
+    EXPECT_GT(violet.to_buy.value, 39);
+}
+
 TEST(PartsList, CostIsTheSumOfItsLines) {
     const Design d = test::pier_lantern();
     const PartsList list = test::ask(parts_query(d, demo_stock())).value();

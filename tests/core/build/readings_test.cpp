@@ -15,7 +15,7 @@ namespace {
 
 Figure volts_between(const Circuit& c, const std::string& red, const std::string& black) {
     Store store;
-    const auto readings = Readings::solve(Ask(store), Keyed<Circuit>(c));
+    const auto readings = Readings::solve(Ask(store), Keyed<Circuit>(c), lit(c, {}));
     EXPECT_TRUE(readings);
     return readings ? readings.value().between(red, black, "id", "label") : Figure{};
 }
@@ -33,9 +33,10 @@ TEST(Readings, AllowTheMeterOnePercentAndTwoCounts) {
 
 TEST(Readings, SpreadWithTheToleranceOfTheResistors) {
     Store store;
-    const auto r =
-        Readings::solve(Ask(store), circuit({"supply PS1 +=V -=0 voltage=5 resistance=0.001 lead_length=0",
-                                             "resistor R1 a=V b=0 value=100 tolerance=0.05"}));
+    const auto r = Readings::solve(Ask(store),
+                                   circuit({"supply PS1 +=V -=0 voltage=5 resistance=0.001 lead_length=0",
+                                            "resistor R1 a=V b=0 value=100 tolerance=0.05"}),
+                                   {});
     ASSERT_TRUE(r);
     const Figure f = r.value().supply_current("id");
     EXPECT_NEAR(f.value, 0.05, 1e-5);
@@ -47,7 +48,7 @@ TEST(Readings, SpreadWithCellsFromEightyFivePercentToFresh) {
     const Figure f = volts_between(
         circuit({"battery B1 +=V -=0 cell=LR6 count=3 lead_length=0", "resistor R1 a=V b=0 value=1e6"}), "V",
         "0");
-    const Curve& open = built_in_catalogue().cell("LR6")->open_circuit;
+    const Curve& open = known_catalogue().cell("LR6")->open_circuit;
     EXPECT_NEAR(f.value, 3 * open.at(0.95), 1e-4);
     const double slack = 0.01 * f.value + 0.01;
     EXPECT_NEAR(*f.low, 3 * open.at(0.85) - slack, 1e-4);

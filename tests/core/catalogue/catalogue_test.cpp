@@ -8,7 +8,7 @@ namespace elkit {
 namespace {
 
 TEST(Catalogue, IsConsistent) {
-    const Catalogue& c = built_in_catalogue();
+    const Catalogue& c = known_catalogue();
     EXPECT_GE(c.cells.size(), 10u);
     for (const auto& cell : c.cells) {
         EXPECT_FALSE(cell.source.empty()) << cell.id << ": every stored number names its source";
@@ -29,7 +29,7 @@ TEST(Catalogue, IsConsistent) {
 }
 
 TEST(Catalogue, LosesCapacityAtHighRate) {
-    const CellType& lr6 = *built_in_catalogue().cell("LR6");
+    const CellType& lr6 = *known_catalogue().cell("LR6");
     EXPECT_NEAR(lr6.usable_charge(0.02, 21), 2.5, 1e-9);
     EXPECT_NEAR(lr6.usable_charge(0.5, 21), 1.5, 1e-9);
     EXPECT_LT(lr6.usable_charge(0.15, 21), 2.5);

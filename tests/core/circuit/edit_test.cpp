@@ -72,6 +72,17 @@ TEST(Edit, TurnsAPartRoundAndBack) {
     EXPECT_FALSE(flip_part(base(), "Q1")) << "three legs have no two ends";
 }
 
+TEST(Edit, PutsAPartInARowWithAPin) {
+    const Circuit next = insert_at_pin(base(), "B1", "+", {{}, "diode", {}, {}, {}}, "X").value();
+    EXPECT_EQ(next.find("B1")->net("+"), "X_2") << "X is taken";
+    EXPECT_EQ(next.find("D1")->net("a"), "X_2") << "its first pin is at the part";
+    EXPECT_EQ(next.find("D1")->net("k"), "V");
+    EXPECT_EQ(next.find("S1")->net("a"), "V") << "all others stay";
+    EXPECT_FALSE(insert_at_pin(base(), "B9", "+", {{}, "diode", {}, {}, {}}, "X"));
+    EXPECT_FALSE(insert_at_pin(base(), "B1", "z", {{}, "diode", {}, {}, {}}, "X"));
+    EXPECT_FALSE(insert_at_pin(base(), "B1", "+", {{}, "npn", {}, {}, {}}, "X")) << "three pins have no row";
+}
+
 TEST(Edit, AnotherKindKeepsWhatItShares) {
     const Circuit next = replace_kind(base(), "R1", "potentiometer").value();
     const Part& pot = *next.find("R1");

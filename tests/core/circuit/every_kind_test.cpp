@@ -107,13 +107,13 @@ TEST_P(Kind, ShowsItsLegsWhereTheyDiffer) {
 }
 
 TEST_P(Kind, HasADevice) {
-    const auto device = make_device(part(), built_in_catalogue(), {}, {});
+    const auto device = make_device(part(), known_catalogue(), {}, {});
     ASSERT_TRUE(device) << device.error().text();
     EXPECT_EQ(device.value() == nullptr, kind.is(Role::no_current));
 }
 
 TEST_P(Kind, SaysWhichConditionsItReads) {
-    auto device = make_device(part(), built_in_catalogue(), {}, {});
+    auto device = make_device(part(), known_catalogue(), {}, {});
     if (!device.value()) {
         EXPECT_TRUE(kind.reads.empty());
         return;
@@ -131,7 +131,7 @@ TEST_P(Kind, SaysWhichConditionsItReads) {
     for (const auto& [condition, change] : changes) {
         Conditions c;
         change(c);
-        auto fresh = make_device(part(), built_in_catalogue(), {}, {});
+        auto fresh = make_device(part(), known_catalogue(), {}, {});
         const bool reacts = fresh.value()->configure(c);
         if (!kind.reads_condition(condition)) {
             EXPECT_FALSE(reacts) << kind.id << " reads " << condition << " and does not say so";
@@ -142,8 +142,8 @@ TEST_P(Kind, SaysWhichConditionsItReads) {
         bool read = false;
         for (const Part& p : circuit.parts) read = read || part_kind(p.kind)->reads_condition(condition);
         if (read) continue;
-        const auto before = operating_point(circuit, built_in_catalogue(), {}),
-                   after = operating_point(circuit, built_in_catalogue(), c);
+        const auto before = operating_point(circuit, known_catalogue(), {}),
+                   after = operating_point(circuit, known_catalogue(), c);
         ASSERT_TRUE(before && after);
         EXPECT_EQ(before.value().voltages, after.value().voltages) << kind.id << " " << condition;
     }
@@ -154,7 +154,7 @@ TEST_P(Kind, HasASymbolAndAFootprintForEachOfItsPins) {
     for (const FootprintChoice& f : kind.footprints) {
         EXPECT_NE(find_footprint(f.id), nullptr) << f.id;
         EXPECT_TRUE(f.param.empty() || kind.param(f.param) ||
-                    !std::isnan(built_in_catalogue().type_value(kind.id, part().text("type"), f.param)))
+                    !std::isnan(known_catalogue().type_value(kind.id, part().text("type"), f.param)))
             << f.param;
     }
     ASSERT_FALSE(kind.footprints.empty());
@@ -248,7 +248,7 @@ TEST(Kinds, LightsAreNotDark) {
     for (const char* name : {"LS1", "L1", "L2"}) {
         Circuit alone = c;
         std::erase_if(alone.parts, [&](const Part& p) { return is(p, Role::light) && p.designator != name; });
-        EXPECT_GT(total_intensity(alone, built_in_catalogue(), op), 0.01) << name;
+        EXPECT_GT(total_intensity(alone, known_catalogue(), op), 0.01) << name;
         Circuit run = c;
         std::erase_if(run.parts, [&](const Part& p) { return is(p, Role::light) && p.designator != name; });
         if (std::string(name) != "L1")

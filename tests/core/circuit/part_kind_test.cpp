@@ -35,7 +35,7 @@ TEST(PartKinds, AreCompleteAndDoNotContradictThemselves) {
 }
 
 TEST(PartKinds, EveryTypeSetsParametersOfItsKindWithinTheirRange) {
-    for (const PartType& type : built_in_catalogue().types) {
+    for (const PartType& type : known_catalogue().types) {
         const PartKind* kind = part_kind(type.kind);
         ASSERT_NE(kind, nullptr) << type.kind;
         EXPECT_FALSE(type.source.empty()) << type.id;
@@ -56,7 +56,7 @@ TEST(PartKinds, WhatATypeShallSayItSays) {
         for (const ParamInfo& p : kind.params) {
             const auto* number = std::get_if<double>(&p.standard);
             if (!number || !std::isnan(*number)) continue;
-            for (const PartType& type : built_in_catalogue().types)
+            for (const PartType& type : known_catalogue().types)
                 if (type.kind == kind.id && p.key != "trip_power" && p.key != "back_share") {
                     EXPECT_FALSE(std::isnan(type.value(p.key))) << type.id << " " << p.key;
                 }
@@ -148,7 +148,7 @@ TEST(PartsReference, HasEveryKindParameterAndType) {
         for (const ParamInfo& p : kind.params)
             EXPECT_NE(text.find("| `" + p.key + "` |"), std::string::npos) << p.key;
     }
-    for (const PartType& type : built_in_catalogue().types)
+    for (const PartType& type : known_catalogue().types)
         EXPECT_NE(text.find("| `" + type.id + "` |"), std::string::npos) << type.id;
 }
 

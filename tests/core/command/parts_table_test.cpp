@@ -36,6 +36,20 @@ TEST(PartsTable, TakesRowsAsASpreadsheetGivesThem) {
     EXPECT_EQ(bare.value().circuit.find("Q1")->net("b"), "B");
 }
 
+TEST(PartsTable, ReadsKindsAndValuesInWords) {
+    const auto d = with_parts_from_table({},
+                                         "part,kind,value,nets\nB1,3 AA,,V+ GND\nL1,white led,,V+ A\n"
+                                         "C1,electrolytic,100u 16V,V+ GND\nL2,led,blue 3mm,V+ A\n",
+                                         Merge::replace);
+    ASSERT_TRUE(d) << d.error().text();
+    const Circuit& c = d.value().circuit;
+    EXPECT_EQ(c.find("B1")->number("count"), 3);
+    EXPECT_EQ(c.find("L1")->text("type"), "white-5mm");
+    EXPECT_NEAR(c.find("C1")->number("value"), 1e-4, 1e-12);
+    EXPECT_EQ(c.find("C1")->number("rating"), 16);
+    EXPECT_EQ(c.find("L2")->text("type"), "blue-3mm");
+}
+
 TEST(PartsTable, ReplacesOrRenamesWhatIsThere) {
     const Design d = pier_lantern();
     const std::string row = "part,kind,nets,value\nR1,resistor,V+ GND,1k\n";

@@ -49,7 +49,7 @@ INSTANTIATE_TEST_SUITE_P(
                       Inserted{"mosfet d lamp g gate s gnd", "Q2", "nmos", "g", "GATE"},
                       Inserted{"pot 100k a v+ wiper gate b gnd", "RV2", "potentiometer", "wiper", "GATE"},
                       Inserted{"button between v+ and gate", "S3", "button", "b", "GATE"},
-                      Inserted{"zener across lamp and gnd", "D1", "diode", "a", "LAMP"},
+                      Inserted{"zener 5.1V across lamp and gnd", "D1", "diode", "a", "LAMP"},
                       Inserted{"d3 from lamp to gnd", "D3", "diode", "k", "GND"},
                       Inserted{"coil 1m from lamp to sw", "LI1", "inductor", "b", "SW"},
                       Inserted{"ntc 10k from v+ to m", "TH1", "thermistor", "b", "M"},

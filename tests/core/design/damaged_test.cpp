@@ -20,7 +20,7 @@ void expect_survives(const std::string& text) {
         EXPECT_FALSE(design.error().expected.empty()) << design.error().text();
         return;
     }
-    const auto op = operating_point(design.value().circuit, built_in_catalogue(), {});
+    const auto op = operating_point(design.value().circuit, known_catalogue(), {});
     if (!op) {
         EXPECT_FALSE(op.error().text().empty());
     }

@@ -50,6 +50,18 @@ TEST(DesignFile, RoundTripsEveryField) {
     EXPECT_TRUE(back.value() == d);
 }
 
+TEST(DesignFile, RoundTripsUseThatSaysHalf) {
+    for (const char* use :
+         {R"("seconds": 20)", R"("times_a_day": 30)", R"("hours_a_day": 0, "seconds": 5)", ""}) {
+        const auto design =
+            read_design(with("\"records\": [", std::string(R"("use": [{"situation": "lit")") +
+                                                   (*use ? ", " : "") + use + "}],\n  \"records\": ["));
+        ASSERT_TRUE(design) << use << design.error().text();
+        const auto back = read_design(write_design(design.value()));
+        EXPECT_TRUE(back && back.value() == design.value()) << use;
+    }
+}
+
 TEST(DesignFile, DemosHoldNumbersAsAPersonWritesThem) {
     const std::regex long_number("[0-9]{8}");
     for (const Demo& demo : demos())
@@ -97,6 +109,9 @@ INSTANTIATE_TEST_SUITE_P(
         Damage{"\"parts\": [", "\"parts\": 5, \"old\": [", "/circuit/parts", "a list"},
         Damage{"\"type\": \"amber-5mm\"", "\"type\": \"pink\"", "/circuit/parts/3/params/type",
                "one of red-5mm"},
+        Damage{"\"records\": [", R"("situations": [{"name": "lit", "events": [{"at_s": 1, "part": "S1",
+               "on": true, "how": "hard"}]}], "records": [)",
+               "/situations/0/events/0/how", "at_s, part and on"},
         Damage{"\"cell\": \"LR6\"", "\"cell\": \"LR7\"", "/circuit/parts/0/params/cell", "one of LR6"}));
 
 TEST(DesignFile, NamesTheLineOfBrokenJson) {

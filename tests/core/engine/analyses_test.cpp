@@ -52,15 +52,15 @@ TEST(SteadyState, FindsThePeriodOfEachDemo) {
     };
     for (const Case& c :
          {Case{"harbour-dimmer", 7e-4, 1.2e-3}, {"twin-blinker", 0.4, 0.8}, {"firefly-jar", 5e-6, 2e-5}}) {
-        const auto s = steady_state(demo_circuit(c.id), built_in_catalogue(), {}, {"part:L1"});
+        const auto s = steady_state(demo_circuit(c.id), known_catalogue(), {}, {"part:L1"});
         ASSERT_TRUE(s) << c.id << ": " << s.error().text();
         EXPECT_TRUE(s.value().repeats) << c.id;
         EXPECT_GT(s.value().period, c.least) << c.id;
         EXPECT_LT(s.value().period, c.most) << c.id;
-        EXPECT_LT(s.value().closure, 5e-3) << c.id;
+        EXPECT_LT(s.value().closure, 2e-2) << c.id << ": what the steps leave open";
         // the same from a long run
         RunRequest q{.until = 12 * s.value().period, .start = Start::power_up, .probes = {"part:L1"}};
-        const auto run = simulate(demo_circuit(c.id), built_in_catalogue(), {}, q);
+        const auto run = simulate(demo_circuit(c.id), known_catalogue(), {}, q);
         ASSERT_TRUE(run) << c.id;
         const auto m = measure(run.value().time, run.value().traces[0].values, 8 * s.value().period);
         const double mean =
@@ -75,7 +75,7 @@ TEST(SteadyState, DoesNotSimulateMinutesForALargeCapacitor) {
     for (Part& p :
          circuit({"resistor R9 a=OUT b=SLOW value=100000", "electrolytic C9 +=SLOW -=0 value=0.0001"}).parts)
         c.parts.push_back(p);
-    const auto s = steady_state(c, built_in_catalogue(), {}, {"net:SLOW", "net:OUT"});
+    const auto s = steady_state(c, known_catalogue(), {}, {"net:SLOW", "net:OUT"});
     ASSERT_TRUE(s) << s.error().text();
     EXPECT_LT(s.value().cycles_run, 200) << "ten seconds of time constant are 1400 cycles";
     const auto& r = s.value().cycle;
@@ -85,7 +85,7 @@ TEST(SteadyState, DoesNotSimulateMinutesForALargeCapacitor) {
 }
 
 TEST(SteadyState, KnowsWhatRests) {
-    const auto s = steady_state(divider(), built_in_catalogue(), {}, {"net:X"});
+    const auto s = steady_state(divider(), known_catalogue(), {}, {"net:X"});
     ASSERT_TRUE(s);
     EXPECT_FALSE(s.value().repeats);
     EXPECT_NEAR(s.value().cycle.traces[0].values[0], 2.5, 1e-3);
@@ -93,18 +93,18 @@ TEST(SteadyState, KnowsWhatRests) {
 
 TEST(Sweeps, FollowADividerAndAKnob) {
     const auto goal = goal_from_words(divider(), "X").value();
-    const auto s = sweep(divider(), built_in_catalogue(), {}, "R1.value", {1000, 100000, 9, true}, {goal});
+    const auto s = sweep(divider(), known_catalogue(), {}, "R1.value", {1000, 100000, 9, true}, {goal});
     ASSERT_TRUE(s) << s.error().text();
     for (std::size_t k = 0; k < s.value().at.size(); ++k)
         EXPECT_NEAR(s.value().values[0][k], 5 * 1e4 / (1e4 + s.value().at[k]), 1e-3);
     const Circuit dimmer = demo_circuit("harbour-dimmer");
     const auto duty = goal_from_words(dimmer, "GATE mean").value();
-    const auto knob = sweep(dimmer, built_in_catalogue(), {}, "RV1", {0.1, 0.9, 5, false}, {duty});
+    const auto knob = sweep(dimmer, known_catalogue(), {}, "RV1", {0.1, 0.9, 5, false}, {duty});
     ASSERT_TRUE(knob) << knob.error().text();
     EXPECT_TRUE(knob.value().troubles.empty()) << knob.value().troubles.front();
     for (std::size_t k = 1; k < 5; ++k) EXPECT_GT(knob.value().values[0][k], knob.value().values[0][k - 1]);
-    EXPECT_FALSE(sweep(divider(), built_in_catalogue(), {}, "R7.value", {1, 2, 3, false}, {goal}));
-    EXPECT_FALSE(sweep(divider(), built_in_catalogue(), {}, "battery", {0, 2, 3, false}, {goal}))
+    EXPECT_FALSE(sweep(divider(), known_catalogue(), {}, "R7.value", {1, 2, 3, false}, {goal}));
+    EXPECT_FALSE(sweep(divider(), known_catalogue(), {}, "battery", {0, 2, 3, false}, {goal}))
         << "above full";
     EXPECT_EQ(range_from_words("10..1k:31 log").value().points, 31);
     EXPECT_FALSE(range_from_words("ten to twenty"));
@@ -114,7 +114,7 @@ TEST(Spreads, AreTheSameOnAnyNumberOfThreadsAndNameTheCulprit) {
     const auto goal = goal_from_words(divider(), "X").value();
     const auto one = [&](std::size_t threads, std::uint64_t seed) {
         const tbb::global_control limit(tbb::global_control::max_allowed_parallelism, threads);
-        return spread(divider(), built_in_catalogue(), {}, {goal}, 2000, seed).value().front();
+        return spread(divider(), known_catalogue(), {}, {goal}, 2000, seed).value().front();
     };
     const Spread a = one(1, 7), b = one(2, 7), c = one(2, 8);
     EXPECT_EQ(a.values, b.values);
@@ -130,7 +130,7 @@ TEST(Spreads, AreTheSameOnAnyNumberOfThreadsAndNameTheCulprit) {
 }
 
 MeterReading meter(const Circuit& c, Probing p) {
-    auto m = read_meter(c, built_in_catalogue(), {}, p);
+    auto m = read_meter(c, known_catalogue(), {}, p);
     EXPECT_TRUE(m) << (m ? "" : m.error().text());
     return m ? m.value() : MeterReading{};
 }
@@ -140,7 +140,8 @@ TEST(Meter, LoadsWhatItMeasuresAndRounds) {
     for (const char* r : {"R1", "R2"}) c.find(r)->params["value"] = 10e6;
     EXPECT_NEAR(meter(c, {"X", "0", MeterMode::volts_dc, {}}).value.value, 5.0 / 3, 0.01)
         << "10 MΩ across 10 MΩ";
-    EXPECT_EQ(meter(divider(), {"X", "0", MeterMode::volts_dc, {}}).display, "2.500\u00a0V");
+    EXPECT_EQ(meter(divider(), {"X", "0", MeterMode::volts_dc, {}}).display, "2.50\u00a0V")
+        << "of the 20 V range";
     EXPECT_EQ(meter(divider(), {"0", "X", MeterMode::volts_dc, {}}).value.value, -2.5);
 }
 
@@ -148,7 +149,7 @@ TEST(Meter, ReadsAmperesInALiftedLeg) {
     const MeterReading m = meter(divider(), {"", "", MeterMode::amps, "R1.a"});
     EXPECT_NEAR(m.value.value, 250e-6, 1e-6);
     EXPECT_EQ(m.range, 0.002);
-    EXPECT_FALSE(read_meter(divider(), built_in_catalogue(), {}, {"", "", MeterMode::amps, "R9.a"}));
+    EXPECT_FALSE(read_meter(divider(), known_catalogue(), {}, {"", "", MeterMode::amps, "R9.a"}));
 }
 
 TEST(Meter, ReadsOhmsWithThePowerOff) {
@@ -172,7 +173,7 @@ TEST(Meter, AveragesWhatPulses) {
 }
 
 TEST(Waveforms, AreWrittenAsCsvAndVcd) {
-    const auto run = simulate(astable(5, 10e3, 47e3, 1e-7), built_in_catalogue(), {},
+    const auto run = simulate(astable(5, 10e3, 47e3, 1e-7), known_catalogue(), {},
                               {.until = 0.01, .start = Start::power_up, .probes = {"net:OUT", "part:U1.out"}})
                          .value();
     const CsvTable table = recording_csv(run);

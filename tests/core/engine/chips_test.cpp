@@ -78,10 +78,10 @@ TEST(Timer, TheBipolarOneDropsVoltsAndTakesItsCurrent) {
 
 TEST(Timer, ControlPinMovesTheThresholds) {
     Circuit c = astable(6, 10e3, 47e3, 1e-7);
-    const double usual = steady_state(c, built_in_catalogue(), {}, {}).value().period;
+    const double usual = steady_state(c, known_catalogue(), {}, {}).value().period;
     c.find("U1")->pins.push_back({"cont", "CV"});
     c.parts.push_back(circuit({"resistor R9 a=CV b=0 value=100000"}).parts.front());
-    const double pulled_down = steady_state(c, built_in_catalogue(), {}, {}).value().period;
+    const double pulled_down = steady_state(c, known_catalogue(), {}, {}).value().period;
     EXPECT_LT(pulled_down, 0.95 * usual) << "lower thresholds are reached sooner";
 }
 
@@ -151,7 +151,7 @@ TEST(Coils, ADiodeCatchesTheKick) {
         return measure(r.time, r.traces[0].values).maximum;
     };
     EXPECT_LT(peak(true), 7);
-    EXPECT_GT(peak(false), 40) << "the transistor would not stand it";
+    EXPECT_NEAR(peak(false), 1.2 * 30, 2) << "the transistor breaks down a fifth above its rating";
 }
 
 TEST(Relay, LetsGoLaterThanItPullsIn) {
@@ -218,13 +218,13 @@ TEST(SteadyState, FromANeighbourIsTheSameAsFromPowerUp) {
     const Circuit c = astable(5, 10e3, 47e3, 1e-7);
     Conditions warm;
     warm.celsius = 40;
-    const Steady there = steady_state(c, built_in_catalogue(), {}, {"net:OUT"}).value();
-    const Steady cold = steady_state(c, built_in_catalogue(), warm, {"net:OUT"}).value();
-    const Steady near = steady_state(c, built_in_catalogue(), warm, {"net:OUT"}, {}, {}, &there).value();
+    const Steady there = steady_state(c, known_catalogue(), {}, {"net:OUT"}).value();
+    const Steady cold = steady_state(c, known_catalogue(), warm, {"net:OUT"}).value();
+    const Steady near = steady_state(c, known_catalogue(), warm, {"net:OUT"}, {}, {}, &there).value();
     EXPECT_NEAR(near.period / cold.period, 1, 2e-3);
     EXPECT_NEAR(near.mean_current / cold.mean_current, 1, 5e-3);
     const Circuit other = circuit({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=0"});
-    EXPECT_FALSE(steady_state(other, built_in_catalogue(), {}, {}).value().repeats);
+    EXPECT_FALSE(steady_state(other, known_catalogue(), {}, {}).value().repeats);
 }
 
 TEST(Latch, HasHysteresis) {
@@ -245,14 +245,14 @@ TEST(Latch, HasHysteresis) {
     double set_at = -1, reset_at = -1;
     for (int k = 0; k <= 100; ++k) {
         q.levels["VS1"] = 0.05 * k;
-        const auto next = operating_point(c, built_in_catalogue(), q, {}, &op);
+        const auto next = operating_point(c, known_catalogue(), q, {}, &op);
         ASSERT_TRUE(next) << q.levels["VS1"] << ": " << next.error().text();
         op = next.value();
         if (set_at < 0 && op.voltage("A") < 1) set_at = q.levels["VS1"];
     }
     for (int k = 100; k >= -100; --k) {
         q.levels["VS1"] = 0.05 * k;
-        const auto next = operating_point(c, built_in_catalogue(), q, {}, &op);
+        const auto next = operating_point(c, known_catalogue(), q, {}, &op);
         ASSERT_TRUE(next) << q.levels["VS1"] << ": " << next.error().text();
         op = next.value();
         if (reset_at < 0 && op.voltage("A") > 3) reset_at = q.levels["VS1"] + 10;

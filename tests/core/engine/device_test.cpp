@@ -17,7 +17,7 @@ Part battery(const char* cell, double count) {
 }
 
 Thevenin model(const Part& part, const Conditions& conditions = {}) {
-    const auto m = source_model(part, built_in_catalogue(), conditions);
+    const auto m = source_model(part, known_catalogue(), conditions);
     EXPECT_TRUE(m) << (m ? "" : m.error().text());
     return m ? m.value() : Thevenin{};
 }
@@ -80,25 +80,25 @@ TEST(Source, LeadsFollowTheResistivityOfCopper) {
 }
 
 TEST(Source, IsRefusedAboveSixtyVolts) {
-    EXPECT_TRUE(source_model(battery("6LR61", 6), built_in_catalogue(), {}));
-    const auto seven = source_model(battery("6LR61", 7), built_in_catalogue(), {});
+    EXPECT_TRUE(source_model(battery("6LR61", 6), known_catalogue(), {}));
+    const auto seven = source_model(battery("6LR61", 7), known_catalogue(), {});
     ASSERT_FALSE(seven);
     EXPECT_EQ(seven.error().place, "part B1");
     // not even an empty stack of so many cells passes: it will be replaced by a fresh one
-    EXPECT_FALSE(source_model(battery("6LR61", 7), built_in_catalogue(), {0, 21, {}}));
+    EXPECT_FALSE(source_model(battery("6LR61", 7), known_catalogue(), {0, 21, {}}));
 }
 
 TEST(Source, NamesAnUnknownCell) {
-    const auto none = source_model(battery("LR99", 1), built_in_catalogue(), {});
+    const auto none = source_model(battery("LR99", 1), known_catalogue(), {});
     ASSERT_FALSE(none);
     EXPECT_NE(none.error().found.find("LR99"), std::string::npos);
 }
 
 TEST(JunctionModel, SpansTheBinsOfItsType) {
-    for (const auto& type : built_in_catalogue().leds) {
+    for (const auto& type : known_catalogue().leds) {
         const Part led = test::led("L1", "A", "0", type.id);
         const auto vf = [&](double bin) {
-            return junction_model(led, built_in_catalogue(), 25, bin).value().voltage_at(type.test_current);
+            return junction_model(led, known_catalogue(), 25, bin).value().voltage_at(type.test_current);
         };
         EXPECT_NEAR(vf(-1), type.vf_low, 1e-9) << type.id;
         EXPECT_NEAR(vf(0), type.vf_typical, 1e-9) << type.id;
@@ -110,7 +110,7 @@ TEST(JunctionModel, AStatedBinNarrowsTheSpread) {
     Part led = test::led("L1", "A", "0", "amber-5mm");
     led.params["bin"] = std::string("low");
     const auto vf = [&](double bin) {
-        return junction_model(led, built_in_catalogue(), 25, bin).value().voltage_at(0.02);
+        return junction_model(led, known_catalogue(), 25, bin).value().voltage_at(0.02);
     };
     EXPECT_NEAR(vf(-1), 1.9, 1e-9);
     EXPECT_LT(vf(1), 2.1);
@@ -123,7 +123,7 @@ TEST(JunctionModel, PassesThroughMeasuredPointsWhateverTheBin) {
     Part led = test::led("L1", "A", "0", "amber-5mm");
     led.params["points"] = PointList{{0.002, 1.86}, {0.010, 1.97}, {0.020, 2.07}};
     for (const double bin : {-1.0, 0.0, 1.0}) {
-        const Junction j = junction_model(led, built_in_catalogue(), 25, bin).value();
+        const Junction j = junction_model(led, known_catalogue(), 25, bin).value();
         EXPECT_NEAR(j.voltage_at(0.002), 1.86, 2e-3);
         EXPECT_NEAR(j.voltage_at(0.010), 1.97, 2e-3);
         EXPECT_NEAR(j.voltage_at(0.020), 2.07, 2e-3);
@@ -132,17 +132,17 @@ TEST(JunctionModel, PassesThroughMeasuredPointsWhateverTheBin) {
 
 TEST(JunctionModel, NamesThePartWhoseTypeOrPointsAreWrong) {
     Part led = test::led("L7", "A", "0", "pink");
-    EXPECT_EQ(junction_model(led, built_in_catalogue(), 25, 0).error().place, "part L7");
+    EXPECT_EQ(junction_model(led, known_catalogue(), 25, 0).error().place, "part L7");
     led = test::led("L8", "A", "0", "red-5mm");
     led.params["points"] = PointList{{0.01, 2.0}, {0.02, 1.8}};
-    EXPECT_EQ(junction_model(led, built_in_catalogue(), 25, 0).error().place, "part L8");
+    EXPECT_EQ(junction_model(led, known_catalogue(), 25, 0).error().place, "part L8");
 }
 
 TEST(Diode, DropsWhatItsTypeSays) {
-    for (const auto& type : built_in_catalogue().diodes) {
+    for (const auto& type : known_catalogue().diodes) {
         Part d{"D1", "diode", {}, {{"a", "V"}, {"k", "0"}}, {}};
         d.params["type"] = type.id;
-        const Junction j = junction_model(d, built_in_catalogue(), 25, 0).value();
+        const Junction j = junction_model(d, known_catalogue(), 25, 0).value();
         EXPECT_NEAR(j.voltage_at(type.test_current), type.vf_typical, 1e-9) << type.id;
     }
 }

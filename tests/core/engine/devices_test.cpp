@@ -170,11 +170,38 @@ TEST(Devices, APtcTripsAndHoldsItsPower) {
     const auto op = solve(c);
     EXPECT_LT(op.part("F1").current, 0.1) << "tripped: 0.7 A would flow otherwise";
     EXPECT_GT(op.part("F1").voltage, 8.5) << "nearly the whole supply";
-    EXPECT_NEAR(op.part("F1").power(), 2.5 * 0.1 * 0.25, 0.02)
-        << "what kept it just below tripping when cold";
+    EXPECT_NEAR(op.part("F1").power(), 0.38, 0.04) << "what it gives off when tripped";
     const Circuit light = circuit({"supply PS1 +=V -=0 lead_length=0 resistance=0.01 voltage=9",
                                    "fuse F1 a=V b=OUT type=ptc-100mA", "resistor R1 a=OUT b=0 value=200"});
     EXPECT_NEAR(solve(light).part("F1").current, 9 / 202.5, 2e-3) << "cold below its hold current";
+}
+
+TEST(Devices, APtcHoldsItsHoldCurrentAndTripsAtItsTripCurrent) {
+    const auto resistance_at = [](const char* type, double amps, double celsius) {
+        const auto c = circuit(
+            {five_volts, "resistor R2 a=V b=0 value=1e6", "isource I1 +=A -=0 value=" + std::to_string(amps),
+             "fuse F1 a=A b=0 type=" + std::string(type), "resistor R1 a=A b=0 value=1000"});
+        Conditions there;
+        there.celsius = celsius;
+        const auto op = solve(c, there);
+        return op.part("F1").voltage / op.part("F1").current;
+    };
+    for (const auto& [type, cold, hold, trip] :
+         {std::tuple("ptc-100mA", 2.5, 0.1, 0.25), std::tuple("ptc-500mA", 0.5, 0.5, 1.0)}) {
+        EXPECT_LT(resistance_at(type, hold, 20), 4 * cold) << type;
+        EXPECT_GT(resistance_at(type, trip, 20), 20 * cold) << type;
+        EXPECT_GT(resistance_at(type, 1.2 * hold, 85), 20 * cold) << type << ": in heat it trips sooner";
+        EXPECT_LT(resistance_at(type, 1.2 * hold, -20), 4 * cold) << type;
+    }
+}
+
+TEST(Devices, APtcWhoseDataContradictEachOtherIsRefused) {
+    const Circuit c = circuit(
+        {five_volts, "fuse F1 a=V b=OUT type=ptc-100mA resistance=200", "resistor R1 a=OUT b=0 value=10"});
+    const auto refused = operating_point(c, known_catalogue(), {});
+    ASSERT_FALSE(refused);
+    EXPECT_NE(refused.error().text().find("F1"), std::string::npos);
+    EXPECT_NE(refused.error().expected.find("a tripped power of at least"), std::string::npos);
 }
 
 TEST(Devices, StripsAndPrewiredLedsAreLedsWithResistors) {
@@ -195,7 +222,7 @@ TEST(Devices, ALatchHasTwoStatesOfRest) {
         circuit({five_volts, "resistor R1 a=V b=C1 value=1000", "resistor R2 a=V b=C2 value=1000",
                  "resistor R3 a=C1 b=B2 value=10000", "resistor R4 a=C2 b=B1 value=10000",
                  "npn Q1 c=C1 b=B1 e=0", "npn Q2 c=C2 b=B2 e=0"});
-    const auto states = operating_points(c, built_in_catalogue(), {});
+    const auto states = operating_points(c, known_catalogue(), {});
     ASSERT_TRUE(states) << states.error().text();
     ASSERT_EQ(states.value().size(), 2u);
     for (const auto& s : states.value()) {

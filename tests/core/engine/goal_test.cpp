@@ -54,14 +54,14 @@ TEST(Goals, AreAProbeAndAReading) {
 TEST(Goals, AtRestAreTheOperatingPoint) {
     const OperatingPoint op = solve(lamp());
     const auto value = [&](const char* words) {
-        return evaluate(goal_from_words(lamp(), words).value(), lamp(), built_in_catalogue(), {}).value();
+        return evaluate(goal_from_words(lamp(), words).value(), lamp(), known_catalogue(), {}).value();
     };
     EXPECT_NEAR(value("L1"), op.part("L1").current, 1e-9);
     EXPECT_NEAR(value("A"), op.voltage("A"), 1e-9);
     EXPECT_NEAR(value("R1.p"), op.part("R1").power(), 1e-9);
-    const LedType& led = *built_in_catalogue().led("red-5mm");
+    const LedType& led = *known_catalogue().led("red-5mm");
     EXPECT_NEAR(value("L1.light"), op.part("L1").current * led.intensity / led.test_current, 1e-6);
-    EXPECT_FALSE(evaluate(goal_from_words(lamp(), "A period").value(), lamp(), built_in_catalogue(), {}))
+    EXPECT_FALSE(evaluate(goal_from_words(lamp(), "A period").value(), lamp(), known_catalogue(), {}))
         << "what rests has no period";
 }
 
@@ -130,7 +130,7 @@ TEST(Variables, AreWhatMattersToThisCircuit) {
 
 TEST(Sweep, AgreesWithSolvingOneByOne) {
     const Goal goal = goal_from_words(lamp(), "L1").value();
-    const Sweep s = sweep(lamp(), built_in_catalogue(), {}, "R1.value", {100, 1000, 7, true}, {goal}).value();
+    const Sweep s = sweep(lamp(), known_catalogue(), {}, "R1.value", {100, 1000, 7, true}, {goal}).value();
     ASSERT_EQ(s.at.size(), 7u);
     EXPECT_NEAR(s.at[1] / s.at[0], s.at[6] / s.at[5], 1e-9) << "even by ratio";
     for (std::size_t k = 0; k < s.at.size(); ++k) {
@@ -140,22 +140,22 @@ TEST(Sweep, AgreesWithSolvingOneByOne) {
         EXPECT_EQ(s.figure(0, k).value, s.values[0][k]);
         EXPECT_FALSE(s.figure(0, k).working.empty());
     }
-    EXPECT_FALSE(sweep(lamp(), built_in_catalogue(), {}, "Z1", {}, {goal}));
-    EXPECT_FALSE(sweep(lamp(), built_in_catalogue(), {}, "R1.value", {}, {goal}, [](auto, double) {
+    EXPECT_FALSE(sweep(lamp(), known_catalogue(), {}, "Z1", {}, {goal}));
+    EXPECT_FALSE(sweep(lamp(), known_catalogue(), {}, "R1.value", {}, {goal}, [](auto, double) {
         return false;
     })) << "stopped";
 }
 
 TEST(Sweep, ReportsWhereItCouldNotSolve) {
     const Goal period = goal_from_words(lamp(), "A period").value();
-    const Sweep s = sweep(lamp(), built_in_catalogue(), {}, "R1.value", {100, 200, 3}, {period}).value();
+    const Sweep s = sweep(lamp(), known_catalogue(), {}, "R1.value", {100, 200, 3}, {period}).value();
     EXPECT_EQ(s.troubles.size(), 3u);
     for (const double v : s.values[0]) EXPECT_TRUE(std::isnan(v));
 }
 
 TEST(Spread, HistogramHoldsEveryBuild) {
     const Spread s =
-        spread(lamp(), built_in_catalogue(), {}, {goal_from_words(lamp(), "L1").value()}, 300, 3).value()[0];
+        spread(lamp(), known_catalogue(), {}, {goal_from_words(lamp(), "L1").value()}, 300, 3).value()[0];
     const Histogram h = s.histogram(12);
     double sum = 0;
     for (const double n : h.count) sum += n;

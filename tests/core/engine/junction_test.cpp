@@ -72,6 +72,31 @@ TEST(Fit, ThreePointsGiveBackTheCurveTheyCameFrom) {
     EXPECT_NEAR(fitted.value().voltage_at(0.01), truth.voltage_at(0.01), 1e-6);
 }
 
+TEST(Fit, TwoPointsThatRiseLessThanTheirSeriesResistanceStillFit) {
+    // 30 mV more from 10 to 20 mA: 10 Ω alone would make 100 mV
+    const PointList points{{0.01, 1.97}, {0.02, 2.0}};
+    const auto j = fit_junction(points, {1.8, 10, -0.002}, 25);
+    ASSERT_TRUE(j) << j.error().text();
+    for (const auto& [i, v] : points) EXPECT_NEAR(j.value().voltage_at(i), v, 1e-3);
+    EXPECT_GE(j.value().resistance, 0);
+}
+
+TEST(Fit, SaysInPlainWordsWhyTwoPointsDoNotFit) {
+    const auto falls = fit_junction({{0.01, 2.05}, {0.02, 2.0}}, {1.8, 10, -0.002}, 25);
+    ASSERT_FALSE(falls);
+    EXPECT_NE(falls.error().found.find("falls by 50 mV"), std::string::npos) << falls.error().text();
+    EXPECT_NE(falls.error().expected.find("grown warm"), std::string::npos);
+}
+
+TEST(Fit, PointsHoldAtTheTemperatureThatTheyWereMeasuredAt) {
+    JunctionGuess guess{2, 5, -0.002};
+    guess.reference = 5;
+    const auto j = fit_junction({{0.02, 2.1}}, guess, 5);
+    ASSERT_TRUE(j);
+    EXPECT_NEAR(j.value().voltage_at(0.02), 2.1, 1e-6);
+    EXPECT_NEAR(fit_junction({{0.02, 2.1}}, guess, 25).value().voltage_at(0.02), 2.1 - 20 * 0.002, 2e-3);
+}
+
 TEST(Fit, RefusesPointsThatAreNoDiode) {
     EXPECT_FALSE(fit_junction({}, {}, 25));
     EXPECT_FALSE(fit_junction({{0.01, -2}}, {}, 25));

@@ -11,7 +11,7 @@ namespace elkit::test {
 namespace {
 
 MeterReading read(const Circuit& c, const Probing& p, const Conditions& q = {}) {
-    auto r = read_meter(c, built_in_catalogue(), q, p);
+    auto r = read_meter(c, known_catalogue(), q, p);
     EXPECT_TRUE(r) << (r ? "" : r.error().text());
     return r ? r.value() : MeterReading{};
 }
@@ -110,12 +110,37 @@ TEST(Meter, NamesWhatIsNotThere) {
          {Probing{"NO", "0", MeterMode::volts_dc, {}}, Probing{"M", "NO", MeterMode::ohms, {}},
           Probing{"", "", MeterMode::amps, "R9.a"}, Probing{"", "", MeterMode::amps, "R1.z"},
           Probing{"", "", MeterMode::amps, "R1"}}) {
-        const auto r = read_meter(c, built_in_catalogue(), {}, p);
+        const auto r = read_meter(c, known_catalogue(), {}, p);
         ASSERT_FALSE(r);
         EXPECT_FALSE(r.error().place.empty());
     }
     for (const char* word : {"V", "V~", "A", "ohm", "beep"}) EXPECT_TRUE(meter_mode(word)) << word;
     EXPECT_FALSE(meter_mode("furlong"));
+}
+
+TEST(Meter, ShowsTheDigitsThatItsStepsAllow) {
+    const std::pair<const char*, const char*> shown[]{{"0.1234", "123.4\u00a0mV"},
+                                                      {"1.2348", "1.235\u00a0V"},
+                                                      {"12.348", "12.35\u00a0V"},
+                                                      {"-3.3", "−3.30\u00a0V"},
+                                                      {"0", "0.0\u00a0mV"}};
+    for (const auto& [volts, text] : shown)
+        EXPECT_EQ(read(circuit({"supply PS1 +=V -=0 voltage=5", "resistor R2 a=V b=0 value=1000",
+                                "vsource VS1 +=A -=0 value=" + std::string(volts),
+                                "resistor R1 a=A b=0 value=1e6"}),
+                       {"A", "0", MeterMode::volts_dc, {}})
+                      .display,
+                  text);
+}
+
+TEST(Meter, ChipsWithoutPowerDoNotBeep) {
+    const Circuit c = circuit({"battery B1 +=V -=0 cell=LR6 count=3",
+                               "timer U1 gnd=0 trig=T out=OUT thr=T disch=D vcc=V reset=V",
+                               "touch_switch M1 vcc=V gnd=0 out=Q", "resistor R1 a=V b=D value=10000",
+                               "resistor R2 a=D b=T value=10000", "capacitor C1 a=T b=0 value=1e-6",
+                               "resistor R3 a=OUT b=0 value=1000", "resistor R4 a=Q b=0 value=1000"});
+    for (const char* net : {"D", "OUT", "Q", "V"})
+        EXPECT_FALSE(read(c, {net, "0", MeterMode::beep, {}}).beeps) << net;
 }
 
 }  // namespace

@@ -39,7 +39,7 @@ TEST(OperatingPoint, MeetsTheLambertWSolutionOfLedAndResistor) {
             const Circuit c{
                 {supply("V", "0", volts, 0.1), resistor("R1", "V", "A", ohms), led("L1", "A", "0")}};
             const auto op = solve(c);
-            const Junction j = junction_model(*c.find("L1"), built_in_catalogue(), 21, 0).value();
+            const Junction j = junction_model(*c.find("L1"), known_catalogue(), 21, 0).value();
             const double r = ohms + 0.1 + j.resistance, a = j.slope;
             const double z = j.saturation * r / a * std::exp((volts + j.saturation * r) / a);
             const double expected =
@@ -77,7 +77,7 @@ TEST(OperatingPoint, FollowsBatteryAndTemperature) {
 TEST(OperatingPoint, NearlyTheSameFromAnyStart) {
     const Design d = test::pier_lantern();
     const auto fresh = solve(d.circuit), half = solve(d.circuit, {0.5, 21, {}});
-    const auto again = operating_point(d.circuit, built_in_catalogue(), {1, 21, {}}, {}, &half);
+    const auto again = operating_point(d.circuit, known_catalogue(), {1, 21, {}}, {}, &half);
     ASSERT_TRUE(again);
     for (const auto& net : fresh.nets)
         EXPECT_NEAR(again.value().voltage(net), fresh.voltage(net), 1e-8) << net;
@@ -86,11 +86,11 @@ TEST(OperatingPoint, NearlyTheSameFromAnyStart) {
 TEST(OperatingPoint, NamesTheCulprit) {
     const auto lone = operating_point(
         {{supply("V", "0", 5, 1), resistor("R1", "V", "X", 100), resistor("R2", "V", "0", 100)}},
-        built_in_catalogue(), {});
+        known_catalogue(), {});
     ASSERT_FALSE(lone);
     EXPECT_EQ(lone.error().place, "net X");
     const auto high =
-        operating_point({{supply("V", "0", 61, 1), resistor("R1", "V", "0", 100)}}, built_in_catalogue(), {});
+        operating_point({{supply("V", "0", 61, 1), resistor("R1", "V", "0", 100)}}, known_catalogue(), {});
     ASSERT_FALSE(high);
     EXPECT_EQ(high.error().place, "part PS1");
     EXPECT_NE(high.error().expected.find("licensed electrician"), std::string::npos);

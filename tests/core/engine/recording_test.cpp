@@ -69,7 +69,7 @@ TEST(Recording, ABatteryThatEmptiesDimsTheLight) {
 
 TEST(Recording, StopsWhenAskedAndSaysSo) {
     int told = 0;
-    const auto r = simulate(demo("firefly-jar"), built_in_catalogue(), {},
+    const auto r = simulate(demo("firefly-jar"), known_catalogue(), {},
                             {.until = 5e-3, .start = Start::power_up}, {}, [&](auto, double fraction) {
                                 EXPECT_GE(fraction, 0);
                                 EXPECT_LE(fraction, 1);
@@ -83,12 +83,12 @@ TEST(Recording, StopsWhenAskedAndSaysSo) {
 TEST(Recording, RefusesWhatCannotBeRun) {
     const Circuit c = demo("pier-lantern");
     for (const double until : {0.0, -1.0})
-        EXPECT_FALSE(simulate(c, built_in_catalogue(), {}, {.until = until})) << until;
+        EXPECT_FALSE(simulate(c, known_catalogue(), {}, {.until = until})) << until;
     for (const char* probe : {"net:NOWHERE", "part:Z9", "part:R1.z", "colour:R1", ""})
-        EXPECT_FALSE(simulate(c, built_in_catalogue(), {}, {.until = 1e-3, .probes = {probe}})) << probe;
+        EXPECT_FALSE(simulate(c, known_catalogue(), {}, {.until = 1e-3, .probes = {probe}})) << probe;
     RunRequest many{.until = 1, .start = Start::power_up};
     many.most_samples = 100, many.copy_cycles = false;
-    const auto r = simulate(demo("firefly-jar"), built_in_catalogue(), {}, many);
+    const auto r = simulate(demo("firefly-jar"), known_catalogue(), {}, many);
     ASSERT_FALSE(r);
     EXPECT_NE(r.error().expected.find("shorter"), std::string::npos);
 }

@@ -11,16 +11,15 @@
 namespace elkit::test {
 namespace {
 
-System blinker() { return System::build(astable(5, 10e3, 47e3, 1e-7), built_in_catalogue(), {}).value(); }
+System blinker() { return System::build(astable(5, 10e3, 47e3, 1e-7), known_catalogue(), {}).value(); }
 
 Window swinging(const System& s, double period, double swing, int cycles) {
-    Window w;
-    w.nets.resize(static_cast<std::size_t>(s.nodes()) + 1);
+    Window w(s);
     for (int k = 0; k <= 200 * cycles; ++k) {
         const double t = period * k / 200.0;
-        w.time.push_back(t);
-        for (std::size_t n = 1; n < w.nets.size(); ++n)
-            w.nets[n].push_back(n == 2 ? 2 + swing / 2 * std::sin(2 * std::numbers::pi * t / period) : 1.0);
+        std::vector<double> x(static_cast<std::size_t>(s.unknowns()) + 1, 1.0);
+        x[2] = 2 + swing / 2 * std::sin(2 * std::numbers::pi * t / period);
+        w.note(t, x);
     }
     return w;
 }

@@ -137,7 +137,7 @@ TEST(Transient, ASwitchIsPressedAtItsMoment) {
 }
 
 TEST(Transient, AProbeThatDoesNotExistIsNamed) {
-    auto r = simulate(rc(), built_in_catalogue(), {}, {.until = 1, .probes = {"net:NOWHERE"}});
+    auto r = simulate(rc(), known_catalogue(), {}, {.until = 1, .probes = {"net:NOWHERE"}});
     ASSERT_FALSE(r);
     EXPECT_NE(r.error().place.find("NOWHERE"), std::string::npos);
 }

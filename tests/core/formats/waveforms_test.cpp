@@ -14,7 +14,7 @@ namespace {
 Recording ramp() {
     const Circuit c = circuit({"supply PS1 +=IN -=0 voltage=5 resistance=0.001 lead_length=0",
                                "resistor R1 a=IN b=OUT value=10000", "capacitor C1 a=OUT b=0 value=1e-6"});
-    return simulate(c, built_in_catalogue(), {},
+    return simulate(c, known_catalogue(), {},
                     {.until = 0.02, .start = Start::power_up, .probes = {"net:OUT", "part:R1"}})
         .value();
 }

@@ -8,6 +8,7 @@
 #include "light/brightness.hpp"
 #include "recipes/series_resistor.hpp"
 #include "recipes/variants.hpp"
+#include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -117,6 +118,33 @@ TEST(Light, GivesEveryFigureItsWorkingAndSpread) {
         for (const Figure& f : row) EXPECT_GE(f.working.size(), 2u) << f.label;
 }
 
+TEST(Light, TellsTheFluxWithinTheViewingAngle) {
+    EXPECT_NEAR(flux(30, 120), 94.2, 0.1) << "a wide power LED: 30 cd over 120° are some 94 lm";
+    Design d = test::pier_lantern();
+    d.circuit.find("L1")->params["viewing_angle"] = 60.0;
+    const auto light = test::ask(LightQuery(d.circuit, {}));
+    ASSERT_TRUE(light);
+    EXPECT_NE(light.value().strings[0].current.working.back().find("within its 60°"), std::string::npos)
+        << light.value().strings[0].current.working.back();
+}
+
+TEST(Light, TellsEachColourOfAnRgbLed) {
+    const Circuit c = test::circuit({"battery B1 +=V -=0 cell=LR6 count=3", "resistor R1 a=V b=R value=150",
+                                     "resistor R2 a=V b=G value=100", "resistor R3 a=V b=B value=100"});
+    Circuit with = c;
+    with.parts.push_back({"L1", "rgb", {}, {{"r", "R"}, {"g", "G"}, {"b", "B"}, {"common", "0"}}, {}});
+    const auto light = test::ask(LightQuery(with, {}));
+    ASSERT_TRUE(light) << light.error().text();
+    ASSERT_EQ(light.value().inside.size(), 3u);
+    double sum = 0;
+    for (const Figure& f : light.value().inside) {
+        EXPECT_GT(f.value, 0.005) << f.label;
+        EXPECT_LT(*f.low, *f.high) << f.label;
+        sum += f.value;
+    }
+    EXPECT_NEAR(sum, light.value().total.value, 1e-6) << "all of it flows through the three colours";
+}
+
 TEST(Light, UsesMeasuredPointsInPlaceOfTheCatalogue) {
     Design d = test::pier_lantern();
     const double before = test::solve(d.circuit).part("L1").current;
@@ -124,6 +152,23 @@ TEST(Light, UsesMeasuredPointsInPlaceOfTheCatalogue) {
     const auto op = test::solve(d.circuit);
     EXPECT_GT(op.part("L1").current, before * 1.2);
     EXPECT_LT(op.part("L3").current, before * 1.05);
+}
+
+TEST(Light, ComesFromModulesStripsAndDiesInARow) {
+    const auto light = [](const Circuit& c) {
+        return total_intensity(c, known_catalogue(), operating_point(c, known_catalogue(), {}).value());
+    };
+    const char* const supply = "supply PS1 +=V -=0 voltage=5 resistance=0.001 lead_length=0";
+    EXPECT_NEAR(light(test::circuit({supply, "light_matrix M1 vcc=V gnd=0"})), 20, 0.2)
+        << "as its entry says, at its current while on";
+    const char* const twelve = "supply PS1 +=V -=0 voltage=12 resistance=0.001 lead_length=0";
+    const double one = light(test::circuit({twelve, "strip LS1 +=V -=0 length=0.05 track=0"})),
+                 two = light(test::circuit({twelve, "strip LS1 +=V -=0 length=0.05 chains=2 track=0"}));
+    EXPECT_NEAR(two / one, 2, 0.01) << "two chains side by side";
+    const double single = light(test::circuit({twelve, "resistor R1 a=V b=A value=1000", "led L1 a=A k=0"})),
+                 three = light(
+                     test::circuit({twelve, "resistor R1 a=V b=A value=1000", "led L1 a=A k=0 dies=3"}));
+    EXPECT_NEAR(three / single, 3 * (12 - 5.7) / (12 - 1.9), 0.1) << "three dies at the current of one";
 }
 
 }  // namespace

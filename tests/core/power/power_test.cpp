@@ -16,7 +16,7 @@ TEST(Discharge, BalancesItsCharge) {
         const auto d = test::discharge(design.circuit, {}, 0.5);
         ASSERT_TRUE(d);
         // what flowed out is what the state of charge lost, counted with the capacity at each step's current
-        const CellType& cell = *built_in_catalogue().cell(design.circuit.source()->text("cell"));
+        const CellType& cell = *known_catalogue().cell(design.circuit.source()->text("cell"));
         double lost = 0;
         const auto& s = d.value().samples;
         for (std::size_t k = 1; k < s.size(); ++k)
@@ -89,7 +89,7 @@ TEST(Supplies, CompareAtLeastSixForTheSameLight) {
             EXPECT_TRUE(!f->working.empty() || f == &r.resistor) << r.name << " " << f->label;
         if (std::isfinite(r.run_time.value)) {
             EXPECT_NEAR(r.cost_per_hour.value * r.run_time.value,
-                        r.count * built_in_catalogue().cell(r.cell)->price, 1e-9)
+                        r.count * known_catalogue().cell(r.cell)->price, 1e-9)
                 << r.name;
         }
     }

@@ -20,9 +20,9 @@ Part battery(const std::string& extra = "") {
 }
 
 TEST(CellOf, ScalesItsTypeByThePartsOwnValues) {
-    const CellType typical = *cell_of(battery(), built_in_catalogue());
+    const CellType typical = *cell_of(battery(), known_catalogue());
     const CellType own =
-        *cell_of(battery("capacity=1.25 open_circuit=1.4 cell_resistance=0.3"), built_in_catalogue());
+        *cell_of(battery("capacity=1.25 open_circuit=1.4 cell_resistance=0.3"), known_catalogue());
     EXPECT_NEAR(own.open_circuit.at(1), 1.4, 1e-12);
     EXPECT_NEAR(own.resistance.at(1), 0.3, 1e-12);
     EXPECT_NEAR(own.capacity.points.front().y, 1.25, 1e-12);
@@ -33,10 +33,10 @@ TEST(CellOf, ScalesItsTypeByThePartsOwnValues) {
         EXPECT_NEAR(own.resistance.at(s) / typical.resistance.at(s), 0.3 / typical.resistance.at(1), 1e-12)
             << s;
     }
-    EXPECT_FALSE(cell_of(supply("V", "0", 5, 1), built_in_catalogue()));
+    EXPECT_FALSE(cell_of(supply("V", "0", 5, 1), known_catalogue()));
     Part unknown = battery();
     unknown.params["cell"] = std::string("XX1");
-    EXPECT_FALSE(cell_of(unknown, built_in_catalogue()));
+    EXPECT_FALSE(cell_of(unknown, known_catalogue()));
 }
 
 TEST(CellOf, ChangesWhatTheEngineAndTheDischargeSee) {
@@ -122,7 +122,7 @@ TEST_P(Duty, TheAverageIsTheShareOfTheTime) {
     const Circuit c =
         circuit({"vsource VS1 +=V -=0 wave=pulse value=0 high=5 period=1e-3 edge=1e-7 width=" + width.str(),
                  "resistor R1 a=V b=0 value=1000"});
-    const LongRun run = long_run(c, built_in_catalogue(), {}).value();
+    const LongRun run = long_run(c, known_catalogue(), {}).value();
     EXPECT_NEAR(run.mean().part("R1").current, GetParam() * 5e-3, 2e-5);
     EXPECT_NEAR(run.rms("R1", "a"), std::sqrt(GetParam()) * 5e-3, 5e-5);
     EXPECT_NEAR(run.lasting("R1", "a"), 5e-3, 1e-5);
@@ -136,7 +136,7 @@ TEST(LongRun, LastingLeavesOutSpikes) {
     const Circuit c =
         circuit({"vsource VS1 +=V -=0 wave=pulse value=1 high=50 period=1e-3 edge=1e-8 width=1e-7",
                  "resistor R1 a=V b=0 value=1000"});
-    const LongRun run = long_run(c, built_in_catalogue(), {}).value();
+    const LongRun run = long_run(c, known_catalogue(), {}).value();
     EXPECT_NEAR(run.peak("R1", "a"), 50e-3, 1e-3);
     EXPECT_NEAR(run.lasting("R1", "a"), 1e-3, 1e-4);
     EXPECT_NEAR(run.between("V", "0").first, 1, 1e-2);

@@ -23,7 +23,13 @@ TEST(Format, UsesEngineeringPrefixesAndThreeDigits) {
     EXPECT_EQ(plain(100e-9, Unit::farad), "100 nF");
     EXPECT_EQ(plain(4.789, Unit::volt), "4.79 V");
     EXPECT_EQ(plain(0.45, Unit::volt), "0.450 V");
-    EXPECT_EQ(plain(162.4, Unit::hour), "162 h");
+    EXPECT_EQ(plain(62.4, Unit::hour), "62.4 h");
+    EXPECT_EQ(plain(162.4, Unit::hour), "6.77 days");
+    EXPECT_EQ(plain(0.25, Unit::hour), "15.0 min");
+    EXPECT_EQ(plain(1500, Unit::hour), "8.93 weeks");
+    EXPECT_EQ(plain(6000, Unit::hour), "8.21 months");
+    EXPECT_EQ(plain(40000, Unit::hour), "4.56 years");
+    EXPECT_EQ(plain(0.25, Unit::year), "3.00 months");
     EXPECT_EQ(plain(73.2, Unit::percent), "73 %");
     EXPECT_EQ(plain(2.784, Unit::money), "2.78");
     EXPECT_EQ(plain(40, Unit::count), "40");
@@ -38,7 +44,7 @@ TEST(Format, SaysZeroBelowWhatContactsLeak) { EXPECT_EQ(plain(3e-12, Unit::amper
 
 TEST(Format, ShowsTheSpreadInTheUnitOfTheValue) {
     EXPECT_EQ(format_range(0.0131, 0.0170, 0.0152, Unit::ampere), "13.1–17.0");
-    EXPECT_EQ(format_range(107.2, 210, 162, Unit::hour), "107–210");
+    EXPECT_EQ(format_range(57.2, 110, 62, Unit::hour), "57.2–110");
 }
 
 TEST(Format, WritesInfinityAsASign) {

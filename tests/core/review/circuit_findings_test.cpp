@@ -196,7 +196,7 @@ TEST(LongRun, AveragesAreThoseOfTheCycle) {
     const Circuit c =
         circuit({"vsource VS1 +=V -=0 wave=pulse value=0 high=5 width=1e-3 period=1e-2 edge=1e-6",
                  "resistor R1 a=V b=0 value=1000"});
-    const auto run = long_run(c, built_in_catalogue(), {});
+    const auto run = long_run(c, known_catalogue(), {});
     ASSERT_TRUE(run) << run.error().text();
     EXPECT_TRUE(run.value().moves());
     EXPECT_NEAR(run.value().mean().part("R1").current, 0.1 * 5e-3, 5e-6);
@@ -209,7 +209,7 @@ TEST(LongRun, AveragesAreThoseOfTheCycle) {
 
 TEST(LongRun, ARestingCircuitHasItsOperatingPoint) {
     const Circuit c = pier_lantern().circuit;
-    const auto run = long_run(c, built_in_catalogue(), {});
+    const auto run = long_run(c, known_catalogue(), {});
     ASSERT_TRUE(run);
     EXPECT_FALSE(run.value().moves());
     EXPECT_EQ(run.value().mean().supply_current(), solve(c).supply_current());
@@ -220,7 +220,7 @@ TEST(Discharge, AMovingCircuitIsDischargedByItsAverage) {
     // a light that is on for a tenth of the time lasts about ten times as long
     const auto d = discharge(circuit(flasher("type=timer-cmos reset=V")), {}, 0.3);
     ASSERT_TRUE(d) << d.error().text();
-    const auto run = long_run(circuit(flasher("type=timer-cmos reset=V")), built_in_catalogue(), {});
+    const auto run = long_run(circuit(flasher("type=timer-cmos reset=V")), known_catalogue(), {});
     ASSERT_TRUE(run);
     EXPECT_NEAR(d.value().samples.front().amps, run.value().mean().supply_current(), 1e-6);
     EXPECT_GT(run.value().peak("L1", "a"), 1.5 * run.value().mean().part("L1").current);

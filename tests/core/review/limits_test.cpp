@@ -104,7 +104,7 @@ TEST(Limits, LeadsLoseThreePercent) {
             const double ohms =
                 2 * 0.0172 * c.find("B1")->number("lead_length") / 0.14 * (1 + 0.0039 * (21 - 20));
             return ohms * solve(c).supply_current() >
-                   0.03 * 3 * built_in_catalogue().cell("LR6")->open_circuit.at(1);
+                   0.03 * 3 * known_catalogue().cell("LR6")->open_circuit.at(1);
         });
 }
 
@@ -128,7 +128,7 @@ TEST(Limits, FiveYearsOnTheShelf) {
                             "resistor R1 a=A b=0 value=1000", "resistor R2 a=V b=0 value=" + number(ohms)});
         },
         [](const Circuit& c) {
-            const CellType& cell = *built_in_catalogue().cell("LR6");
+            const CellType& cell = *known_catalogue().cell("LR6");
             const double amps = 3 * cell.open_circuit.at(1) / c.find("R2")->number("value");
             return 1 / (cell.self_discharge_per_year + amps * 8766 / cell.usable_charge(1e-6, 21)) < 5;
         });
@@ -171,8 +171,8 @@ TEST(Limits, SixtyVoltsInARowAreRefused) {
     };
     sweep({5, 24, 35.9, 36, 36.1, 48}, "supply-limit", row,
           [](const Circuit& c) { return c.find("PS1")->number("voltage") + 24 > 60; });
-    EXPECT_FALSE(operating_point(row(48), built_in_catalogue(), {}, {})) << "the engine refuses it as well";
-    EXPECT_TRUE(operating_point(row(24), built_in_catalogue(), {}, {}));
+    EXPECT_FALSE(operating_point(row(48), known_catalogue(), {}, {})) << "the engine refuses it as well";
+    EXPECT_TRUE(operating_point(row(24), known_catalogue(), {}, {}));
 }
 
 TEST(Limits, ARecipesCurrentMayBeAFifthOffItsGoal) {

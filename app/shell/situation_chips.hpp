@@ -1,0 +1,37 @@
+#pragma once
+#include <QWidget>
+#include <vector>
+
+#include "design/design.hpp"
+
+class QHBoxLayout;
+class QPushButton;
+class QScrollArea;
+
+namespace elkit {
+
+class Session;
+
+/// The situations of the design as chips: one click sets all conditions. What is set by hand can be kept as
+/// one more.
+class SituationChips : public QWidget {
+    Q_OBJECT
+  public:
+    explicit SituationChips(Session& session, QWidget* parent = nullptr);
+    void step(int by);  ///< to the next one, or the one before
+
+  private:
+    void refresh();
+    void rebuild();
+    QPushButton* chip(const Situation& situation);
+    void menuFor(const std::string& name, const QPoint& at);
+    void keep();
+    Session& session_;
+    QHBoxLayout* row_;
+    QScrollArea* scroll_;
+    QPushButton* keep_;
+    std::vector<Situation> shown_;
+    std::vector<QPushButton*> chips_;
+};
+
+}  // namespace elkit

@@ -1,0 +1,119 @@
+#include "app/widgets/situation_card.hpp"
+
+#include <QHeaderView>
+#include <QTableWidget>
+
+#include "app/shell/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/figure_table.hpp"
+#include "light/situation_table.hpp"
+#include "situations/edit.hpp"
+#include "situations/words.hpp"
+
+namespace elkit {
+namespace {
+
+enum Column { name_column, what_column, current_column, light_column, day_column };
+constexpr int row_height = 24;
+
+}  // namespace
+
+SituationCard::SituationCard(Session& session, bool plan, QWidget* parent)
+    : Card(plan ? tr("Situations, and how a day is spent") : tr("Situations"), parent),
+      session_(session),
+      plan_(plan) {
+    QStringList heads{tr("situation"), tr("set apart by"), tr("takes"), tr("light")};
+    if (plan) heads << tr("of a day");
+    table_ = new QTableWidget(0, static_cast<int>(heads.size()));
+    table_->setObjectName(QStringLiteral("situations"));
+    table_->setHorizontalHeaderLabels(heads);
+    table_->setAccessibleName(tr("Situations"));
+    table_->verticalHeader()->hide();
+    table_->verticalHeader()->setDefaultSectionSize(px(row_height));
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table_->horizontalHeader()->setSectionResizeMode(what_column, QHeaderView::Stretch);
+    table_->setSelectionBehavior(QAbstractItemView::SelectItems);
+    table_->setSelectionMode(QAbstractItemView::SingleSelection);
+    table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
+                            QAbstractItemView::AnyKeyPressed);
+    table_->setTabKeyNavigation(false);
+    table_->setShowGrid(false);
+    table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    body()->addWidget(table_);
+    sum_ = label({}, "muted");
+    sum_->setWordWrap(true);
+    body()->addWidget(sum_);
+    sum_->setVisible(plan);
+    show_workings(table_, session_);
+    connect(table_, &QTableWidget::itemChanged, this, &SituationCard::entered);
+    connect(table_, &QTableWidget::itemActivated, this, [this](QTableWidgetItem* item) {
+        const auto all = session_.situations();
+        if (item->column() != day_column && item->row() < static_cast<int>(all.size()))
+            session_.choose(all[static_cast<std::size_t>(item->row())]);
+    });
+}
+
+bool SituationCard::refresh() {
+    const auto rows = session_.ask(SituationTableQuery{session_.circuit(), session_.design().situations});
+    if (!rows) return rows.current();
+    filling_ = true;
+    const Filling filling(table_);
+    table_->setRowCount(static_cast<int>(rows->size()));
+    const int active = session_.situation();
+    for (int r = 0; r < table_->rowCount(); ++r) {
+        const SituationRow& row = (*rows)[static_cast<std::size_t>(r)];
+        const QString what =
+            QString::fromStdString(row.fault.empty() ? situation_text(row.situation) : row.fault);
+        const auto words = [&](const QString& text) {
+            auto* item = new QTableWidgetItem(text);
+            item->setToolTip(text);
+            item->setFlags(item->flags() & ~Qt::ItemIsEditable);
+            return item;
+        };
+        const auto number = [&](const Figure& figure, const QString& text) {
+            auto* item =
+                row.fault.empty() ? figure_item(figure, text) : new QTableWidgetItem(QStringLiteral("–"));
+            item->setFlags(item->flags() & ~Qt::ItemIsEditable);
+            return item;
+        };
+        std::vector<QTableWidgetItem*> cells{
+            words(QString::fromStdString(row.situation.name)), words(what.isEmpty() ? tr("as drawn") : what),
+            number(row.current, {}), number(row.light, row.lit ? QString() : tr("dark"))};
+        if (plan_) {
+            auto* day = new QTableWidgetItem(
+                QString::fromStdString(day_text(session_.design().use, row.situation.name)));
+            day->setToolTip(tr("Type how much of a day: 4 h, 30 × 20 s, rest"));
+            cells.push_back(day);
+        }
+        QFont f = font();
+        f.setBold(r == active);
+        for (std::size_t c = 0; c < cells.size(); ++c) {
+            cells[c]->setFont(f);
+            table_->setItem(r, static_cast<int>(c), cells[c]);
+        }
+    }
+    table_->setFixedHeight(table_->horizontalHeader()->sizeHint().height() +
+                           table_->rowCount() * px(row_height) + 4);
+    sum_->setText(session_.design().use.empty() ? tr("No plan: lit without a pause. Type into the last "
+                                                     "column how a day goes: 4 h, 30 × 20 s, rest.")
+                                                : tr("What the plan leaves open is spent in standby."));
+    filling_ = false;
+    return rows.current();
+}
+
+void SituationCard::entered(QTableWidgetItem* item) {
+    if (filling_ || item->column() != day_column) return;
+    const auto all = session_.situations();
+    if (item->row() >= static_cast<int>(all.size())) return;
+    const std::string& name = all[static_cast<std::size_t>(item->row())].name;
+    auto use = read_day(item->text().toStdString(), name);
+    if (!use) {
+        session_.reportError(QString::fromStdString(use.error().text()));
+        refresh();
+        return;
+    }
+    session_.edit(with_use(session_.design(), name, use.value()), tr("change the day plan"));
+    refresh();
+}
+
+}  // namespace elkit

@@ -1,0 +1,93 @@
+// Resistances that their own power warms: fuses and thermistors.
+#include "engine/devices/warm.hpp"
+
+#include <utility>
+
+#include "engine/devices/makers.hpp"
+#include "engine/models.hpp"
+
+namespace elkit {
+namespace {
+
+/// A wire fuse. Its warmth T above ambient is an unknown:  C dT/dt = I² R − δ T. It melts where the mean of
+/// hold and trip current, I_hold I_trip R = δ T, brings it, and stays open.
+class WireFuse final : public Device {
+  public:
+    explicit WireFuse(const Part& p)
+        : cold_(p.number("resistance")),
+          heat_(p.number("heat")),
+          spread_(cold_ * p.number("hold") * p.number("trip") / melting_rise) {}
+    void bind(const Part& part, Binder& b) override { warm_.bind(part, b); }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override { warm_.load(l, melted_ ? open_contact : cold_, 0, heat_, spread_); }
+    int monitors() const override { return 1; }
+    void watch(const double* x, double* values) const override {
+        values[0] = melted_ ? -1 : x[warm_.warmth] - melting_rise;
+    }
+    bool fire(int, double) override { return melted_ = true; }
+
+  private:
+    static constexpr double melting_rise = 100;  // any unit of warmth will do: δ is in the same
+    double cold_, heat_, spread_;
+    bool melted_ = false;
+    WarmResistance warm_;
+};
+
+/// A PTC. Its warmth T above ambient is an unknown:  C dT/dt = V²/R − δ T, with δ what keeps it tripped in
+/// air of 20 °C and R(T) of PtcCurve.
+class Ptc final : public Device {
+  public:
+    Ptc(const Part& p, const PtcCurve& curve, double ambient)
+        : curve_(curve), heat_(p.number("heat")), ambient_(ambient) {}
+    void bind(const Part& part, Binder& b) override { warm_.bind(part, b); }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        const auto [r, slope] = curve_.at(ambient_ + l.x[warm_.warmth]);
+        warm_.load(l, r, slope, heat_, curve_.spread);
+    }
+    bool configure(const Conditions& c) override { return std::exchange(ambient_, c.celsius) != c.celsius; }
+
+  private:
+    PtcCurve curve_;
+    double heat_, ambient_;
+    WarmResistance warm_;
+};
+
+/// A thermistor. Its warmth T above ambient is an unknown, as a PTC's.
+class Thermistor final : public Device {
+  public:
+    Thermistor(const Part& p, const ThermistorLaw& law, double factor, double ambient)
+        : law_(law), factor_(factor), ambient_(ambient), spread_(p.number("dissipation")) {
+        heat_ = p.number("time_constant") * spread_;
+    }
+    void bind(const Part& part, Binder& b) override { warm_.bind(part, b); }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        const auto [r, slope] = law_.at(ambient_ + l.x[warm_.warmth]);
+        warm_.load(l, factor_ * r, factor_ * slope, heat_, spread_);
+    }
+    bool configure(const Conditions& c) override { return std::exchange(ambient_, c.celsius) != c.celsius; }
+
+  private:
+    ThermistorLaw law_;
+    double factor_, ambient_, heat_ = 0, spread_;
+    WarmResistance warm_;
+};
+
+}  // namespace
+
+void add_warm_devices(Makers& makers) {
+    makers["fuse"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
+        if (!(m.part.number("trip_power") > 0)) return std::make_unique<WireFuse>(m.part);
+        auto curve = ptc_curve(m.part);
+        if (!curve) return curve.error();
+        return std::make_unique<Ptc>(m.part, curve.value(), m.conditions.celsius);
+    };
+    makers["thermistor"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
+        auto law = thermistor_law(m.part);
+        if (!law) return law.error();
+        return std::make_unique<Thermistor>(m.part, law.value(), m.spread(), m.conditions.celsius);
+    };
+}
+
+}  // namespace elkit

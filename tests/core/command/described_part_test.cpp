@@ -1,0 +1,110 @@
+// Parts as people say them: what they become, and what is refused rather than misread.
+#include "command/described_part.hpp"
+
+#include <gtest/gtest.h>
+
+#include "circuit/part_kind.hpp"
+#include "command/command.hpp"
+#include "command/vocabulary.hpp"
+#include "support/circuits.hpp"
+
+namespace elkit::test {
+namespace {
+
+Circuit small_bench() {
+    return circuit({"battery B1 +=V+ -=GND count=3", "resistor R1 a=V+ b=A value=150", "led L1 a=A k=GND"});
+}
+
+struct Said {
+    const char *line, *described;
+};
+class Said_ : public ::testing::TestWithParam<Said> {};
+TEST_P(Said_, InAnyOrderIsThePartThatWasMeant) {
+    const auto part = described_part(GetParam().line, small_bench());
+    ASSERT_TRUE(part) << part.error().text();
+    ASSERT_TRUE(part.value()) << GetParam().line;
+    std::string described = describe(*part.value());
+    for (std::size_t at; (at = described.find("\u00a0")) != std::string::npos;) described.replace(at, 2, " ");
+    EXPECT_EQ(described, GetParam().described);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Lines, Said_,
+    ::testing::Values(
+        Said{"white led from vcc to a", "L2: white 5 mm LED, a on V+, k on A"},
+        Said{"led white from vcc to a", "L2: white 5 mm LED, a on V+, k on A"},
+        Said{"from vcc to a white led", "L2: white 5 mm LED, a on V+, k on A"},
+        Said{"3mm blue led L7 from V+ to gnd", "L7: blue 3 mm LED, a on V+, k on GND"},
+        Said{"blue 3 mm from V+ to gnd", "L2: blue 3 mm LED, a on V+, k on GND"},
+        Said{"ir led from V+ to gnd", "L2: infrared 940 nm 5 mm LED, a on V+, k on GND"},
+        Said{"470 resistor from p to q", "R2: 470 Ω resistor ¼ W, a on P, b on Q"},
+        Said{"resistor 0.5 3W from p to q", "R2: 0.5 Ω resistor 3 W, a on P, b on Q"},
+        Said{"resistor from p to q 4k7 1%", "R2: 4.7 kΩ resistor ¼ W 1 %, a on P, b on Q"},
+        Said{"10k from a to gnd", "R2: 10 kΩ resistor ¼ W, a on A, b on GND"},
+        Said{"10nF from a to gnd", "C1: 10 nF capacitor, a on A, b on GND"},
+        Said{"electrolytic 100u 16V from a to gnd",
+             "C1: 100 µF 16 V electrolytic capacitor, + on A, - on GND"},
+        Said{"2M2 resistor from a to gnd", "R2: 2.2 MΩ resistor ¼ W, a on A, b on GND"},
+        Said{"coin cell from x to gnd", "B2: 1 × CR2032, CR2032 cell, + on X, - on GND"},
+        Said{"3 AA from x to gnd", "B2: 3 × LR6, LR6 cell, + on X, - on GND"},
+        Said{"2x AAA nimh from x to gnd", "B2: 2 × NiMH-AAA, NiMH-AAA cell, + on X, - on GND"},
+        Said{"battery 9V from x to gnd", "B2: 1 × 6LR61, 6LR61 cell, + on X, - on GND"},
+        Said{"momentary switch from a to gnd", "S1: push button, normally open, a on A, b on GND"},
+        Said{"button normally closed from a to gnd", "S1: push button, normally closed, a on A, b on GND"},
+        Said{"zener 5.1V from gnd to a", "D1: Zener diode 5.1 V, a on GND, k on A"},
+        Said{"zener 4V7 from gnd to a", "D1: Zener diode 4.7 V, a on GND, k on A"},
+        Said{"linear pot 50k from V+ to gnd wiper w",
+             "RV1: 50 kΩ linear potentiometer, a on V+, wiper on W, b on GND"},
+        Said{"npn c IR b piezo e gnd", "Q1: small NPN transistor, c on IR, b on PIEZO, e on GND"},
+        Said{"white led from v+ to a, 3mm", "L2: white 3 mm LED, a on V+, k on A"},
+        Said{"screw terminal 1 V+ 2 gnd", "X1: 2-pin screw-terminal, connector, 1 on V+, 2 on GND"},
+        Said{"high gain npn c A b B e gnd", "Q1: high-gain NPN transistor, c on A, b on B, e on GND"}));
+
+class Unclear : public ::testing::TestWithParam<Said> {};
+TEST_P(Unclear, IsRefusedWithWhatIsWanted) {
+    const auto part = described_part(GetParam().line, small_bench());
+    ASSERT_FALSE(part) << (part.value() ? describe(*part.value()) : "nothing");
+    EXPECT_NE(part.error().text().find(GetParam().described), std::string::npos) << part.error().text();
+}
+INSTANTIATE_TEST_SUITE_P(
+    Lines, Unclear,
+    ::testing::Values(Said{"pink led from v+ to a", "pink"}, Said{"led white 7mm from v+ to a", "7mm"},
+                      Said{"battery 4.5V from x to gnd", "3 LR6"},
+                      Said{"capacitor 100 from a to gnd", "100 nF"},
+                      Said{"resistor 10 purple from a to gnd", "violet"},
+                      Said{"resistor 4k7 R1 from a to gnd", "there is one already"},
+                      Said{"zener from gnd to a", "which one"}, Said{"resistor 4k7 2k2 from a to gnd", "2k2"},
+                      Said{"resistor 470 0.5A from a to gnd", "0.5a"}, Said{"npn c A b B", "pin e"}));
+
+TEST(DescribedPart, StartsAnEmptyDesign) {
+    const auto part = described_part("3 AA", Circuit{});
+    ASSERT_TRUE(part && part.value());
+    EXPECT_EQ(describe(*part.value()), "B1: 3 × LR6, LR6 cell, + on V+, - on GND");
+    EXPECT_FALSE(described_part("white led", small_bench())) << "a light belongs somewhere";
+}
+
+TEST(DescribedPart, OfATypeSetsItByItsWordsToo) {
+    Design d;
+    d.circuit = small_bench();
+    const auto said = [&](const char* line) {
+        const auto c = parse_command(line, d, {});
+        EXPECT_TRUE(c) << line << ": " << (c ? "" : c.error().text());
+        return c && c.value().design ? c.value().design->circuit : Circuit{};
+    };
+    const Circuit white = said("l1 = white 3mm"), small = said("b1 = AAA");
+    EXPECT_EQ(white.find("L1") ? white.find("L1")->text("type") : "", "white-3mm");
+    EXPECT_EQ(small.find("B1") ? small.find("B1")->text("cell") : "", "LR03");
+    EXPECT_FALSE(parse_command("l1 = pink", d, {}));
+}
+
+TEST(Sayings, OfOnesOwnGoBeforeOthers) {
+    EXPECT_FALSE(read_sayings("{}"));
+    EXPECT_FALSE(read_sayings(R"([{"say": "x"}])"));
+    EXPECT_FALSE(read_sayings(R"([{"say": "", "means": "led"}])"));
+    add_own_sayings(read_sayings(R"([{"say": "lamp of the shed", "means": "white led"}])").value());
+    const auto part = described_part("lamp of the shed from v+ to a", small_bench());
+    ASSERT_TRUE(part && part.value());
+    EXPECT_EQ(part.value()->text("type"), "white-5mm");
+}
+
+}  // namespace
+}  // namespace elkit::test
