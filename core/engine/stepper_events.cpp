@@ -1,4 +1,5 @@
-// What happens at one moment: thresholds that are crossed within a step, what fires there, and the state behind it.
+// What happens at one moment: thresholds that are crossed within a step, what fires there, and the state
+// behind it.
 #include <fmt/format.h>
 
 #include <algorithm>
