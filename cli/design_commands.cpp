@@ -18,6 +18,8 @@
 #include "formats/parts_reference.hpp"
 #include "recipes/blocks.hpp"
 #include "review/findings.hpp"
+#include "situations/afterglow.hpp"
+#include "situations/propose.hpp"
 #include "situations/words.hpp"
 #include "situations/worst.hpp"
 
@@ -86,14 +88,20 @@ int situations(const Options& o) {
         Json list = Json::array();
         for (const Situation& s : all) {
             const auto run = ask(RunQuery(circuit, s.under(now)));
+            const bool lit = run && is_lit(*circuit, run->mean());
             if (!o.json) {
+                std::string what = situation_text(s);
+                if (const std::string more = lit ? afterglow_text(ask, circuit, s) : ""; !more.empty())
+                    what += (what.empty() ? "" : "; ") + more;
                 fmt::print(
                     "{:<28} {:<12} {}\n", s.name,
                     run ? format_quantity(run->mean().supply_current(), Unit::ampere) : run.error().found,
-                    situation_text(s));
+                    what);
                 continue;
             }
             Json one = write_situation(s);
+            if (const auto glow = ask(AfterglowQuery{circuit, s.under({})}); lit && glow && glow->has_value())
+                one["afterglow_s"] = number(**glow);
             if (run) one["supply_current_A"] = number(run->mean().supply_current());
             if (!run) one["error"] = run.error().text();
             list.push_back(std::move(one));

@@ -62,8 +62,10 @@ bool SituationCard::refresh() {
     const int active = session_.situation();
     for (int r = 0; r < table_->rowCount(); ++r) {
         const SituationRow& row = (*rows)[static_cast<std::size_t>(r)];
-        const QString what =
-            QString::fromStdString(row.fault.empty() ? situation_text(row.situation) : row.fault);
+        QString what = QString::fromStdString(row.fault.empty() ? situation_text(row.situation) : row.fault);
+        if (!row.afterwards.empty())
+            what +=
+                (what.isEmpty() ? QString() : QStringLiteral("; ")) + QString::fromStdString(row.afterwards);
         const auto words = [&](const QString& text) {
             auto* item = new QTableWidgetItem(text);
             item->setToolTip(text);

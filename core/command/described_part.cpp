@@ -66,6 +66,7 @@ class Reader {
         if (raw_.empty() || sets || part_from_word(circuit_, raw_.front())) return std::optional<Part>();
         auto ends = take_ends(raw_, circuit_);
         if (!ends) return ends.error();
+        between_nets_ = ends.value().has_value();
         if (auto done = find_kind(); !done) return done.error();
         if (!kind_) return std::optional<Part>();
         part_.kind = kind_->id;
@@ -76,6 +77,7 @@ class Reader {
         drop_naming();
         if (auto done = take_words(); !done) return done.error();
         if (auto done = choose(); !done) return done.error();
+        prefer_polar();
         if (part_.designator.empty()) part_.designator = circuit_.free_designator(kind_->prefix);
         return std::optional<Part>(std::move(part_));
     }
@@ -125,12 +127,17 @@ class Reader {
                 continue;
             const auto of = [&](Unit unit, const char* letters) {
                 return parse_quantity(word, unit) &&
-                       (says_unit(plain, unit) || plain.find_first_of(letters) != std::string::npos);
+                       (says_unit(plain, unit) || word.find_first_of(letters) != std::string::npos);
             };
-            kind_ = of(Unit::ohm, "kr")          ? kind_of_letters("R")
+            kind_ = of(Unit::ohm, "kKrRM")       ? kind_of_letters("R")
                     : of(Unit::farad, "pnu\xc2") ? kind_of_letters("C")
                                                  : nullptr;
         }
+        // "330 from A to B": what is told by a number alone is a resistor
+        if (!kind_ && between_nets_ && words_.size() == 1 && is_bare_number(words_.front()) &&
+            parse_quantity(words_.front(), Unit::ohm) && (kind_ = kind_of_letters("R")))
+            part_.params[kind_->value_key] = parse_quantity(words_.front(), Unit::ohm).value(),
+            words_.clear(), raw_.clear();
         return success();
     }
 
@@ -192,8 +199,10 @@ class Reader {
                 is_among(word, {"x", "×", "with", "of", "the", "and", "piece", "pieces"}))
                 continue;
             if (std::find(kind_->adjectives.begin(), kind_->adjectives.end(), word) !=
-                kind_->adjectives.end())
+                kind_->adjectives.end()) {
+                told_apart_ = true;
                 continue;
+            }
             if (part_.designator.empty() && looks_like_designator(word) &&
                 letters_of(word) == kind_->prefix) {
                 part_.designator = upper_case(word);
@@ -245,11 +254,29 @@ class Reader {
         return success();
     }
 
+    /// A capacitor of some microfarads of which nothing else is said comes with a plus side.
+    void prefer_polar() {
+        constexpr double sold_plain = 2e-6;  // F, the largest
+        if (!kind_->is(Role::capacitor) || kind_->is(Role::polar) || told_apart_ ||
+            part_.number("value") <= sold_plain)
+            return;
+        for (const PartKind& polar : part_kinds()) {
+            if (!polar.is(Role::capacitor) || !polar.is(Role::polar)) continue;
+            kind_ = &polar, part_.kind = polar.id;
+            if (circuit_.source() && part_.pins[0].net == circuit_.negative_rail())
+                std::swap(part_.pins[0].net, part_.pins[1].net);
+            for (std::size_t k = 0; k < part_.pins.size(); ++k) part_.pins[k].name = polar.pins[k];
+            return;
+        }
+    }
+
     const Circuit& circuit_;
     Words raw_;     ///< the line as it was typed, without what has been understood
     Words words_;   ///< what is left of it in plain terms
     Words naming_;  ///< the words that name the kind
     const PartKind* kind_ = nullptr;
+    bool told_apart_ = false;              ///< an adjective of the kind was said: "ceramic"
+    bool between_nets_ = false;            ///< the line says from where to where
     std::map<std::string, Words> chosen_;  ///< words by text parameter
     Part part_;
 };

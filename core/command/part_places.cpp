@@ -11,6 +11,33 @@
 #include "quantity/plain_text.hpp"
 
 namespace elkit {
+namespace {
+
+/// Other names of pins, as they stand on leaflets.
+constexpr std::pair<const char*, const char*> pin_words[] = {
+    {"collector", "c"}, {"base", "b"},     {"emitter", "e"},    {"gate", "g"},      {"drain", "d"},
+    {"source", "s"},    {"anode", "a"},    {"cathode", "k"},    {"plus", "+"},      {"minus", "-"},
+    {"ground", "gnd"},  {"supply", "vcc"}, {"vdd", "vcc"},      {"power", "vcc"},   {"v+", "vcc"},
+    {"input", "in"},    {"com", "common"}, {"middle", "wiper"}, {"slider", "wiper"}};
+
+/// The pin that a word means: its name, another one, or one that goes on as its name begins ("threshold");
+/// nullptr for none.
+const std::string* pin_from_word(const PartKind& kind, const std::string& typed) {
+    const std::string word = lower_case(typed);
+    const std::string* begins = nullptr;
+    for (const std::string& pin : kind.pins) {
+        const std::string name = lower_case(pin);
+        if (name == word) return &pin;
+        if (name.size() >= 3 && word.size() > name.size() && word.starts_with(name)) begins = &pin;
+    }
+    for (const auto& [other, name] : pin_words)
+        if (word == other)
+            for (const std::string& pin : kind.pins)
+                if (lower_case(pin) == name) return &pin;
+    return begins;
+}
+
+}  // namespace
 
 Result<std::optional<Ends>> take_ends(std::vector<std::string>& line, const Circuit& circuit) {
     std::optional<Ends> ends;
@@ -57,10 +84,8 @@ Result<std::vector<Pin>> take_pins(std::vector<std::string>& line, std::size_t f
         nets[pins.size() == 2 ? pins[1] : pins.back()] = ends->second;
     }
     for (std::size_t k = from; k + 1 < line.size();) {
-        const auto pin = std::find_if(pins.begin(), pins.end(), [&](const std::string& p) {
-            return lower_case(p) == lower_case(line[k]);
-        });
-        if (pin == pins.end() || nets.contains(*pin)) {
+        const std::string* pin = pin_from_word(kind, line[k]);
+        if (!pin || nets.contains(*pin)) {
             ++k;
             continue;
         }
@@ -72,13 +97,20 @@ Result<std::vector<Pin>> take_pins(std::vector<std::string>& line, std::size_t f
     }
     if (nets.empty() && kind.is(Role::source) && !circuit.source())
         nets = {{"+", net_from_word(circuit, "V+")}, {"-", net_from_word(circuit, "GND")}};
+    std::vector<std::string> missing;
     for (const auto& name : pins) {
         if (nets.contains(name))
             all.push_back({name, nets.at(name)});
         else if (!kind.optional(name))
-            return usage(kind.name, nets.empty() ? "it is not said where" : "pin " + name + " has no net yet",
-                         pins.size() == 2 ? "from A to B" : fmt::format("all of {}", fmt::join(pins, ", ")));
+            missing.push_back(name);
     }
+    if (!missing.empty())
+        return usage(
+            kind.name,
+            nets.empty() ? "it is not said where"
+                         : fmt::format("no net yet for {} {}", missing.size() == 1 ? "pin" : "pins",
+                                       fmt::join(missing, ", ")),
+            pins.size() == 2 ? "from A to B" : fmt::format("a net behind each of {}", fmt::join(pins, ", ")));
     if (all.empty()) return usage(kind.name, "it is not said where", "a pin and a net");
     return all;
 }

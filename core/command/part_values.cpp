@@ -76,6 +76,14 @@ Result<void> take_value(const std::string& word, const std::vector<std::string>&
                         Part& part) {
     if (kind.is(Role::cells) && word.ends_with("v") && parse_quantity(upper_case(word), Unit::volt))
         return cells_for(parse_quantity(upper_case(word), Unit::volt).value(), word, kind);
+    if (kind.is(Role::cells) && word.ends_with("ah"))
+        if (const auto ampere_hours = parse_quantity(word.substr(0, word.size() - 2) + "A", Unit::ampere)) {
+            const ParamInfo* info = kind.param("capacity");
+            if (!info || !(ampere_hours.value() >= info->low && ampere_hours.value() <= info->high))
+                return usage(kind.name, "found " + word, "a capacity such as 500 mAh");
+            part.params[info->key] = ampere_hours.value();
+            return success();
+        }
     // the case tells milli from mega: as it was typed
     const std::string typed = as_typed(word, line);
     std::vector<const ParamInfo*> order;

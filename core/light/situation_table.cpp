@@ -6,6 +6,7 @@
 #include "circuit/part_kind.hpp"
 #include "design/content.hpp"
 #include "light/strings.hpp"
+#include "situations/afterglow.hpp"
 #include "situations/propose.hpp"
 #include "situations/words.hpp"
 
@@ -33,6 +34,7 @@ Result<std::vector<SituationRow>> SituationTableQuery::compute(const Ask& ask) c
         }
         const std::string where = situation_text(s).empty() ? "as drawn" : situation_text(s);
         row.lit = known.lit;
+        if (row.lit) row.afterwards = afterglow_text(ask, circuit, s);
         row.current = {"situation.current." + s.name,
                        "current in \"" + s.name + "\"",
                        known.current,

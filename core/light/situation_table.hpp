@@ -9,9 +9,10 @@ namespace elkit {
 struct SituationRow {
     Situation situation;
     bool lit = false;
-    Figure current;     ///< A out of the source on average
-    Figure light;       ///< cd of all lights, on average
-    std::string fault;  ///< why there are no numbers; empty if there are
+    Figure current;          ///< A out of the source on average
+    Figure light;            ///< cd of all lights, on average
+    std::string afterwards;  ///< how long the light goes on when the button is let go; empty if not
+    std::string fault;       ///< why there are no numbers; empty if there are
 };
 
 /// The given situations, or those that the circuit suggests.

@@ -57,6 +57,19 @@ INSTANTIATE_TEST_SUITE_P(
         Said{"npn c IR b piezo e gnd", "Q1: small NPN transistor, c on IR, b on PIEZO, e on GND"},
         Said{"white led from v+ to a, 3mm", "L2: white 3 mm LED, a on V+, k on A"},
         Said{"screw terminal 1 V+ 2 gnd", "X1: 2-pin screw-terminal, connector, 1 on V+, 2 on GND"},
+        Said{"330 from p to q", "R2: 330 Ω resistor ¼ W, a on P, b on Q"},
+        Said{"1M from p to q", "R2: 1 MΩ resistor ¼ W, a on P, b on Q"},
+        Said{"100u 16V from gnd to p", "C1: 100 µF 16 V electrolytic capacitor, + on P, - on GND"},
+        Said{"22uF ceramic from p to gnd", "C1: 22 µF capacitor, a on P, b on GND"},
+        Said{"18650 from x to gnd", "B2: 1 × INR19-66, INR19-66 cell, + on X, - on GND"},
+        Said{"lipo 350mAh from x to gnd",
+             "B2: 1 × Li-ion-1S, Li-ion-1S cell, capacity of a cell 350 mAh, + on X, - on GND"},
+        Said{"lipo 500mAh from x to gnd", "B2: 1 × Li-ion-500, Li-ion-500 cell, + on X, - on GND"},
+        Said{"npn collector P base Q emitter gnd", "Q1: small NPN transistor, c on P, b on Q, e on GND"},
+        Said{
+            "timer ground gnd trigger T output O reset V+ threshold D discharge D control C supply V+",
+            "U1: timer, CMOS, gnd on GND, trig on T, out on O, reset on V+, cont on C, thr on D, disch on D, "
+            "vcc on V+"},
         Said{"high gain npn c A b B e gnd", "Q1: high-gain NPN transistor, c on A, b on B, e on GND"}));
 
 class Unclear : public ::testing::TestWithParam<Said> {};
@@ -73,7 +86,8 @@ INSTANTIATE_TEST_SUITE_P(
                       Said{"resistor 10 purple from a to gnd", "violet"},
                       Said{"resistor 4k7 R1 from a to gnd", "there is one already"},
                       Said{"zener from gnd to a", "which one"}, Said{"resistor 4k7 2k2 from a to gnd", "2k2"},
-                      Said{"resistor 470 0.5A from a to gnd", "0.5a"}, Said{"npn c A b B", "pin e"}));
+                      Said{"resistor 470 0.5A from a to gnd", "0.5a"}, Said{"npn c A b B", "pin e"},
+                      Said{"npn c A", "pins b, e"}));
 
 TEST(DescribedPart, StartsAnEmptyDesign) {
     const auto part = described_part("3 AA", Circuit{});

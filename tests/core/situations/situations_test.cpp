@@ -8,6 +8,7 @@
 #include "design/file.hpp"
 #include "light/light.hpp"
 #include "power/life.hpp"
+#include "situations/afterglow.hpp"
 #include "situations/words.hpp"
 #include "situations/worst.hpp"
 #include "support/circuits.hpp"
@@ -42,6 +43,38 @@ TEST(Situations, AButtonLightIsLitWhileItIsPressed) {
     EXPECT_NEAR(found[0].current, 0.0244, 0.001);
     EXPECT_FALSE(found[1].lit);
     EXPECT_LT(found[1].current, 1e-9);
+}
+
+TEST(Situations, WhatGoesOnAfterAPressTellsHowLong) {
+    // ln 3 R C and the chip's own; half as bright is a fifth of the light (CIE L*)
+    const Keyed<Circuit> timed(circuit(
+        {"battery B1 +=V -=0 cell=LR6 count=4", "resistor R1 a=V b=T value=10000", "button S1 a=T b=0",
+         "timer U1 gnd=0 trig=T out=O reset=V cont=M thr=D disch=D vcc=V", "resistor R2 a=V b=D value=1e6",
+         "capacitor C1 a=D b=0 value=1e-5", "resistor R3 a=O b=A value=330", "led L1 a=A k=0"}));
+    const auto found = ask(ProposalsQuery{timed});
+    ASSERT_TRUE(found);
+    ASSERT_EQ(found.value().front().situation.name, "S1 pressed");
+    const auto glow = ask(AfterglowQuery{timed, found.value().front().situation.conditions});
+    ASSERT_TRUE(glow && glow.value());
+    EXPECT_NEAR(*glow.value(), std::log(3) * 1e6 * 1e-5 - 1, 0.1) << "the second of the press is part of it";
+
+    // charged while it is held, from its own end on: R C ln of the drive's fall through the LED's bend
+    const Keyed<Circuit> fading(
+        circuit({"battery B1 +=V -=0 cell=LR6 count=3", "button S1 a=V b=G",
+                 "capacitor C1 a=G b=0 value=1e-5", "resistor R1 a=G b=0 value=1e6", "nmos Q1 g=G d=D s=0",
+                 "resistor R2 a=V b=A value=150", "led L1 a=A k=D"}));
+    Conditions held;
+    held.switches["S1"] = true;
+    const auto fade = ask(AfterglowQuery{fading, held});
+    ASSERT_TRUE(fade && fade.value());
+    EXPECT_GT(*fade.value(), 2);
+    EXPECT_LT(*fade.value(), 20);
+
+    const Keyed<Circuit> plain(button_light());
+    const auto none = ask(AfterglowQuery{plain, held});
+    ASSERT_TRUE(none && none.value());
+    EXPECT_EQ(*none.value(), 0);
+    EXPECT_FALSE(ask(AfterglowQuery{plain, Conditions{}}).value()) << "nobody holds it";
 }
 
 TEST(Situations, ALampThatWakesInTheDarkIsLitThere) {
