@@ -13,6 +13,7 @@
 #include "command/described_part.hpp"
 #include "command/part_places.hpp"
 #include "command/words.hpp"
+#include "engine/history.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
@@ -34,6 +35,27 @@ Command edit(const Design& design, Circuit circuit, std::string preview) {
     c.design = with_circuit(design, std::move(circuit));
     c.preview = std::move(preview);
     return c;
+}
+
+struct PinAndNet {
+    std::string part, pin, net;
+};
+
+/// "r1.a to out", "connect q1 base to out", "rv1.wiper = out".
+std::optional<PinAndNet> pin_and_net(Words w, const Circuit& circuit) {
+    if (is_among(lower_case(w[0]), {"connect", "join", "move"})) w.erase(w.begin());
+    if (w.empty()) return std::nullopt;
+    const auto dot = w[0].find('.');
+    if (dot != std::string::npos) {
+        w.insert(w.begin() + 1, w[0].substr(dot + 1));
+        w[0].resize(dot);
+    }
+    const Part* part = part_from_word(circuit, w[0]);
+    if (!part || w.size() != 4 || !is_among(lower_case(w[2]), {"to", "=", "on"})) return std::nullopt;
+    const PartKind* kind = part_kind(part->kind);
+    const std::string* pin = kind ? pin_from_word(*kind, w[1]) : nullptr;
+    if (!pin && (dot == std::string::npos || w[2] == "=")) return std::nullopt;  // "r1.value = 82"
+    return PinAndNet{part->designator, pin ? *pin : w[1], net_from_word(circuit, w[3])};
 }
 
 /// One of the edits that start with a verb.
@@ -79,16 +101,9 @@ Result<std::optional<Command>> verb(const Words& w, const Design& design) {
         return finish(rename_part(circuit, named(1)->designator, name),
                       named(1)->designator + " becomes " + name);
     }
-    // r1.a to out
-    const auto dot = w[0].find('.');
-    if (dot != std::string::npos && w.size() == 3 && lower_case(w[1]) == "to") {
-        const Part* part = part_from_word(circuit, w[0].substr(0, dot));
-        if (part) {
-            const std::string pin = w[0].substr(dot + 1), net = net_from_word(circuit, w[2]);
-            return finish(move_pin(circuit, part->designator, pin, net),
-                          fmt::format("{} pin {} to {}", part->designator, pin, net));
-        }
-    }
+    if (const auto place = pin_and_net(w, circuit))
+        return finish(move_pin(circuit, place->part, place->pin, place->net),
+                      fmt::format("{} pin {} to {}", place->part, place->pin, place->net));
     return std::optional<Command>();
 }
 
@@ -123,7 +138,7 @@ Result<std::optional<Command>> world_command(const std::string& line, const Desi
             return Error{Fault::usage, words[0], "there is no switch " + words[1],
                          "a switch or button of the circuit"};
         const bool press = lower_case(words[0]) == "press";
-        c.conditions->switches[part->designator] = press;
+        put_hand(*c.conditions, design.circuit, part->designator, press);
         c.preview = lower_case(words[0]) + " " + part->designator;
         return std::optional<Command>(c);
     }

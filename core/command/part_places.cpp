@@ -20,8 +20,8 @@ constexpr std::pair<const char*, const char*> pin_words[] = {
     {"ground", "gnd"},  {"supply", "vcc"}, {"vdd", "vcc"},      {"power", "vcc"},   {"v+", "vcc"},
     {"input", "in"},    {"com", "common"}, {"middle", "wiper"}, {"slider", "wiper"}};
 
-/// The pin that a word means: its name, another one, or one that goes on as its name begins ("threshold");
-/// nullptr for none.
+}  // namespace
+
 const std::string* pin_from_word(const PartKind& kind, const std::string& typed) {
     const std::string word = lower_case(typed);
     const std::string* begins = nullptr;
@@ -36,8 +36,6 @@ const std::string* pin_from_word(const PartKind& kind, const std::string& typed)
                 if (lower_case(pin) == name) return &pin;
     return begins;
 }
-
-}  // namespace
 
 Result<std::optional<Ends>> take_ends(std::vector<std::string>& line, const Circuit& circuit) {
     std::optional<Ends> ends;

@@ -22,6 +22,10 @@ Result<std::optional<Ends>> take_ends(std::vector<std::string>& line, const Circ
 Result<std::vector<Pin>> take_pins(std::vector<std::string>& line, std::size_t from, const PartKind& kind,
                                    const std::optional<Ends>& ends, const Circuit& circuit);
 
+/// The pin that a word means: its name, another usual one ("base", "ground"), or a word that goes on as the
+/// pin's name begins ("threshold"); nullptr for none.
+const std::string* pin_from_word(const PartKind& kind, const std::string& typed);
+
 /// An existing net in its own spelling; "gnd", "0", "vss" mean the negative rail, "v+", "vcc", "vdd" the
 /// supply's plus, when nothing else is called so; anything else is a new net in capitals.
 std::string net_from_word(const Circuit& circuit, const std::string& typed);

@@ -40,7 +40,7 @@ TEST(CircuitCommand, InsertsPartsInPlainWords) {
     EXPECT_EQ(q.net("c"), "LAMP");
     EXPECT_EQ(q.net("b"), "DRIVE");
     EXPECT_EQ(q.net("e"), "GND");
-    EXPECT_EQ(made("c 10u across l1", "C1").net("a"), "A1") << "across a part";
+    EXPECT_EQ(made("c 10u across l1", "C1").net("+"), "A1") << "across a part";
     EXPECT_EQ(made("timer timer-cmos gnd gnd vcc v+ out x trig t thr t", "U1").pins.size(), 5u)
         << "the rest left open";
 }
@@ -57,6 +57,17 @@ TEST(CircuitCommand, EditsWhatIsThere) {
     EXPECT_EQ(pot.kind, "potentiometer");
     EXPECT_EQ(pot.net("a"), "LAMP");
     EXPECT_EQ(pot.net("b"), "A1");
+}
+
+TEST(CircuitCommand, MovesAPinByAnyOfItsNames) {
+    for (const char* line : {"r1.a to gate", "r1.a = gate", "connect r1.a to gate", "r1 a to gate"}) {
+        const Command c = understood(line);
+        ASSERT_TRUE(c.design) << line;
+        EXPECT_EQ(c.design->circuit.find("R1")->net("a"), "GATE") << line;
+    }
+    const Command led = understood("l1 cathode to gate");
+    EXPECT_EQ(led.design->circuit.find("L1")->net("k"), "GATE");
+    EXPECT_EQ(understood("r1 = 82").design->circuit.find("R1")->number("value"), 82) << "not a pin";
 }
 
 TEST(CircuitCommand, SaysWhatItDoesNotUnderstand) {
@@ -86,6 +97,9 @@ TEST(WorldCommand, PressesTurnsAndLights) {
     EXPECT_TRUE(understood("press s1", d).conditions->switches.at("S1"));
     EXPECT_NEAR(understood("rv1 at 30 %", d).conditions->knobs.at("RV1"), 0.3, 1e-12);
     EXPECT_NEAR(understood("rv1 at 0.3", d).conditions->knobs.at("RV1"), 0.3, 1e-12);
+    d.circuit.parts.push_back({"S9", "button", {}, {{"a", "W"}, {"b", "GND"}}, {}});
+    d.circuit.parts.push_back({"Q9", "npn", {}, {{"c", "V+"}, {"b", "W"}, {"e", "GND"}}, {}});
+    EXPECT_EQ(understood("press s9", d).conditions->events.size(), 1u) << "what remembers is pressed in time";
     EXPECT_EQ(understood("lux 120", d).conditions->lux, 120);
     EXPECT_FALSE(parse_command("rv1 at 130 %", d, {}));
     EXPECT_FALSE(parse_command("lux -3", d, {}));
