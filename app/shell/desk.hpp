@@ -26,7 +26,10 @@ class Desk : public QObject {
     template <class Query>
     void want(const Query& query, int urgency) {
         bool quick = false;
-        if constexpr (requires { Query::quick; }) quick = Query::quick;
+        if constexpr (requires { query.is_quick(); })
+            quick = query.is_quick();
+        else if constexpr (requires { Query::quick; })
+            quick = Query::quick;
         put(quick ? quick_ : patient_, {Query::name, query.key(), urgency, 0,
                                         [this, query](const Progress& told) { store_.ask(query, told); }});
     }

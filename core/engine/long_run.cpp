@@ -45,27 +45,28 @@ Recording moment(const Circuit& circuit, const OperatingPoint& op) {
     return r;
 }
 
-OperatingPoint averages(const Circuit& circuit, const Recording& cycle) {
-    OperatingPoint mean = cycle.end;
-    mean.oscillates = true;
-    const auto average = [&](const std::string& probe, double otherwise) {
+/// The end of a cycle with each reading in place of which `read` makes something of its trace.
+template <class Read>
+OperatingPoint readings_of(const Circuit& circuit, const Recording& cycle, Read read) {
+    OperatingPoint op = cycle.end;
+    op.oscillates = true;
+    const auto reading = [&](const std::string& probe, double otherwise) {
         const Trace* trace = cycle.trace(probe);
-        return trace ? mean_of(cycle.time, trace->values) : otherwise;
+        return trace ? read(trace->values) : otherwise;
     };
-    for (std::size_t k = 0; k < mean.nets.size(); ++k)
-        mean.voltages[k] = average("net:" + mean.nets[k], mean.voltages[k]);
-    for (PartState& state : mean.parts) {
+    for (std::size_t k = 0; k < op.nets.size(); ++k)
+        op.voltages[k] = reading("net:" + op.nets[k], op.voltages[k]);
+    for (PartState& state : op.parts) {
         const Part& part = *circuit.find(state.designator);
         for (std::size_t k = 0; k < state.pins.size() && k < part.pins.size(); ++k)
-            state.pins[k] = average("part:" + part.designator + "." + part.pins[k].name, state.pins[k]);
+            state.pins[k] = reading("part:" + part.designator + "." + part.pins[k].name, state.pins[k]);
         if (!state.pins.empty()) {
             state.current = state.pins[state.main];
-            state.voltage =
-                mean.voltage(part.pins[state.main].net) - mean.voltage(part.pins[state.against].net);
+            state.voltage = op.voltage(part.pins[state.main].net) - op.voltage(part.pins[state.against].net);
         }
-        state.taken = average("power:" + state.designator, state.taken);
+        state.taken = reading("power:" + state.designator, state.taken);
     }
-    return mean;
+    return op;
 }
 
 }  // namespace
@@ -102,18 +103,34 @@ double LongRun::rms(const std::string& designator, const std::string& pin) const
     return std::sqrt(mean_of(steady_.cycle.time, squares));
 }
 
-double LongRun::lasting(const std::string& designator, const std::string& pin) const {
-    const auto* values = current(designator, pin);
+std::size_t LongRun::lasting_at(const std::vector<double>& values) const {
     const auto& time = steady_.cycle.time;
-    if (!values || values->size() < 2) return peak(designator, pin);
-    std::vector<std::pair<double, double>> pieces;  // |current|, how long
-    for (std::size_t k = 1; k < values->size(); ++k)
-        pieces.emplace_back((std::abs((*values)[k - 1]) + std::abs((*values)[k])) / 2, time[k] - time[k - 1]);
+    std::vector<std::pair<double, std::size_t>> pieces;  // |current|, end of the piece
+    for (std::size_t k = 1; k < values.size(); ++k)
+        pieces.emplace_back((std::abs(values[k - 1]) + std::abs(values[k])) / 2, k);
     std::sort(pieces.rbegin(), pieces.rend());
     double longer = 0;
-    for (const auto& [amount, span] : pieces)
-        if ((longer += span) >= 0.01 * (time.back() - time.front())) return amount;
-    return pieces.back().first;
+    for (const auto& [amount, k] : pieces)
+        if ((longer += time[k] - time[k - 1]) >= 0.01 * (time.back() - time.front())) return k;
+    return pieces.back().second;
+}
+
+double LongRun::lasting(const std::string& designator, const std::string& pin) const {
+    const auto* values = current(designator, pin);
+    if (!values || values->size() < 2) return peak(designator, pin);
+    const std::size_t k = lasting_at(*values);
+    return (std::abs((*values)[k - 1]) + std::abs((*values)[k])) / 2;
+}
+
+OperatingPoint LongRun::while_on(const Circuit& circuit, const std::string& designator,
+                                 const std::string& pin) const {
+    const Part* part = circuit.find(designator);
+    if (!moves() || !part || part->pins.empty()) return mean_;
+    const auto* values = current(designator, pin.empty() ? part->pins.front().name : pin);
+    if (!values || values->size() < 2) return mean_;
+    return readings_of(circuit, steady_.cycle, [k = lasting_at(*values)](const auto& all) {
+        return all[std::min(k, all.size() - 1)];
+    });
 }
 
 Figure LongRun::mean_figure(const std::string& designator, const std::string& pin) const {
@@ -162,7 +179,8 @@ Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, con
         if (!op) return op.error();
         return resting_run(circuit, std::move(op).value());
     }
-    run.mean_ = averages(circuit, run.steady_.cycle);
+    const Recording& cycle = run.steady_.cycle;
+    run.mean_ = readings_of(circuit, cycle, [&](const auto& values) { return mean_of(cycle.time, values); });
     return run;
 }
 

@@ -25,6 +25,11 @@ class LongRun {
     /// that charge a gate.
     double lasting(const std::string& designator, const std::string& pin) const;
 
+    /// All readings at a moment of the cycle at which lasting() flows into the pin, the part's first where none
+    /// is named: what a pulsed light gets while it is on. At rest the state itself.
+    OperatingPoint while_on(const Circuit& circuit, const std::string& designator,
+                            const std::string& pin = {}) const;
+
     /// Average current of a part [A], with its peak and rms in the working.
     Figure mean_figure(const std::string& designator, const std::string& pin) const;
 
@@ -33,6 +38,8 @@ class LongRun {
     friend Result<LongRun> long_run(const Circuit&, const Catalogue&, const Conditions&, const Corner&,
                                     const LongRun*);
     const std::vector<double>* current(const std::string& designator, const std::string& pin) const;
+    /// The end of that piece of the cycle whose |current| is exceeded for a hundredth of it.
+    std::size_t lasting_at(const std::vector<double>& values) const;
     Steady steady_;  ///< its cycle has all nets, pins and powers; one sample at rest
     OperatingPoint mean_;
 };

@@ -1,4 +1,6 @@
 #pragma once
+#include <optional>
+
 #include "circuit/content.hpp"
 #include "engine/conditions.hpp"
 #include "engine/long_run.hpp"
@@ -46,6 +48,23 @@ struct RunQuery : Situated {
     static constexpr std::string_view name = "long run";
     static constexpr std::size_t weight = 60;
     Result<Value> compute(const Ask& ask) const;
+};
+
+/// What a circuit reads while one of its lights is on, of a long run that is kept for it.
+class WhileOn {
+  public:
+    WhileOn(const Circuit& circuit, Answer<LongRun> run, const std::string& light, const std::string& pin = {})
+        : run_(std::move(run)) {
+        if (run_ && run_->moves()) moment_ = run_->while_on(circuit, light, pin);
+    }
+    explicit operator bool() const { return static_cast<bool>(run_); }  ///< false: the run failed
+    const OperatingPoint& operator*() const { return moment_ ? *moment_ : run_->mean(); }
+    const OperatingPoint* operator->() const { return &**this; }
+    const LongRun& run() const { return *run_; }
+
+  private:
+    Answer<LongRun> run_;
+    std::optional<OperatingPoint> moment_;
 };
 
 /// Its states of rest where it may have several, power-up's first; one otherwise.

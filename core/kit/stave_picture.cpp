@@ -6,13 +6,13 @@
 namespace elkit {
 
 Result<Drawing> stave_picture(const Ask& ask, const Keyed<Circuit>& circuit, const Conditions& conditions) {
-    const auto op = ask(RestQuery(circuit, conditions));
-    if (!op) return op.error();
+    const auto run = ask(RunQuery(circuit, conditions));
+    if (!run) return run.error();
     const auto layout = ask(StaveLayoutQuery{circuit, {}});
     if (!layout) return layout.error();
     StaveView view;
-    view.glow = glow_of(*circuit, *op);
-    return draw_stave(*circuit, *layout, *op, conditions, view);
+    view.glow = glow_of(*circuit, run->mean());
+    return draw_stave(*circuit, *layout, run->mean(), conditions, view);
 }
 
 }  // namespace elkit

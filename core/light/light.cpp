@@ -14,25 +14,37 @@
 namespace elkit {
 namespace {
 
-/// The operating points that a string's figures are read from.
-struct Points {
-    Answer<OperatingPoint> now, now_low, now_high, fresh, fresh_low, fresh_high;
+/// The runs that a string's figures are read from.
+struct Runs {
+    Answer<LongRun> now, now_low, now_high, fresh, fresh_low, fresh_high;
 };
 
-Result<Points> solve_points(const Ask& ask, const Keyed<Circuit>& circuit, const Conditions& c) {
+/// What they read while one of the lights is on.
+struct Points {
+    WhileOn now, now_low, now_high, fresh, fresh_low, fresh_high;
+    Points(const Circuit& circuit, const Runs& runs, const std::string& light, const std::string& pin = {})
+        : now(circuit, runs.now, light, pin),
+          now_low(circuit, runs.now_low, light, pin),
+          now_high(circuit, runs.now_high, light, pin),
+          fresh(circuit, runs.fresh, light, pin),
+          fresh_low(circuit, runs.fresh_low, light, pin),
+          fresh_high(circuit, runs.fresh_high, light, pin) {}
+};
+
+Result<Runs> solve_runs(const Ask& ask, const Keyed<Circuit>& circuit, const Conditions& c) {
     // low forward voltage and low resistance together give the most current
     const Corner most{-1, -1, 0}, least{1, 1, 0};
     const Conditions full = fresh(*circuit, c);
-    Points p;
+    Runs p;
     struct Job {
-        Answer<OperatingPoint>* out;
+        Answer<LongRun>* out;
         const Conditions& conditions;
         Corner corner;
     };
     for (const Job& job :
          {Job{&p.now, c, {}}, Job{&p.now_high, c, most}, Job{&p.now_low, c, least}, Job{&p.fresh, full, {}},
           Job{&p.fresh_high, full, most}, Job{&p.fresh_low, full, least}}) {
-        *job.out = ask(RestQuery(circuit, job.conditions, job.corner));
+        *job.out = ask(RunQuery(circuit, job.conditions, job.corner));
         if (!*job.out) return job.out->error();
     }
     return p;
@@ -51,7 +63,8 @@ Figure current_figure(std::string id, std::string label, const std::string& led,
     return f;
 }
 
-std::vector<std::string> current_working(const LedString& s, const OperatingPoint& op, const Figure& f) {
+std::vector<std::string> current_working(const LedString& s, const WhileOn& on, const Figure& f) {
+    const OperatingPoint& op = *on;
     const double across = std::abs(op.voltage(s.from) - op.voltage(s.to));
     double leds = 0;
     for (const Part* led : s.leds) leds += op.part(led->designator).voltage;
@@ -66,6 +79,12 @@ std::vector<std::string> current_working(const LedString& s, const OperatingPoin
              fmt::format("V LEDs = {} and I = {}", format_quantity(leds, Unit::volt), f.text())};
     }
     w.push_back("solved with the LED's own curve; the currents balance at every net");
+    if (const LongRun& run = on.run(); run.moves())
+        w.push_back(fmt::format(
+            "while it is on; {} on average over {}",
+            format_quantity(run.mean().part(s.leds.front()->designator).current, Unit::ampere),
+            run.steady().repeats ? "a cycle of " + format_quantity(run.steady().period, Unit::second)
+                                 : format_quantity(run.steady().period, Unit::second)));
     if (f.low) w.push_back(fmt::format("over LED bins and resistor tolerance: {}", f.spread_text()));
     return w;
 }
@@ -78,7 +97,7 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
     r.led_voltage = p.now->part(first).voltage;
     r.current = current_figure(fmt::format("light.current.{}", index + 1), "current now, " + name, first,
                                *p.now, *p.now_low, *p.now_high);
-    r.current.working = current_working(s, *p.now, r.current);
+    r.current.working = current_working(s, p.now, r.current);
     for (const LightDie& die : dies(*s.leds.front(), known_catalogue())) {
         const double candela = die.intensity * die.in_series * r.current.value / die.test_current,
                      angle = s.leds.front()->number("viewing_angle");
@@ -90,7 +109,7 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
     }
     r.fresh_current = current_figure(fmt::format("light.fresh_current.{}", index + 1),
                                      "current fresh, " + name, first, *p.fresh, *p.fresh_low, *p.fresh_high);
-    r.fresh_current.working = current_working(s, *p.fresh, r.fresh_current);
+    r.fresh_current.working = current_working(s, p.fresh, r.fresh_current);
     if (s.shared) r.shared = s.shared->designator;
     const Part* resistor = s.resistor ? s.resistor : s.shared;
     if (!resistor) return r;
@@ -103,38 +122,43 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
                     {},
                     {},
                     {"the value of the part in the circuit"}};
+    const auto power = [&](const WhileOn& on) { return on.run().mean().part(d).power(); };
     r.resistor_power = {"light.power." + d,
                         "power in " + d + ", fresh",
-                        p.fresh->part(d).power(),
+                        power(p.fresh),
                         Unit::watt,
-                        p.fresh_low->part(d).power(),
-                        p.fresh_high->part(d).power(),
+                        power(p.fresh_low),
+                        power(p.fresh_high),
                         {}};
     if (*r.resistor_power.low > *r.resistor_power.high)
         std::swap(r.resistor_power.low, r.resistor_power.high);
     r.resistor_power.working = {
-        "P = V × I in the resistor, from fresh cells",
-        fmt::format("  = {} × {} = {}; worst corner {}",
-                    format_quantity(p.fresh->part(d).voltage, Unit::volt),
-                    format_quantity(p.fresh->part(d).current, Unit::ampere), r.resistor_power.text(),
-                    format_quantity(*r.resistor_power.high, Unit::watt)),
+        p.fresh.run().moves() ? "P = V × I in the resistor, from fresh cells, on average"
+                              : "P = V × I in the resistor, from fresh cells",
+        p.fresh.run().moves()
+            ? fmt::format("  = {}; worst corner {}", r.resistor_power.text(),
+                          format_quantity(*r.resistor_power.high, Unit::watt))
+            : fmt::format("  = {} × {} = {}; worst corner {}",
+                          format_quantity(p.fresh->part(d).voltage, Unit::volt),
+                          format_quantity(p.fresh->part(d).current, Unit::ampere), r.resistor_power.text(),
+                          format_quantity(*r.resistor_power.high, Unit::watt)),
         fmt::format("rated {}: {:.0f} % of it in the worst corner", rating_text(resistor->number("rating")),
                     100 * *r.resistor_power.high / resistor->number("rating"))};
     return r;
 }
 
-Figure bin_figure(const LedString& s, std::size_t bin, std::size_t charge, const OperatingPoint& op) {
+Figure bin_figure(const LedString& s, std::size_t bin, std::size_t charge, const WhileOn& on) {
     static constexpr std::array bin_names{"low", "typical", "high"},
         charge_names{"fresh", "half full", "nearly flat"};
     const char* name = bin_names.at(bin);
     Figure f{fmt::format("light.bin.{}.{}", name, charge),
              fmt::format("current of string 1, {} forward voltage, cells {}", name, charge_names.at(charge)),
-             op.part(s.leds.front()->designator).current,
+             on->part(s.leds.front()->designator).current,
              Unit::ampere,
              {},
              {},
              {}};
-    f.working = current_working(s, op, f);
+    f.working = current_working(s, on, f);
     return f;
 }
 
@@ -149,9 +173,10 @@ Figure inner_light(const Part& part, const LightDie& die, const Points& p) {
              std::max(at(*p.now_low), at(*p.now_high)),
              {}};
     f.working = {fmt::format(
-        "{} at {}: gives {}", format_quantity(die.intensity * die.in_series, Unit::candela),
+        "{} at {}: gives {}{}", format_quantity(die.intensity * die.in_series, Unit::candela),
         format_quantity(die.test_current, Unit::ampere),
-        format_quantity(die.intensity * die.in_series * f.value / die.test_current, Unit::candela))};
+        format_quantity(die.intensity * die.in_series * f.value / die.test_current, Unit::candela),
+        p.now.run().moves() ? " while it is on" : "")};
     if (die.side_by_side > 1)
         f.working.push_back(fmt::format("in {:.0f} rows: {} each", die.side_by_side,
                                         format_quantity(f.value / die.side_by_side, Unit::ampere)));
@@ -161,32 +186,40 @@ Figure inner_light(const Part& part, const LightDie& die, const Points& p) {
 }  // namespace
 
 Result<LightResult> LightQuery::compute(const Ask& ask) const {
-    auto points = solve_points(ask, circuit, conditions);
-    if (!points) return points.error();
-    const Points& p = points.value();
+    auto solved = solve_runs(ask, circuit, conditions);
+    if (!solved) return solved.error();
+    const Runs& runs = solved.value();
     LightResult result;
     const auto strings = led_strings(*circuit);
     for (std::size_t i = 0; i < strings.size(); ++i)
-        result.strings.push_back(string_result(strings[i], i, p));
+        result.strings.push_back(
+            string_result(strings[i], i, Points(*circuit, runs, strings[i].leds.front()->designator)));
     for (const Part& part : circuit->parts)
         if (!is(part, Role::diode_light))
             for (const LightDie& die : dies(part, known_catalogue()))
-                result.inside.push_back(inner_light(part, die, p));
+                result.inside.push_back(
+                    inner_light(part, die, Points(*circuit, runs, part.designator, die.pin)));
+    const auto total = [](const Answer<LongRun>& run) { return run->mean().supply_current(); };
     result.total = {"light.total",
                     "current from the cells now",
-                    p.now->supply_current(),
+                    total(runs.now),
                     Unit::ampere,
-                    std::min(p.now_low->supply_current(), p.now_high->supply_current()),
-                    std::max(p.now_low->supply_current(), p.now_high->supply_current()),
+                    std::min(total(runs.now_low), total(runs.now_high)),
+                    std::max(total(runs.now_low), total(runs.now_high)),
                     {}};
-    result.total.working = {"sum of all strings, by Kirchhoff's current law at the battery"};
-    for (const auto& s : result.strings)
-        result.total.working.push_back("  " + s.current.label + ": " + s.current.text());
+    if (runs.now->moves()) {
+        result.total.working = {"the average of the battery's current over " +
+                                format_quantity(runs.now->steady().period, Unit::second)};
+    } else {
+        result.total.working = {"sum of all strings, by Kirchhoff's current law at the battery"};
+        for (const auto& s : result.strings)
+            result.total.working.push_back("  " + s.current.label + ": " + s.current.text());
+    }
     const Catalogue& catalogue = known_catalogue();
-    const double fresh_light = total_intensity(*circuit, catalogue, *p.fresh);
-    const bool dark = !is_lit(*circuit, *p.fresh);
+    const double fresh_light = total_intensity(*circuit, catalogue, runs.fresh->mean());
+    const bool dark = !is_lit(*circuit, runs.fresh->mean());
     const double ratio =
-        !dark && fresh_light > 0 ? total_intensity(*circuit, catalogue, *p.now) / fresh_light : 0;
+        !dark && fresh_light > 0 ? total_intensity(*circuit, catalogue, runs.now->mean()) / fresh_light : 0;
     result.brightness = {
         "light.brightness",
         "perceived brightness now",
@@ -209,9 +242,10 @@ Result<BinsQuery::Value> BinsQuery::compute(const Ask& ask) const {
         for (std::size_t k = 0; k < 3; ++k) {
             Conditions c = conditions;
             c.battery = bin_charges[k];
-            const auto op = ask(RestQuery(circuit, c, {static_cast<double>(bin) - 1, 0, 0}));
-            if (!op) return op.error();
-            bins[bin][k] = bin_figure(strings[0], bin, k, *op);
+            const auto run = ask(RunQuery(circuit, c, {static_cast<double>(bin) - 1, 0, 0}));
+            if (!run) return run.error();
+            bins[bin][k] =
+                bin_figure(strings[0], bin, k, WhileOn(*circuit, run, strings[0].leds.front()->designator));
         }
     return bins;
 }

@@ -28,7 +28,11 @@ Answer<OperatingPoint> Evidence::rest(const Corner& corner) const {
     return ask(RestQuery(circuit, fresh, corner));
 }
 
-Answer<LongRun> Evidence::run() const { return ask(RunQuery(circuit, fresh)); }
+Answer<LongRun> Evidence::run(const Corner& corner) const { return ask(RunQuery(circuit, fresh, corner)); }
+
+WhileOn Evidence::while_on(const std::string& light, const Corner& corner, const std::string& pin) const {
+    return {*circuit, run(corner), light, pin};
+}
 
 Answer<LongRun> Evidence::run_in(const Situation& situation) const {
     return ask(RunQuery(circuit, elkit::fresh(*circuit, situation.under({}))));

@@ -50,7 +50,9 @@ class Evidence {
     /// At rest from fresh cells, at a corner of the spread; nothing for a circuit that moves or cannot be
     /// solved.
     Answer<OperatingPoint> rest(const Corner& corner = {}) const;
-    Answer<LongRun> run() const;       ///< the long run from fresh cells
+    Answer<LongRun> run(const Corner& corner = {}) const;  ///< the long run from fresh cells
+    /// While a light is on, from fresh cells; false if that cannot be solved. The light's own pin tells when.
+    WhileOn while_on(const std::string& light, const Corner& corner = {}, const std::string& pin = {}) const;
     Answer<LongRun> flat_run() const;  ///< at the end of the discharge; nothing if that has no end
     /// The same in another situation.
     Answer<LongRun> run_in(const Situation& situation) const;

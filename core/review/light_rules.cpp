@@ -17,6 +17,7 @@ namespace elkit {
 namespace {
 
 // bench practice, as docs/rules.md says
+constexpr double least_forward = 0.3;       // V: turned round, a junction never gets there
 constexpr double least_headroom = 0.5;      // V across a resistor
 constexpr double least_share = 0.15;        // of the supply
 constexpr double least_at_half = 0.55;      // of the fresh current, at half battery
@@ -41,18 +42,17 @@ void circuit_faults(const Evidence& e, std::vector<Finding>& out) {
 double enough_headroom(double supply) { return std::max(least_headroom, least_share * supply); }
 
 void headroom(const Evidence& e, std::vector<Finding>& out) {
-    const auto op = e.rest();
-    if (!op) return;
-    const double supply = op->part(op->source).voltage;
-    const double limit = enough_headroom(supply);
     for (const LedString& s : led_strings(*e.circuit)) {
         const Part* r = s.resistor ? s.resistor : s.shared;
-        if (!r || op->part(s.leds.front()->designator).current < gives_light) continue;
+        const std::string& led = s.leds.front()->designator;
+        const WhileOn op = e.while_on(led);
+        if (!op) return;
+        const double supply = op->part(op->source).voltage, limit = enough_headroom(supply);
+        if (!r || op->part(led).current < gives_light) continue;
         const double across = std::abs(op->part(r->designator).voltage);
         if (across >= limit) continue;
-        const double target = op->part(s.leds.front()->designator).current;
-        const auto low = e.rest({-1, 0, 0}), high = e.rest({1, 0, 0});
-        const std::string& led = s.leds.front()->designator;
+        const double target = op->part(led).current;
+        const WhileOn low = e.while_on(led, {-1, 0, 0}), high = e.while_on(led, {1, 0, 0});
         if (low && high && low->part(led).current < spread_by_bins * high->part(led).current) continue;
         const std::string spread = low && high
                                        ? fmt::format("LED bins alone spread the {} to {}–{}.", amps(target),
@@ -67,8 +67,8 @@ void headroom(const Evidence& e, std::vector<Finding>& out) {
         add_goal_remedies(e, "headroom", r->designator, f);
         add_more_cells(
             e,
-            [name = r->designator, c = e.fresh](const Circuit& circuit) {
-                const auto trial = operating_point(circuit, known_catalogue(), c);
+            [name = r->designator, led, c = e.fresh](const Circuit& circuit) {
+                const auto trial = while_on(circuit, c, led);
                 return trial && std::abs(trial.value().part(name).voltage) >=
                                     enough_headroom(trial.value().part(trial.value().source).voltage);
             },
@@ -78,12 +78,19 @@ void headroom(const Evidence& e, std::vector<Finding>& out) {
 }
 
 void sag(const Evidence& e, std::vector<Finding>& out) {
-    if (led_strings(*e.circuit).empty() || !e.rest()) return;
-    const auto answer = e.ask(BinsQuery(e.circuit, e.fresh));
-    if (!answer) return;
-    const auto& row = (*answer)[1];
-    const std::array bins{row[0].value, row[1].value, row[2].value};
-    if (!(bins[0] > 0) || bins[1] / bins[0] > least_at_half) return;
+    const auto strings = led_strings(*e.circuit);
+    if (strings.empty()) return;
+    const std::string& led = strings.front().leds.front()->designator;
+    std::array<double, bin_charges.size()> bins{};
+    for (std::size_t k = 0; k < bins.size(); ++k) {
+        Conditions c = e.fresh;
+        c.battery = bin_charges[k];
+        const WhileOn op(*e.circuit, e.ask(RunQuery(e.circuit, c)), led);
+        if (!op) return;
+        bins[k] = op->part(led).current;
+        if (!(bins[0] >= gives_light)) return;
+    }
+    if (bins[1] / bins[0] > least_at_half) return;
     auto& f = add_finding(
         out, Severity::warning, "light", "field:current",
         fmt::format("At half battery {:.0f} % of the current is gone", 100 * (1 - bins[1] / bins[0])),
@@ -93,12 +100,10 @@ void sag(const Evidence& e, std::vector<Finding>& out) {
     add_goal_remedies(e, "sag", "", f);
     add_more_cells(
         e,
-        [led = led_strings(*e.circuit).front().leds.front()->designator,
-         c = e.fresh](const Circuit& circuit) {
+        [led, c = e.fresh](const Circuit& circuit) {
             Conditions half = c;
             half.battery = bin_charges[1];
-            const auto full = operating_point(circuit, known_catalogue(), c);
-            const auto later = operating_point(circuit, known_catalogue(), half);
+            const auto full = while_on(circuit, c, led), later = while_on(circuit, half, led);
             return full && later &&
                    later.value().part(led).current > 1.02 * least_at_half * full.value().part(led).current;
         },
@@ -120,7 +125,7 @@ Remedy put_resistor_at(const Part& led, const std::string& pin, double limit, co
             circuit = std::move(next).value();
             for (double ohms = 1; ohms < 1e6; ohms = preferred_at_least(1.01 * ohms, Series::e24)) {
                 circuit.find(resistor.designator)->params["value"] = ohms;
-                const auto trial = operating_point(circuit, known_catalogue(), under, {-1, -1, 0});
+                const auto trial = while_on(circuit, under, name, {-1, -1, 0});
                 if (trial && current(*circuit.find(name), trial.value()) <= limit) return {};
             }
             return Error{Fault::design, "part " + name, "no resistor is enough", "a lower supply"};
@@ -178,7 +183,7 @@ void led_current(const Evidence& e, std::vector<Finding>& out) {
         add_raised_resistor(
             e, part.designator,
             [d = part.designator, limit, c = e.fresh](const Circuit& circuit) {
-                const auto trial = operating_point(circuit, known_catalogue(), c, {-1, -1, 0});
+                const auto trial = while_on(circuit, c, d, {-1, -1, 0});
                 return trial && trial.value().part(d).current <= limit;
             },
             f);
@@ -188,24 +193,35 @@ void led_current(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
+bool meets_coil(const Circuit& circuit, const LedString& s) {
+    return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& part) {
+        return is(part, Role::coil) && std::any_of(part.pins.begin(), part.pins.end(), [&](const Pin& pin) {
+                   return pin.net == s.from || pin.net == s.to;
+               });
+    });
+}
+
 void no_resistor(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.circuit->source();
     const auto cell = source ? cell_of(*source, known_catalogue()) : std::nullopt;
-    const auto op = e.rest();
-    if (!op || !source) return;
+    if (!source) return;
     for (const LedString& s : led_strings(*e.circuit)) {
         if (s.resistor || s.shared) continue;
-        const double current = op->part(s.leds.front()->designator).current;
+        const std::string& first = s.leds.front()->designator;
+        const WhileOn op = e.while_on(first);
+        if (!op) return;
+        const double current = op->part(first).current;
         if (current < gives_light) continue;
         double across = 0;  // the LEDs of the string
         for (const Part* led : s.leds) across += op->part(led->designator).voltage;
-        if (op->part(op->source).voltage - across > dropped_elsewhere) continue;
-        const auto low = e.rest({1, 0, 0}), high = e.rest({-1, 0, 0});
-        const std::string spread = low && high
-                                       ? fmt::format("{}–{} over the LED's bins",
-                                                     amps(low->part(s.leds.front()->designator).current),
-                                                     amps(high->part(s.leds.front()->designator).current))
-                                       : "";
+        const double spare = op->part(op->source).voltage - across;
+        if (spare > dropped_elsewhere) continue;
+        if (op.run().moves() && (spare < 0 || meets_coil(*e.circuit, s))) continue;  // a coil meters it out
+        const WhileOn low = e.while_on(first, {1, 0, 0}), high = e.while_on(first, {-1, 0, 0});
+        const std::string spread =
+            low && high ? fmt::format("{}–{} over the LED's bins", amps(low->part(first).current),
+                                      amps(high->part(first).current))
+                        : "";
         const bool self = cell && cell->limits_itself;
         if (self) {
             auto model = source_model(*source, known_catalogue(), e.fresh);
@@ -297,12 +313,12 @@ void shared_resistor(const Evidence& e, std::vector<Finding>& out) {
                 for (const Part* led : s.leds) odd.find(led->designator)->params["bin"] = std::string("low");
                 break;
             }
-        const auto op = e.ask(RestQuery(Keyed<Circuit>(odd), e.fresh));
+        const auto run = e.ask(RunQuery(Keyed<Circuit>(odd), e.fresh));
         double least = 1e9, most = 0;
-        if (op)
+        if (run)
             for (const LedString& s : led_strings(odd))
                 if (s.shared && s.shared->designator == r) {
-                    const double i = op->part(s.leds.front()->designator).current;
+                    const double i = run->mean().part(s.leds.front()->designator).current;
                     least = std::min(least, i), most = std::max(most, i);
                 }
         if (!(least > gives_light)) continue;  // they are never lit together
@@ -325,12 +341,17 @@ bool in_a_string(const Circuit& circuit, const Part& diode) {
 }
 
 void led_reversed(const Evidence& e, std::vector<Finding>& out) {
-    const auto op = e.rest();
-    if (!op) return;
+    const auto now = e.run();
+    if (!now) return;
     for (const Part& part : e.circuit->parts) {
         if (!is(part, Role::junction) || (is(part, Role::blocks) && !in_a_string(*e.circuit, part))) continue;
-        const double v = op->part(part.designator).voltage;
-        if (v > -0.3) continue;
+        const std::string &a = part.pins[0].net, &k = part.pins[1].net;
+        const auto conducts = [&](const LongRun& run) {
+            return run.lasting(part.designator, part.pins[0].name) > gives_light &&
+                   run.between(a, k).second > least_forward;
+        };
+        const double v = now->between(a, k).first;
+        if (v > -least_forward || conducts(*now)) continue;
         Conditions all = e.fresh;  // a grid lights in combinations that no situation need have
         all.events.clear();
         for (const Part& other : e.circuit->parts)
@@ -340,7 +361,7 @@ void led_reversed(const Evidence& e, std::vector<Finding>& out) {
             (together && together->part(part.designator).current > gives_light) ||
             std::any_of(e.situations.begin(), e.situations.end(), [&](const Situation& s) {
                 const auto run = e.run_in(s);
-                return run && run->mean().part(part.designator).current > gives_light;
+                return run && conducts(*run);
             });
         if (conducts_once) continue;
         const LedType* type = known_catalogue().led(part.text("type"));

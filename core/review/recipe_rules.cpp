@@ -60,11 +60,11 @@ void goals_missed(const Evidence& e, std::vector<Finding>& out) {
             continue;
         }
         if (!recipe->expect || !block.by_hand.empty()) continue;  // what a hand set is told by another rule
-        const auto op = e.rest();
-        if (!op) continue;
         for (const Expectation& x : recipe->expect(goals)) {
             const auto part = block.parts.find(x.part);
             if (part == block.parts.end() || !e.circuit->find(part->second)) continue;
+            const WhileOn op = e.while_on(part->second);
+            if (!op) break;
             const double is = op->part(part->second).current;
             if (is >= x.low && is <= x.high) continue;
             add_finding(

@@ -70,6 +70,13 @@ Remedy turn_round(const std::string& designator) {
                           });
 }
 
+Result<OperatingPoint> while_on(const Circuit& circuit, const Conditions& conditions,
+                                const std::string& light, const Corner& corner) {
+    const auto run = long_run(circuit, known_catalogue(), conditions, corner);
+    if (!run) return run.error();
+    return run.value().while_on(circuit, light);
+}
+
 void add_raised_resistor(const Evidence& e, const std::string& part, std::function<bool(const Circuit&)> fits,
                          Finding& finding) {
     const Part* resistor = nullptr;

@@ -25,6 +25,10 @@ Finding& add_finding(std::vector<Finding>& out, Severity severity, std::string s
 /// Remedies that recipes declare for a rule, of the block with `part`; of every block if it is empty.
 void add_goal_remedies(const Evidence& e, const std::string& rule, const std::string& part, Finding& finding);
 
+/// What a changed circuit reads while one of its lights is on, in the long run. Errors as long_run().
+Result<OperatingPoint> while_on(const Circuit& circuit, const Conditions& conditions,
+                                const std::string& light, const Corner& corner = {});
+
 /// A remedy that changes the circuit; `change` gets a copy and returns what is wrong, if anything.
 Remedy circuit_remedy(std::string label, std::function<std::optional<Error>(Circuit&)> change);
 Remedy set_param(std::string label, const std::string& designator, const std::string& key,

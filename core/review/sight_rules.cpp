@@ -88,13 +88,14 @@ struct Seen {
 };
 
 void unequal_colours(const Evidence& e, std::vector<Finding>& out) {
-    const auto op = e.rest();
-    if (!op) return;
+    const auto run = e.run();
+    if (!run) return;
+    const OperatingPoint& mean = run->mean();
     const auto strings = led_strings(*e.circuit);
     std::vector<Seen> seen;
     for (const LedString& s : strings)
         for (const LightDie& die : dies(*s.leds.front(), known_catalogue())) {
-            const double current = die_current(*s.leds.front(), die, *op);
+            const double current = die_current(*s.leds.front(), die, mean);
             if (current > gives_light && die.type->visible)
                 seen.push_back({&s, s.leds.front(), die.intensity * current / die.test_current});
         }
@@ -115,15 +116,15 @@ void unequal_colours(const Evidence& e, std::vector<Finding>& out) {
         f.remedies.push_back(circuit_remedy(
             fmt::format("Raise {} until they are equal", r->designator),
             [name = r->designator, led = bright->led->designator, share = dim->candela / bright->candela,
-             now = op->part(bright->led->designator).current,
+             now = mean.part(bright->led->designator).current,
              c = e.fresh](Circuit& circuit) -> std::optional<Error> {
                 Part* resistor = circuit.find(name);
                 for (int step = 0; resistor && step < 96; ++step) {
                     const double next = preferred_at_least(resistor->number("value") * 1.01, Series::e24);
                     if (next > 1e7) break;
                     resistor->params["value"] = next;
-                    const auto trial = operating_point(circuit, known_catalogue(), c);
-                    if (trial && trial.value().part(led).current <= 1.05 * share * now) return {};
+                    const auto trial = long_run(circuit, known_catalogue(), c);
+                    if (trial && trial.value().mean().part(led).current <= 1.05 * share * now) return {};
                 }
                 return Error{Fault::design, "part " + name, "no value of it makes them equal", "another LED"};
             }));

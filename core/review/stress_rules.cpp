@@ -83,11 +83,18 @@ void part_rating(const Evidence& e, std::vector<Finding>& out) {
 }
 
 constexpr double pulse_share = 10.0 / 3;  // typical datasheets: 100 mA for a tenth of the time at 30 mA
+constexpr double may_reach = 0.6;         // of the limit: bins and tolerances do the rest at most
+constexpr double pulse_longest =
+    0.1;  // s, of a cycle: a slower one gives the die time to get as hot as for good
+
+/// A that an LED may have while it is on.
+double pulse_limit(const Part& led, const LongRun& run) {
+    return led.number("max_current") * (run.steady().period < pulse_longest ? pulse_share : 1);
+}
 
 bool led_overdriven(const Part& led, const LongRun& run) {
-    const double limit = led.number("max_current");
-    return run.mean().part(led.designator).current > limit ||
-           run.lasting(led.designator, "a") > pulse_share * limit;
+    return run.mean().part(led.designator).current > led.number("max_current") ||
+           run.lasting(led.designator, "a") > pulse_limit(led, run);
 }
 
 void pulsed_led(const Evidence& e, std::vector<Finding>& out) {
@@ -95,19 +102,30 @@ void pulsed_led(const Evidence& e, std::vector<Finding>& out) {
     if (!run || !run->moves()) return;  // a steady one is judged in its worst corner by led-current
     const Conditions& on = e.fresh;
     for (const Part& part : e.circuit->parts) {
-        if (!is(part, Role::diode_light) || !led_overdriven(part, *run)) continue;
-        const double limit = part.number("max_current"), mean = run->mean().part(part.designator).current;
+        const double limit = is(part, Role::diode_light) ? part.number("max_current") : 0;
+        if (!(limit > 0)) continue;
+        const bool sure = led_overdriven(part, *run);
+        const double typical = run->lasting(part.designator, "a");
+        if (!sure && typical < may_reach * pulse_limit(part, *run)) continue;
+        const auto worst = sure ? Answer<LongRun>() : e.run({-1, -1, 0});
+        if (!sure && (!worst || !led_overdriven(part, *worst))) continue;
+        const double mean = run->mean().part(part.designator).current,
+                     peak = (sure ? *run : *worst).lasting(part.designator, "a");
+        const bool slow = !(run->steady().period < pulse_longest);
         auto& f = add_finding(
-            out, Severity::error, "light", "part:" + part.designator,
+            out, sure ? Severity::error : Severity::warning, "light", "part:" + part.designator,
             mean > limit ? fmt::format("{} gets {} on average, it may have {}", part.designator, amps(mean),
                                        amps(limit))
-                         : fmt::format("{} peaks at {}, pulses may reach {}", part.designator,
-                                       amps(run->lasting(part.designator, "a")), amps(pulse_share * limit)),
-            "Above its rating an LED ages fast and may die at once.");
+            : slow       ? fmt::format("{} {} {} while it is on, it may have {}", part.designator,
+                                 sure ? "gets" : "may get", amps(peak), amps(limit))
+                         : fmt::format("{} {} at {}, pulses may reach {}", part.designator,
+                                 sure ? "peaks" : "may peak", amps(peak), amps(pulse_share * limit)),
+            std::string(sure ? "" : "In the worst corner of LED bins and tolerances. ") +
+                "Above its rating an LED ages fast and may die at once.");
         add_raised_resistor(
             e, part.designator,
             [led = part.designator, on](const Circuit& circuit) {
-                const auto trial = long_run(circuit, known_catalogue(), on);
+                const auto trial = long_run(circuit, known_catalogue(), on, {-1, -1, 0});
                 return trial && !led_overdriven(*circuit.find(led), trial.value());
             },
             f);
@@ -126,7 +144,17 @@ void electrolytic_reversed(const Evidence& e, std::vector<Finding>& out) {
             add_finding(out, Severity::error, "circuit", "part:" + part.designator,
                         fmt::format("{} stands {} the wrong way round", part.designator, volts(-low)),
                         "An electrolytic capacitor leaks and may burst: wear glasses when you test it.");
-        if (high < -low) f.remedies.push_back(turn_round(part.designator));
+        if (high < -low)
+            f.remedies.push_back(turn_round(part.designator));
+        else
+            f.remedies.push_back(
+                circuit_remedy("Use one without polarity",
+                               [name = part.designator](Circuit& circuit) -> std::optional<Error> {
+                                   auto next = replace_kind(circuit, name, kind_with(Role::capacitor));
+                                   if (!next) return next.error();
+                                   circuit = std::move(next).value();
+                                   return {};
+                               }));
     }
 }
 

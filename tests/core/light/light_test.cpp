@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
+#include "circuit/edit.hpp"
 #include "light/brightness.hpp"
 #include "recipes/series_resistor.hpp"
 #include "recipes/variants.hpp"
@@ -116,6 +117,28 @@ TEST(Light, GivesEveryFigureItsWorkingAndSpread) {
     ASSERT_TRUE(bins);
     for (const auto& row : bins.value())
         for (const Figure& f : row) EXPECT_GE(f.working.size(), 2u) << f.label;
+}
+
+TEST(Light, OfAPulsedOneIsToldWhileItIsOnAndOnAverage) {
+    const Keyed<Circuit> pulsed(test::circuit(
+        {"battery B1 +=V -=0 cell=LR6 count=4", "timer U1 gnd=0 trig=T out=G thr=T disch=D vcc=V reset=V",
+         "resistor R1 a=V b=D value=47000", "resistor R2 a=D b=T value=47000",
+         "capacitor C1 a=T b=0 value=1e-8", "nmos Q1 g=G d=K s=0", "resistor R3 a=V b=A value=220",
+         "led L1 a=A k=K"}));
+    const auto light = test::ask(LightQuery(pulsed, Conditions{}));
+    ASSERT_TRUE(light) << light.error().text();
+    Circuit lit = *pulsed;
+    for (const char* part : {"U1", "R1", "R2", "C1"}) lit = delete_part(lit, part).value();
+    lit.parts.push_back({"R9", "resistor", {{"value", 1.0}}, {{"a", "V"}, {"b", "G"}}, {}});
+    const auto steady = test::ask(LightQuery(Keyed<Circuit>(lit), Conditions{}));
+    ASSERT_TRUE(steady) << steady.error().text();
+    const double on = steady.value().strings[0].current.value;
+    EXPECT_NEAR(light.value().strings[0].current.value, on, 0.02 * on);
+    EXPECT_NEAR(light.value().total.value, on * 2 / 3, 0.1 * on) << "two thirds of a cycle";
+    EXPECT_NEAR(light.value().strings[0].resistor_power.value, 220 * on * on * 2 / 3, 0.02 * 220 * on * on);
+    const auto bins = test::ask(BinsQuery(pulsed, Conditions{}));
+    ASSERT_TRUE(bins);
+    EXPECT_NEAR(bins.value()[1][0].value, on, 0.02 * on);
 }
 
 TEST(Light, TellsTheFluxWithinTheViewingAngle) {

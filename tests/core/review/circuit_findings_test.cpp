@@ -148,6 +148,30 @@ TEST(CircuitFindings, APulsedLedIsJudgedByItsMeanAndPeak) {
     expect_silent(design(gentle), "pulsed-led");
 }
 
+TEST(CircuitFindings, LightsOfAFlasherAreJudgedWhileTheyAreOn) {
+    std::vector<std::string> lines = flasher("type=timer-cmos");
+    lines[5] = "resistor R3 a=OUT b=A value=22";
+    Design slow = design(lines);
+    slow.circuit.find("L1")->params["max_current"] = 0.010;  // 0.7 s at a time: as hot as for good
+    expect_cured(slow, "pulsed-led", "L1", Severity::error);
+
+    lines[5] = "resistor R3 a=OUT b=A value=330";
+    lines[6] = "led L1 a=0 k=A";
+    expect_cured(design(lines), "led-reversed", "L1", Severity::error);
+
+    lines[6] = "led L1 a=A k=0 type=blue-5mm";
+    lines[0] = "battery B1 +=V -=0 cell=LR6 count=2";
+    lines[1] = "timer U1 gnd=0 trig=T out=G thr=T disch=D vcc=V reset=V";
+    lines[5] = "nmos Q1 g=G d=K s=0";
+    lines[6] = "led L1 a=A k=K type=blue-5mm";
+    lines.push_back("resistor R3 a=V b=A value=33");
+    expect_cured(design(lines), "headroom", "R3", Severity::warning);
+
+    lines[0] = "battery B1 +=V -=0 cell=LR6 count=3";
+    lines.back() = "jumper J1 a=V b=A";
+    expect_cured(design(lines), "no-resistor", "L1", Severity::error);
+}
+
 TEST(CircuitFindings, ATimerThatOutlivesItsSupply) {
     const Design d = design(flasher("type=timer-bipolar reset=V"));
     const auto all = findings(d, "chip-supply");
