@@ -98,19 +98,23 @@ QWidget* FindingsPanel::card(const Finding& f) {
         column->addWidget(wrapped(tr("in: %1").arg(QString::fromStdString(f.situation)), "muted"));
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
+    constexpr int row_width = 246;  // of buttons, in a panel as narrow as it gets
+    int in_row = 0;
     const QString id = QString::fromStdString(f.id);
     const auto add = [&](const QString& text, const char* look, auto action) {
         auto* b = new QPushButton(text);
         b->setObjectName(QLatin1String(look));
         QObject::connect(b, &QPushButton::clicked, this, action);
-        // two short buttons share a row, long ones get their own
-        if (buttons->count() &&
-            text.size() + qobject_cast<QPushButton*>(buttons->itemAt(0)->widget())->text().size() > 31) {
+        b->ensurePolished();  // with its margins
+        const int width = b->sizeHint().width() + buttons->spacing();
+        if (buttons->count() && in_row + width > px(row_width)) {
             buttons->addStretch(1);
             column->addLayout(buttons);
             buttons = new QHBoxLayout;
             buttons->setSpacing(6);
+            in_row = 0;
         }
+        in_row += width;
         buttons->addWidget(b);
     };
     if (f.known.empty()) {

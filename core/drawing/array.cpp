@@ -37,7 +37,10 @@ Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
     d.width = first_x + gap * static_cast<double>(std::max<std::size_t>(shown, 1)) + 40;
     d.height = bottom + 34;
     if (strings.empty()) {
-        d.text(20, 40, "There is no LED in this circuit yet.", 13, Ink::muted);
+        d.text(20, 40,
+               any(circuit, Role::light) ? "Its lights sit inside other parts."
+                                         : "There is no LED in this circuit yet.",
+               13, Ink::muted);
         return d;
     }
     const double right = first_x + gap * static_cast<double>(shown - 1) + 30;

@@ -110,6 +110,10 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
     r.fresh_current = current_figure(fmt::format("light.fresh_current.{}", index + 1),
                                      "current fresh, " + name, first, *p.fresh, *p.fresh_low, *p.fresh_high);
     r.fresh_current.working = current_working(s, p.fresh, r.fresh_current);
+    if (p.now.run().moves()) {
+        r.average = p.now.run().mean_figure(first, s.leds.front()->pins.front().name);
+        r.average->id = fmt::format("light.average.{}", index + 1);
+    }
     if (s.shared) r.shared = s.shared->designator;
     const Part* resistor = s.resistor ? s.resistor : s.shared;
     if (!resistor) return r;

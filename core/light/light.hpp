@@ -1,6 +1,7 @@
 #pragma once
 #include <array>
 #include <map>
+#include <optional>
 #include <vector>
 
 #include "engine/queries.hpp"
@@ -12,13 +13,14 @@ namespace elkit {
 /// One string of LEDs, now and over the batch.
 struct StringResult {
     std::vector<std::string> leds;
-    std::string resistor;    ///< designator; empty if the string has none of its own
-    std::string shared;      ///< designator of a resistor shared with other strings
-    Figure current;          ///< now, spread over bins and resistor tolerance; of a pulsed one while it is on
-    Figure fresh_current;    ///< from fresh cells
-    Figure resistance;       ///< of its own or shared resistor
-    Figure resistor_power;   ///< from fresh cells, on average; `high` is the worst corner
-    double led_voltage = 0;  ///< V of one LED now, while it is on
+    std::string resistor;  ///< designator; empty if the string has none of its own
+    std::string shared;    ///< designator of a resistor shared with other strings
+    Figure current;        ///< now, spread over bins and resistor tolerance; of a pulsed one while it is on
+    Figure fresh_current;  ///< from fresh cells
+    std::optional<Figure> average;  ///< A now, of a pulsed one
+    Figure resistance;              ///< of its own or shared resistor
+    Figure resistor_power;          ///< from fresh cells, on average; `high` is the worst corner
+    double led_voltage = 0;         ///< V of one LED now, while it is on
 };
 
 /// Currents of the strings and the light they give.

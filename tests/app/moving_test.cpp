@@ -14,6 +14,8 @@
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
+#include "support/circuits.hpp"
+#include "support/designs.hpp"
 #include "window_fixture.hpp"
 
 namespace elkit::test {
@@ -35,17 +37,38 @@ TEST_F(Moving, AveragesStandWhereAStateOfRestWouldMislead) {
     ASSERT_TRUE(run && run->moves());
     window->showStation("light");
     settle();
-    bool found = false;
-    for (auto* f : window->station("light")->findChildren<FigureLabel*>())
-        if (f->figure().id == "long_run.mean.L1") {
-            found = true;
-            EXPECT_NEAR(f->figure().value, run->mean().part("L1").current, 1e-9);
-            EXPECT_GT(f->figure().working.size(), 1u);
-        }
-    EXPECT_TRUE(found);
+    const auto figure = [&](const char* name) {
+        auto* shown = window->station("light")->findChild<FigureLabel*>(name);
+        return shown && !shown->isHidden() ? shown->figure() : Figure{};
+    };
+    EXPECT_NEAR(figure("average").value, run->mean().part("L1").current, 1e-9);
+    EXPECT_GT(figure("average").working.size(), 1u);
+    EXPECT_NEAR(figure("currentNow").value, run->lasting("L1", "a"), 1e-4) << "while it is on";
     const auto power = ask(window->session().powerQuery());
     ASSERT_TRUE(power);
     EXPECT_NEAR(power->typical.samples.front().amps, run->mean().supply_current(), 1e-4);
+}
+
+TEST_F(Moving, LightsInsideOtherPartsAreShownToo) {
+    Design d = pier_lantern();
+    d.blocks.clear();
+    d.circuit = circuit({"supply PS1 +=V -=0 voltage=12", "strip LS1 +=V -=0 length=0.1"});
+    window->session().edit(d, "entered");
+    window->showStation("light");
+    settle();
+    auto* list = window->station("light")->findChild<QWidget*>("inside");
+    ASSERT_NE(list, nullptr);
+    std::vector<double> amps;
+    for (auto* f : list->findChildren<FigureLabel*>()) amps.push_back(f->figure().value);
+    const auto light = ask(window->session().lightQuery());
+    ASSERT_TRUE(light);
+    ASSERT_EQ(amps.size(), light->inside.size());
+    ASSERT_EQ(amps.size(), 1u);
+    EXPECT_NEAR(amps[0], 0.0357, 0.002) << "two rows of three behind 150 Ω";
+    EXPECT_FALSE(list->isHidden());
+    window->session().edit(pier_lantern(), "entered");
+    settle();
+    EXPECT_TRUE(list->isHidden());
 }
 
 TEST_F(Moving, TheKnobChangesTheAverage) {

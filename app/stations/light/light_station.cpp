@@ -13,6 +13,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/figure_list.hpp"
 #include "app/widgets/goals_panel.hpp"
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/picture_view.hpp"
@@ -64,7 +65,7 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
 }
 
 QWidget* LightStation::resistorCard() {
-    auto* card = new Card(tr("Series resistor"));
+    auto* card = new Card(tr("Resistor and current"));
     auto* head = new QHBoxLayout;
     resistance_ = new FigureLabel(session(), FigureLabel::Size::hero);
     resistance_->setObjectName(QStringLiteral("resistance"));
@@ -75,9 +76,11 @@ QWidget* LightStation::resistorCard() {
     current_now_ = new FigureLabel(session(), FigureLabel::Size::plain);
     current_now_->setObjectName(QStringLiteral("currentNow"));
     current_fresh_ = new FigureLabel(session(), FigureLabel::Size::plain);
+    average_ = new FigureLabel(session(), FigureLabel::Size::plain);
+    average_->setObjectName(QStringLiteral("average"));
     power_ = new FigureLabel(session(), FigureLabel::Size::plain);
     brightness_ = new FigureLabel(session(), FigureLabel::Size::plain);
-    for (auto* f : {current_now_, current_fresh_, brightness_, power_}) column->addWidget(f);
+    for (auto* f : {current_now_, average_, current_fresh_, brightness_, power_}) column->addWidget(f);
     head->addLayout(column);
     card->body()->addLayout(head);
     auto* schools = new QGridLayout;
@@ -120,7 +123,11 @@ QWidget* LightStation::resistorCard() {
     card->body()->addWidget(bins_box_);
     rating_ = label({}, "muted");
     card->body()->addWidget(rating_);
-    card->body()->addWidget(curveRow());
+    inside_ = new FigureList(session());
+    inside_->setObjectName(QStringLiteral("inside"));
+    card->body()->addWidget(inside_);
+    curve_row_ = curveRow();
+    card->body()->addWidget(curve_row_);
     card->body()->addStretch(1);
     return card;
 }
@@ -230,22 +237,54 @@ void LightStation::refreshBins() {
         }
 }
 
-/// A light that moves has no one current: its average from fresh cells stands in place of what a state of
-/// rest would say.
-void LightStation::refreshMoving(const LongRun& run, const std::string& led) {
-    setSubtitle(tr("It does not rest: averages over one cycle, from fresh cells with everything on"));
-    current_fresh_->setFigure(run.mean_figure(led, "a"), tr("on average"));
-    for (QWidget* of_one_state :
-         std::initializer_list<QWidget*>{current_now_, brightness_, power_, bins_box_, rating_})
-        of_one_state->hide();
+/// The arrangement with what it reads; of a circuit that moves, at a moment when the first string is on.
+void LightStation::refreshPicture() {
+    const Circuit& circuit = *session().circuit();
+    const auto draw = [&](const OperatingPoint& at, const OperatingPoint& mean, bool current) {
+        if (current) picture_->setDrawing(draw_array(circuit, at, glow_of(circuit, mean)));
+        dim(picture_, !current);
+    };
+    if (!may_move(circuit)) {
+        const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
+        return op ? draw(*op, *op, op.current()) : dim(picture_, !op.current());
+    }
+    const auto run = session().ask(session().runQuery(), Urgency::in_view, "now");
+    const auto strings = led_strings(circuit);
+    if (!run) return dim(picture_, !run.current());
+    draw(strings.empty() ? run->mean() : run->while_on(circuit, strings.front().leds.front()->designator),
+         run->mean(), run.current());
+}
+
+/// Lights that are no LEDs of their own: the colours of an RGB LED, a strip, a module.
+void LightStation::refreshInside(const LightResult& light) {
+    inside_->setFigures(light.inside);
+    inside_->setVisible(!light.inside.empty());
+    curve_row_->setVisible(!light.strings.empty());
+    if (!light.strings.empty()) return;
+    for (QWidget* of_a_string :
+         std::initializer_list<QWidget*>{current_now_, average_, current_fresh_, power_, bins_box_, rating_})
+        of_a_string->hide();
+    if (light.inside.empty()) {
+        brightness_->hide();
+        return setSubtitle(tr("There is no LED in this circuit yet"));
+    }
+    setSubtitle(light.inside.size() == 1 ? tr("One light inside another part")
+                                         : tr("%1 lights inside other parts").arg(light.inside.size()));
+    resistance_->setFigure(light.total, tr("from the cells"));
+    brightness_->setFigure(light.brightness, tr("as bright as fresh"));
+    brightness_->show();
 }
 
 KeyFigure LightStation::keyFigure() {
     const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
     const auto strings = led_strings(*session().circuit());
     if (op.there() && !op) return {tr("not computable yet"), op.current()};
-    if (strings.empty())
-        return {any(*session().circuit(), Role::light) ? tr("no string of LEDs") : tr("no LED yet")};
+    if (strings.empty()) {
+        if (!any(*session().circuit(), Role::light)) return {tr("no LED yet")};
+        const auto light = session().ask(session().lightQuery(), Urgency::key_figure);
+        if (!light || light->inside.empty()) return {tr("computing …"), light.current()};
+        return {QString::fromStdString(light->inside.front().text()), light.current()};
+    }
     if (!op) return {tr("computing …"), false};
     const std::string& led = strings.front().leds.front()->designator;
     if (may_move(*session().circuit())) {
@@ -308,39 +347,36 @@ void LightStation::refreshLife() {
 void LightStation::refresh() {
     dim(situations_->table(), !situations_->refresh());
     goals_->refresh();
-    const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
-    if (op && op.current())
-        picture_->setDrawing(draw_array(*session().circuit(), *op, glow_of(*session().circuit(), *op)));
-    dim(picture_, !op.current());
+    refreshPicture();
     refreshOptions();
     refreshBins();
     refreshLife();
     const auto light = session().ask(session().lightQuery());
-    for (FigureLabel* f : {resistance_, current_now_, current_fresh_, brightness_, power_})
+    for (FigureLabel* f : {resistance_, current_now_, average_, current_fresh_, brightness_, power_})
         f->setDimmed(!light.current());
-    if (!light || light->strings.empty()) {
-        setSubtitle(!light.there() ? tr("computing …")
-                    : !light       ? QString::fromStdString(light.error().text())
-                                   : tr("There is no LED in this circuit yet"));
+    inside_->setDimmed(!light.current());
+    if (!light) {
+        setSubtitle(light.there() ? QString::fromStdString(light.error().text()) : tr("computing …"));
         return;
     }
+    refreshInside(*light);
+    if (light->strings.empty()) return;
     const StringResult& s = light->strings.front();
     const Part* led = session().design().circuit.find(s.leds.front());
-    setSubtitle(
+    const QString what =
         tr("%1 of %2 × %3")
             .arg(light->strings.size() == 1 ? tr("One string") : tr("%1 strings").arg(light->strings.size()))
             .arg(s.leds.size())
-            .arg(QString::fromStdString(led ? shop_name(*led) : s.leds.front())));
+            .arg(QString::fromStdString(led ? shop_name(*led) : s.leds.front()));
+    setSubtitle(s.average ? tr("%1, pulsed: currents while it is on").arg(what) : what);
     current_now_->setFigure(s.current, tr("now"));
     current_fresh_->setFigure(s.fresh_current, tr("fresh"));
+    average_->setVisible(s.average.has_value());
+    if (s.average) average_->setFigure(*s.average, tr("on average"));
     brightness_->setFigure(light->brightness, tr("as bright as fresh"));
-    for (QWidget* of_one_state : std::initializer_list<QWidget*>{current_now_, brightness_})
-        of_one_state->show();
+    for (QWidget* w : {current_now_, current_fresh_, brightness_}) w->show();
     refreshResistor(s);
     refreshCurve(s.leds.front());
-    if (!may_move(*session().circuit())) return;
-    const auto run = session().ask(session().freshRunQuery(), Urgency::in_view, "fresh");
-    if (run && run->moves()) refreshMoving(*run, s.leds.front());
 }
 
 StationInfo light_station() {

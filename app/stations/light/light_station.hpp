@@ -13,14 +13,14 @@ class QRadioButton;
 class QLineEdit;
 namespace elkit {
 
-class LongRun;
-
 class Card;
 class FigureLabel;
+class FigureList;
 class LifePlot;
 class PictureView;
 class SituationCard;
 class GoalsPanel;
+struct LightResult;
 struct StringResult;
 
 /// Which LEDs, in which strings, at which current; the resistor and its spread.
@@ -36,7 +36,7 @@ class LightStation : public Station {
 
   private:
     GoalsPanel* goals_;
-    QWidget* bins_box_;
+    QWidget *bins_box_, *curve_row_;
     QWidget* resistorCard();
     std::optional<VariantsQuery> variantsQuery();
     void takeVariant(int index);
@@ -45,11 +45,13 @@ class LightStation : public Station {
     void refreshLife();
     void refreshOptions();
     void refreshBins();
-    void refreshMoving(const LongRun& run, const std::string& led);
+    void refreshPicture();
+    void refreshInside(const LightResult& light);
     QWidget* curveRow();
     void setLeds(const char* key, const std::string& typed, const QString& what);
     PictureView* picture_;
-    FigureLabel *resistance_, *current_now_, *current_fresh_, *power_, *brightness_;
+    FigureLabel *resistance_, *current_now_, *current_fresh_, *average_, *power_, *brightness_;
+    FigureList* inside_;
     QLabel* rating_;
     QComboBox* bin_;
     QLineEdit* points_;
