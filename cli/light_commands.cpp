@@ -161,15 +161,18 @@ int supplies(const Options& o, bool same_resistor) {
                             {"current_A", r.current.value},
                             {"brightness_start", r.start.value / 100},
                             {"brightness_end", r.end.value / 100},
-                            {"run_time_h", r.possible ? number(r.run_time.value) : Json(nullptr)},
+                            {"run_time_h", r.possible && r.lasts ? number(r.run_time.value) : Json(nullptr)},
                             {"cost_per_hour", r.cost_per_hour.value},
                             {"mass_g", r.mass.value}});
             if (o.json) continue;
             if (r.possible)
-                fmt::print("{:<14} {:>8} {:>9} {:>6.0f} % {:>6.0f} % {:>9} {:>8.4f}/h {:>6.0f} g  {}\n",
-                           r.name, r.resistor.text(), r.current.text(), r.start.value, r.end.value,
-                           std::isfinite(r.run_time.value) ? r.run_time.text() : "endless",
-                           r.cost_per_hour.value, r.mass.value, r.reason);
+                fmt::print("{:<14} {:>8} {:>9} {:>6.0f} % {:>6.0f} % {:>11} {:>8.4f}/h {:>6.0f} g  {}\n",
+                           r.name, r.resistor.value > 0 ? r.resistor.text() : "–", r.current.text(),
+                           r.start.value, r.end.value,
+                           !r.lasts                          ? "–"
+                           : std::isfinite(r.run_time.value) ? r.run_time.text()
+                                                             : "endless",
+                           r.lasts ? r.cost_per_hour.value : 0, r.mass.value, r.reason);
             else
                 fmt::print("{:<14} not possible: {}\n", r.name, r.reason);
         }

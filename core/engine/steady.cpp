@@ -82,16 +82,24 @@ class Cycles {
   public:
     Cycles(const Circuit& circuit, System& system, Stepper& stepper, Recorder& recorder,
            const Section& section)
-        : circuit_(circuit), system_(system), s_(stepper), recorder_(recorder), section_(section) {}
+        : circuit_(circuit), system_(system), s_(stepper), recorder_(recorder), section_(section) {
+        while (source_ < circuit.parts.size() && &circuit.parts[source_] != circuit.source()) ++source_;
+    }
 
     /// Runs to the next start of a cycle; false if it does not come within twenty times the rough period.
     Result<bool> to_next() {
         const double begin = s_.time(), limit = begin + 20 * section_.period;
         const bool crossing = section_.monitor == system_.monitors();
         int seen = 0;
+        flow_ = 0;
+        double amps = source_current();
         const int wanted = crossing ? 1 : 2;  // a latch's set and reset make one cycle
         while (s_.time() < limit) {
+            const double from = s_.time();
             if (auto done = s_.advance(limit); !done) return done.error();
+            const double now = source_current();
+            flow_ += (amps + now) / 2 * (s_.time() - from);
+            amps = now;
             if (recording_) record(!std::exchange(jumped_, false));
             // a state that was extrapolated may lie just short of the level: that crossing begins the cycle
             if (crossing && s_.time() < begin + 0.3 * section_.period) continue;
@@ -99,6 +107,15 @@ class Cycles {
             if (seen >= wanted) return true;
         }
         return false;
+    }
+    /// Largest charge that a net kept of the last cycle, or of one of `cycles`, as a fraction of what the
+    /// source moved in it: what else it says of its currents is wrong by as much.
+    double kept(const Eigen::VectorXd& before, const Eigen::VectorXd& after, int cycles = 1) const {
+        double most = 0;
+        for (Eigen::Index k = 1; k < before.size(); ++k)
+            if (system_.is_voltage(static_cast<int>(k)))
+                most = std::max(most, std::abs(after(k) - before(k)));
+        return most / cycles / flow_;
     }
     void start_recording(Recording& into) {
         recording_ = &into;
@@ -111,6 +128,10 @@ class Cycles {
     }
 
   private:
+    double source_current() {
+        system_.pin_currents(source_, {s_.x().data(), s_.time()}, pins_);
+        return std::abs(pins_.front());
+    }
     void sample(bool step) {
         if (const auto between = s_.between(); step && between) {
             recording_->time.push_back(between->time);
@@ -133,6 +154,9 @@ class Cycles {
     Section section_;
     Recording* recording_ = nullptr;
     bool jumped_ = false;  // since the last record
+    std::size_t source_ = 0;
+    double flow_ = 0;  // C that went through the source in the last cycle, to or fro
+    std::vector<double> pins_;
 };
 
 Eigen::VectorXd vector_of(const std::vector<double>& v) {
@@ -227,6 +251,8 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
         auto next = cycles.to_next();
         if (!next || !next.value()) return next;
     }
+    constexpr double still_moves =
+        0.01;  // of the source's charge: kept by a net where it does not repeat yet
     constexpr int many = 40, let_be = 20, enough = 2 * (many + let_be);
     std::vector<double> let_be_from;
     Anderson extrapolation(6);
@@ -255,17 +281,20 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
         steady.closure = closure(list_of(q), s.stepper.charges(), scale);
         const Eigen::VectorXd extrapolated = extrapolation.next(q, after);
         const double to_go = closure(list_of(after), list_of(extrapolated), scale);
-        near = steady.closure < 0.1 * good_enough && to_go < 0.1 * good_enough && steady.cycles_run >= 4
+        const bool balanced = cycles.kept(q, after) < still_moves;
+        near = balanced && steady.closure < 0.1 * good_enough && to_go < 0.1 * good_enough &&
+                       steady.cycles_run >= 4
                    ? near + 1
                    : 0;
         steady.repeats = steady.closure < 1e-7 || near > 1 ||
-                         (steady.cycles_run >= many && steady.closure < 0.1 * good_enough);
+                         (balanced && steady.cycles_run >= many && steady.closure < 0.1 * good_enough);
         // What the steps leave open makes cycles differ to and fro; what does not repeat drifts away. A while
         // without leaps tells them apart.
         const int phase = steady.cycles_run % (many + let_be);
         if (phase == many) let_be_from = s.stepper.charges();
         if (phase == many + let_be - 1 && !let_be_from.empty() &&
-            closure(let_be_from, s.stepper.charges(), scale) < good_enough)
+            closure(let_be_from, s.stepper.charges(), scale) < good_enough &&
+            cycles.kept(vector_of(let_be_from), after, let_be - 1) < still_moves)
             steady.repeats = true;
         if (steady.repeats) break;
         q = plain = after;

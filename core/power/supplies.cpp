@@ -8,7 +8,9 @@
 #include "design/content.hpp"
 #include "engine/models.hpp"
 #include "light/brightness.hpp"
+#include "light/rating.hpp"
 #include "light/strings.hpp"
+#include "power/supply_range.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
@@ -58,15 +60,75 @@ void fill_figures(SupplyRow& row, const Discharge& run, const OperatingPoint& fr
               : std::string("nothing is used up")});
 }
 
-/// The highest share of its rating that a light of this circuit gets, and whose it is.
-std::pair<double, const Part*> hardest_driven(const Circuit& circuit, const OperatingPoint& op) {
-    std::pair<double, const Part*> worst{0, nullptr};
+/// Why a light or a chip of this circuit does not bear the supply; empty if they do.
+std::string not_borne(const Circuit& circuit, const LongRun& run) {
     for (const Part& part : circuit.parts) {
-        if (!is(part, Role::diode_light)) continue;
-        const double limit = part.number("max_current"), current = op.part(part.designator).current;
-        if (limit > 0 && current / limit > worst.first) worst = {current / limit, &part};
+        if (!is(part, Role::diode_light) || !(part.number("max_current") > 0) || !led_overdriven(part, run))
+            continue;
+        const double mean = run.mean().part(part.designator).current, limit = part.number("max_current");
+        const bool pulse = quick_pulses(run) && mean <= limit;
+        return fmt::format(
+            "{} through {}, which may have {}",
+            format_quantity(
+                run.moves() && mean <= limit ? run.lasting(part.designator, part.pins.front().name) : mean,
+                Unit::ampere),
+            part.designator,
+            format_quantity(pulse ? pulse_limit(part, run) : limit, Unit::ampere) +
+                (pulse ? " in pulses" : ""));
     }
-    return worst;
+    for (const SupplyRange& range : supply_ranges(circuit)) {
+        const double most = run.between(range.plus, range.minus).second;
+        if (range.high > 0 && most > range.high)
+            return fmt::format("{} gets {}, it bears {}", range.designator, format_quantity(most, Unit::volt),
+                               format_quantity(range.high, Unit::volt));
+    }
+    return {};
+}
+
+/// The chip that this supply leaves below its least voltage; empty if there is none.
+std::string starved(const Circuit& circuit, const LongRun& run) {
+    for (const SupplyRange& range : supply_ranges(circuit)) {
+        const double most = run.between(range.plus, range.minus).second;
+        if (most < range.low)
+            return fmt::format("{} wants {} at least and gets {}", range.designator,
+                               format_quantity(range.low, Unit::volt), format_quantity(most, Unit::volt));
+    }
+    return {};
+}
+
+/// What the row says of a string while it is on; of a circuit without strings, what it takes.
+void fill_current(SupplyRow& row, const Circuit& circuit, const WhileOn& on, const LedString* string) {
+    const std::string& name = row.name;
+    if (!string) {
+        row.current = {"supply." + name + ".current",
+                       "current from the supply, fresh, " + name,
+                       on.run().mean().supply_current(),
+                       Unit::ampere,
+                       {},
+                       {},
+                       {"the engine's answer with fresh " + name + ", on average"}};
+        return;
+    }
+    const PartState& led = on->part(string->leds.front()->designator);
+    row.current = {
+        "supply." + name + ".current",
+        "current of a string, fresh, " + name,
+        led.current,
+        Unit::ampere,
+        {},
+        {},
+        {fmt::format("the engine's answer with fresh {}: {} across each LED{}", name,
+                     format_quantity(led.voltage, Unit::volt), on.run().moves() ? " while it is on" : "")}};
+    if (!string->resistor) return;
+    const PartState& r = on->part(string->resistor->designator);
+    row.resistor = {"supply." + name + ".resistor",
+                    "series resistor, " + name,
+                    circuit.find(string->resistor->designator)->number("value"),
+                    Unit::ohm,
+                    {},
+                    {},
+                    {fmt::format("{} across it at {}, fresh", format_quantity(r.voltage, Unit::volt),
+                                 format_quantity(r.current, Unit::ampere))}};
 }
 
 void measure(const Ask& ask, SupplyRow& row, const Keyed<Circuit>& circuit, const SuppliesQuery& query,
@@ -80,45 +142,23 @@ void measure(const Ask& ask, SupplyRow& row, const Keyed<Circuit>& circuit, cons
     }
     const OperatingPoint& op = full->mean();
     const auto strings = led_strings(*circuit);
-    if (!strings.empty()) {
-        const LedString& s = strings[0];
-        const PartState& led = op.part(s.leds.front()->designator);
-        row.current = {"supply." + row.name + ".current",
-                       "current of a string, fresh, " + row.name,
-                       led.current,
-                       Unit::ampere,
-                       {},
-                       {},
-                       {fmt::format("the engine's answer with fresh {}: {} across each LED", row.name,
-                                    format_quantity(led.voltage, Unit::volt))}};
-        if (s.resistor) {
-            const PartState& r = op.part(s.resistor->designator);
-            row.resistor = {"supply." + row.name + ".resistor",
-                            "series resistor, " + row.name,
-                            s.resistor->number("value"),
-                            Unit::ohm,
-                            {},
-                            {},
-                            {fmt::format("{} across it at {}, fresh", format_quantity(r.voltage, Unit::volt),
-                                         format_quantity(r.current, Unit::ampere))}};
-        }
-    }
+    const LedString* first = strings.empty() ? nullptr : &strings.front();
+    fill_current(row, *circuit,
+                 WhileOn(*circuit, full, first ? first->leds.front()->designator : std::string()), first);
     const double light = total_intensity(*circuit, known_catalogue(), op);
     const double ratio = reference > 0 ? light / reference : 1;
-    if (const auto [share, led] = hardest_driven(*circuit, op); share > 1 && !full->moves()) {
-        row.reason = fmt::format("{} through {}, which may have {}",
-                                 format_quantity(op.part(led->designator).current, Unit::ampere),
-                                 led->designator, format_quantity(led->number("max_current"), Unit::ampere));
-        return;
-    }
+    row.reason = not_borne(*circuit, *full);
+    if (!row.reason.empty()) return;
     row.possible = true;
     fill_figures(row, *run, op, cell, ratio, end);
     const double total = op.supply_current();
     if (total > cell.max_current * 1.0001)
         row.reason = fmt::format("{} is above the {} it can give", format_quantity(total, Unit::ampere),
                                  format_quantity(cell.max_current, Unit::ampere));
+    else if (row.reason = starved(*circuit, *full); !row.reason.empty())
+        row.lasts = false;
     else if (reference > 0 && row.start.value < 50)
-        row.reason = "too dim from the start";
+        row.reason = "too dim from the start", row.lasts = row.start.value >= 1;
 }
 
 /// The design with another supply and nothing else changed.

@@ -14,10 +14,11 @@ struct SupplyRow {
     int count = 1;
     std::string name;  ///< "3 × LR6"
     bool possible = false;
+    bool lasts = true;     ///< false: dark or starved from the start, so that no run time can be told
     bool present = false;  ///< it is the design's own supply
     std::string reason;    ///< why not, or a caution such as a rate above the cell's; empty if fine
     Figure resistor;       ///< of the first string; 0 without one
-    Figure current;        ///< through one string, fresh
+    Figure current;        ///< through one string while it is on, fresh; without strings from the supply
     Figure start, end;     ///< perceived brightness, % of this design's light from fresh cells
     Figure run_time;       ///< infinity if it does not empty
     Figure cost_per_hour;  ///< workshop's currency

@@ -8,6 +8,7 @@
 #include "circuit/connectivity.hpp"
 #include "circuit/edit.hpp"
 #include "circuit/part_words.hpp"
+#include "light/rating.hpp"
 #include "power/standby.hpp"
 #include "power/supply_range.hpp"
 #include "quantity/preferred.hpp"
@@ -82,20 +83,7 @@ void part_rating(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
-constexpr double pulse_share = 10.0 / 3;  // typical datasheets: 100 mA for a tenth of the time at 30 mA
-constexpr double may_reach = 0.6;         // of the limit: bins and tolerances do the rest at most
-constexpr double pulse_longest =
-    0.1;  // s, of a cycle: a slower one gives the die time to get as hot as for good
-
-/// A that an LED may have while it is on.
-double pulse_limit(const Part& led, const LongRun& run) {
-    return led.number("max_current") * (run.steady().period < pulse_longest ? pulse_share : 1);
-}
-
-bool led_overdriven(const Part& led, const LongRun& run) {
-    return run.mean().part(led.designator).current > led.number("max_current") ||
-           run.lasting(led.designator, "a") > pulse_limit(led, run);
-}
+constexpr double may_reach = 0.6;  // of its limit: bins and tolerances may do the rest
 
 void pulsed_led(const Evidence& e, std::vector<Finding>& out) {
     const auto run = e.run();
@@ -111,7 +99,7 @@ void pulsed_led(const Evidence& e, std::vector<Finding>& out) {
         if (!sure && (!worst || !led_overdriven(part, *worst))) continue;
         const double mean = run->mean().part(part.designator).current,
                      peak = (sure ? *run : *worst).lasting(part.designator, "a");
-        const bool slow = !(run->steady().period < pulse_longest);
+        const bool slow = !quick_pulses(*run);
         auto& f = add_finding(
             out, sure ? Severity::error : Severity::warning, "light", "part:" + part.designator,
             mean > limit ? fmt::format("{} gets {} on average, it may have {}", part.designator, amps(mean),

@@ -181,8 +181,11 @@ void PowerStation::fillRow(int r, const SupplyRow& s) {
     if (s.possible) {
         cells.push_back(figure_item(s.resistor, s.resistor.value > 0 ? QString() : tr("none")));
         for (const Figure* f : {&s.current, &s.start, &s.end}) cells.push_back(figure_item(*f));
-        cells.push_back(figure_item(s.run_time, std::isfinite(s.run_time.value) ? QString() : tr("endless")));
-        cells.push_back(figure_item(s.cost_per_hour));
+        const QString none = QStringLiteral("–");
+        cells.push_back(figure_item(s.run_time, !s.lasts                          ? none
+                                                : std::isfinite(s.run_time.value) ? QString()
+                                                                                  : tr("endless")));
+        cells.push_back(figure_item(s.cost_per_hour, s.lasts ? QString() : none));
     } else {  // the reason takes the room of the numbers that there are not
         table_->setSpan(r, 1, 1, 6);
         cells.push_back(words(tr("not possible: %1").arg(reason)));

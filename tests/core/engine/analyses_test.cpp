@@ -6,8 +6,10 @@
 #include <numbers>
 
 #include "catalogue/catalogue.hpp"
+#include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "engine/long_run.hpp"
 #include "engine/measure.hpp"
 #include "engine/meter.hpp"
 #include "engine/spread.hpp"
@@ -82,6 +84,32 @@ TEST(SteadyState, DoesNotSimulateMinutesForALargeCapacitor) {
     const double out = integral(r.time, r.traces[1].values, 0, s.value().period) / s.value().period;
     const double leak = 5e6 / (5e6 + 1e5);  // of the electrolytic
     EXPECT_NEAR(r.traces[0].values.back(), out * leak, 0.05) << "it holds the mean";
+}
+
+/// In the long run no capacitor keeps anything: its mean current is nothing against the source's.
+TEST(SteadyState, LeavesNothingInACapacitor) {
+    std::vector<Circuit> all;
+    for (const char* demo : {"harbour-dimmer", "twin-blinker", "firefly-jar"})
+        all.push_back(demo_circuit(demo));
+    for (const char* cell : {"CR2032", "LR6"})
+        for (const double reservoir : {1e-6, 4.7e-4})
+            all.push_back(circuit(
+                {std::string("battery B1 +=V -=0 cell=") + cell + " count=2",
+                 "timer U1 gnd=0 trig=T out=G thr=T disch=D vcc=V reset=V", "resistor R1 a=V b=D value=47000",
+                 "resistor R2 a=D b=T value=47000", "capacitor C1 a=T b=0 value=1e-8",
+                 "capacitor C2 a=V b=0 value=" + std::to_string(reservoir), "nmos Q1 g=G d=K s=0",
+                 "resistor R3 a=V b=A value=2200", "led L1 a=A k=K"}));
+    for (const Circuit& c : all) {
+        const auto run = long_run(c, known_catalogue(), {});
+        ASSERT_TRUE(run) << run.error().text();
+        const double source = run.value().mean().supply_current();
+        EXPECT_GT(source, 0);
+        for (const Part& part : c.parts)
+            if (is(part, Role::capacitor)) {
+                EXPECT_LT(std::abs(run.value().mean().part(part.designator).current), 0.02 * source)
+                    << part.designator << " of " << c.parts.front().text("cell");
+            }
+    }
 }
 
 TEST(SteadyState, KnowsWhatRests) {
