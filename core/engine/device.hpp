@@ -104,6 +104,12 @@ class Device {
     virtual void arrive(double now) { (void)now; }
     /// `span` [s] passed in which the same was repeated.
     virtual void skip(double span) { (void)span; }
+    /// What takes longer than `longest` [s] to settle may take that long, where only the end counts and not
+    /// the way there: warmth, the sag of a cell. True if its equations changed.
+    virtual bool hasten(double longest) {
+        (void)longest;
+        return false;
+    }
     /// The shortest time [s] between two changes that its monitors ask for; 0: none.
     virtual double delay() const { return 0; }
     /// True for a nonlinear or varying device by which a circuit may swing: coils, fuses, waveforms.

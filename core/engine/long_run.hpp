@@ -25,8 +25,8 @@ class LongRun {
     /// that charge a gate.
     double lasting(const std::string& designator, const std::string& pin) const;
 
-    /// All readings at a moment of the cycle at which lasting() flows into the pin, the part's first where none
-    /// is named: what a pulsed light gets while it is on. At rest the state itself.
+    /// All readings at a moment of the cycle at which lasting() flows into the pin, the part's first where
+    /// none is named: what a pulsed light gets while it is on. At rest the state itself.
     OperatingPoint while_on(const Circuit& circuit, const std::string& designator,
                             const std::string& pin = {}) const;
 

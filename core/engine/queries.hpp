@@ -53,7 +53,8 @@ struct RunQuery : Situated {
 /// What a circuit reads while one of its lights is on, of a long run that is kept for it.
 class WhileOn {
   public:
-    WhileOn(const Circuit& circuit, Answer<LongRun> run, const std::string& light, const std::string& pin = {})
+    WhileOn(const Circuit& circuit, Answer<LongRun> run, const std::string& light,
+            const std::string& pin = {})
         : run_(std::move(run)) {
         if (run_ && run_->moves()) moment_ = run_->while_on(circuit, light, pin);
     }

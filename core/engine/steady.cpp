@@ -52,8 +52,12 @@ bool quiet(const Window& w) {
 class Anderson {
   public:
     explicit Anderson(std::size_t depth) : depth_(depth) {}
-    Eigen::VectorXd next(const Eigen::VectorXd& q, const Eigen::VectorXd& after) {
-        const Eigen::VectorXd drift = after - q;
+    /// `scale`: what each charge has been; the drifts of all count against that.
+    Eigen::VectorXd next(const Eigen::VectorXd& q, const Eigen::VectorXd& after,
+                         const std::vector<double>& scale) {
+        Eigen::VectorXd drift = after - q;
+        for (Eigen::Index k = 0; k < drift.size(); ++k)
+            drift(k) /= std::max(scale[static_cast<std::size_t>(k)], 1e-18);
         past_.push_back({after, drift});
         if (past_.size() > depth_ + 1) past_.pop_front();
         const auto m = static_cast<Eigen::Index>(past_.size()) - 1;
@@ -62,7 +66,9 @@ class Anderson {
         for (Eigen::Index k = 0; k < m; ++k)
             d.col(k) =
                 past_[static_cast<std::size_t>(k) + 1].drift - past_[static_cast<std::size_t>(k)].drift;
-        const Eigen::VectorXd share = d.colPivHouseholderQr().solve(drift);
+        Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr(d);
+        qr.setThreshold(1e-7);  // what differs by less is rounding
+        const Eigen::VectorXd share = qr.solve(drift);
         Eigen::VectorXd out = after;
         for (Eigen::Index k = 0; k < m; ++k)
             out -= share(k) *
@@ -259,7 +265,7 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
     Eigen::VectorXd q = vector_of(s.stepper.charges()), plain = q;
     std::vector<double> scale;
     bool leapt = false;
-    int near = 0, lost_leaps = 0;
+    int near = 0, alike = 0, lost_leaps = 0;
     // Steps that depend on the state alone make cycles comparable to rounding, so that a slow drift shows.
     const double pace = s.section.period * 1e-4;
     s.stepper.forget_pace(pace);
@@ -279,15 +285,16 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
         }
         const Eigen::VectorXd after = vector_of(s.stepper.charges());
         steady.closure = closure(list_of(q), s.stepper.charges(), scale);
-        const Eigen::VectorXd extrapolated = extrapolation.next(q, after);
+        const Eigen::VectorXd extrapolated = extrapolation.next(q, after, scale);
         const double to_go = closure(list_of(after), list_of(extrapolated), scale);
         const bool balanced = cycles.kept(q, after) < still_moves;
         near = balanced && steady.closure < 0.1 * good_enough && to_go < 0.1 * good_enough &&
                        steady.cycles_run >= 4
                    ? near + 1
                    : 0;
-        steady.repeats = steady.closure < 1e-7 || near > 1 ||
-                         (balanced && steady.cycles_run >= many && steady.closure < 0.1 * good_enough);
+        // once may be chance: two clocks meet now and then
+        alike = balanced && steady.closure < 0.1 * good_enough ? alike + 1 : 0;
+        steady.repeats = steady.closure < 1e-7 || near > 1 || (steady.cycles_run >= many && alike > 2);
         // What the steps leave open makes cycles differ to and fro; what does not repeat drifts away. A while
         // without leaps tells them apart.
         const int phase = steady.cycles_run % (many + let_be);
@@ -413,8 +420,10 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
     Stepper stepper(system, accuracy, 1e-5);
     Search search{circuit, system, recorder, stepper, {}};
     const bool warm = near && near->repeats && conditions.events.empty();
+    constexpr double slow = 30;  // cycles: what takes longer hardly moves within one
     if (warm) {
         search.section = near->mark;
+        system.hasten(slow * near->period);
         stepper.set_longest_step(near->period / 8);
         stepper.forget_pace(near->period * 1e-4);
     }
@@ -431,6 +440,8 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
             auto rests = look_for_a_cycle(search);
             if (!rests) return trouble ? *trouble : rests.error();
             if (rests.value()) return std::move(*rests.value());
+            if (const std::vector<double> x = stepper.x(); system.hasten(slow * search.section.period))
+                if (auto started = stepper.start_at(x); !started) return started.error();
         }
         stepper.set_longest_step(search.section.period / 8);
         if (search.section.monitor == system.monitors())

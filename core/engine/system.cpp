@@ -152,6 +152,13 @@ bool System::configure(const Conditions& conditions) {
     return changed;
 }
 
+bool System::hasten(double longest) {
+    bool changed = false;
+    for (const auto& device : devices_) changed = (device && device->hasten(longest)) || changed;
+    if (changed) linearise();
+    return changed;
+}
+
 bool System::factor() {
     while (!solver_->factor(matrix_.data() + 1)) {
         if (leak_ >= most_leak) return false;

@@ -48,6 +48,8 @@ class System {
 
     /// New conditions at once; true if an equation changed.
     bool configure(const Conditions& conditions);
+    /// Device::hasten() of all; what was known of charges no longer holds if true.
+    bool hasten(double longest);
 
     /// Evaluates everything at x. After it: f(), q(), matrix(); returns true if a junction was limited.
     bool evaluate(const double* x, double time, double rate, double drive = 1, double gmin = least_gmin);

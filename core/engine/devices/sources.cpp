@@ -1,6 +1,7 @@
 // Cells, supplies, and sources that follow a waveform.
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <numbers>
 #include <utility>
 
@@ -30,8 +31,9 @@ class Cell final : public Device {
         pair_.current(l, g * (pair_.voltage(l.x) - t_.voltage * l.drive), g);
         for (std::size_t k = 0; k < sag_.size(); ++k) {
             const double own = 1 / t_.sag[k].resistance, v = sag_[k].voltage(l.x);
+            const double stored = std::min(t_.sag[k].seconds, longest_) * own;
             sag_[k].current(l, own * v, own);
-            sag_[k].charge(l, t_.sag[k].seconds * own * v, t_.sag[k].seconds * own);
+            sag_[k].charge(l, stored * v, stored);
         }
     }
     bool configure(const Conditions& c) override {
@@ -40,11 +42,15 @@ class Cell final : public Device {
         t_ = now.value();
         return true;
     }
+    bool hasten(double longest) override {
+        return std::exchange(longest_, longest) != longest && !sag_.empty();
+    }
 
   private:
     Part part_;
     const Catalogue& catalogue_;
     Thevenin t_;
+    double longest_ = std::numeric_limits<double>::infinity();  // s
     Pair pair_;
     std::vector<Pair> sag_;
 };

@@ -9,6 +9,13 @@
 namespace elkit {
 namespace {
 
+/// Lowers a heat capacity [J/K] so that it settles within `longest` [s] at `spread` [W/K]; true if that is
+/// new.
+bool settle_within(double longest, double spread, double& heat) {
+    const double most = longest * spread;
+    return heat > most && (heat = most, true);
+}
+
 /// A wire fuse. Its warmth T above ambient is an unknown:  C dT/dt = I² R − δ T. It melts where the mean of
 /// hold and trip current, I_hold I_trip R = δ T, brings it, and stays open.
 class WireFuse final : public Device {
@@ -25,6 +32,7 @@ class WireFuse final : public Device {
         values[0] = melted_ ? -1 : x[warm_.warmth] - melting_rise;
     }
     bool fire(int, double) override { return melted_ = true; }
+    bool hasten(double longest) override { return settle_within(longest, spread_, heat_); }
 
   private:
     static constexpr double melting_rise = 100;  // any unit of warmth will do: δ is in the same
@@ -46,6 +54,7 @@ class Ptc final : public Device {
         warm_.load(l, r, slope, heat_, curve_.spread);
     }
     bool configure(const Conditions& c) override { return std::exchange(ambient_, c.celsius) != c.celsius; }
+    bool hasten(double longest) override { return settle_within(longest, curve_.spread, heat_); }
 
   private:
     PtcCurve curve_;
@@ -67,6 +76,7 @@ class Thermistor final : public Device {
         warm_.load(l, factor_ * r, factor_ * slope, heat_, spread_);
     }
     bool configure(const Conditions& c) override { return std::exchange(ambient_, c.celsius) != c.celsius; }
+    bool hasten(double longest) override { return settle_within(longest, spread_, heat_); }
 
   private:
     ThermistorLaw law_;
