@@ -300,6 +300,67 @@ Case thermistor(double celsius) {
             }};
 }
 
+/// Two N-MOSFETs, the gate of each at the drain of the other. In either state the drains v of the one that
+/// conducts and w of the other solve (V − v)/R = I(w, v) and (V − w)/R = I(v, w): by bisection, in turns.
+Case latch(bool conducting) {
+    constexpr double volts = 5, ohms = 10e3, threshold = 1.5, on = 1000, drive = 5, n = 1.4;
+    const double vt = thermal_voltage(25), beta = 1 / (on * (drive - threshold));
+    const auto amps = [=](double gate, double drain) {
+        const auto f = [&](double u) { return std::pow(std::log1p(std::exp(u / (2 * n * vt))), 2); };
+        return 2 * n * beta * vt * vt * (f(gate - threshold) - f(gate - threshold - n * drain)) +
+               1e-12 * drain;
+    };
+    const auto drain_at = [&](double gate) {
+        double low = 0, high = volts;
+        for (int k = 0; k < 200; ++k) {
+            const double middle = (low + high) / 2;
+            (amps(gate, middle) < (volts - middle) / ohms ? low : high) = middle;
+        }
+        return low;
+    };
+    double v = 0, w = volts;
+    for (int k = 0; k < 100; ++k) v = drain_at(w), w = drain_at(v);
+    const Params like{
+        {"threshold", threshold}, {"on_resistance", on}, {"gate_drive", drive}, {"leakage", 0.0}};
+    Circuit c{{supply(volts), resistor("R1", "V", "OUT", ohms), resistor("R2", "V", "X", ohms),
+               part("nmos", "Q1", {{"d", "OUT"}, {"g", "X"}, {"s", "0"}}, like),
+               part("nmos", "Q2", {{"d", "X"}, {"g", "OUT"}, {"s", "0"}}, like)}};
+    return {fmt::format("latch of two N-MOSFETs, {} the first", conducting ? "on" : "off"),
+            "(V − v)/R = I(w, v), by bisection", conducting ? v : w, "V", [c, conducting](Accuracy) {
+                Conditions at;
+                at.celsius = 25;
+                const auto states = operating_points(c, known_catalogue(), at);
+                if (!states) give_up(states.error());
+                for (const OperatingPoint& op : states.value())
+                    if (const double out = op.voltage("OUT"), other = op.voltage("X");
+                        std::abs(out - other) > 1 && (out < other) == conducting)
+                        return out;
+                give_up({Fault::design, "circuit", "not found in this state", "both states of a latch"});
+            }};
+}
+
+/// A timer used as a bistable: its output stands behind its resistance above or below the load's divider.
+Case bistable(bool high) {
+    constexpr double volts = 9, load = 470, up = 120, down = 12, drop = 0.3;
+    Circuit c{{supply(volts),
+               part("timer", "U1",
+                    {{"gnd", "0"}, {"trig", "T"}, {"out", "OUT"}, {"reset", "R"}, {"thr", "0"}, {"vcc", "V"}},
+                    {{"source_resistance", up}, {"sink_resistance", down}, {"high_drop", drop}}),
+               resistor("R1", "V", "T", 10e3), resistor("R2", "V", "R", 10e3),
+               resistor("R3", "OUT", "0", load), resistor("R4", "OUT", "V", load)}};
+    // the Thevenin voltage of the two equal loads is V/2 behind load/2
+    const double ohms = high ? up : down, own = high ? volts - drop : 0;
+    const double exact = (own / ohms + volts / load) / (1 / ohms + 2 / load);
+    return {fmt::format("timer as a bistable, output {}", high ? "high" : "low"), "(E/r + V/R)/(1/r + 2/R)",
+            exact, "V", [c, high](Accuracy) {
+                const auto states = operating_points(c, known_catalogue(), {});
+                if (!states) give_up(states.error());
+                for (const OperatingPoint& op : states.value())
+                    if ((op.voltage("OUT") > 4.5) == high) return op.voltage("OUT");
+                give_up({Fault::design, "circuit", "not found in this state", "both states of a latch"});
+            }};
+}
+
 void print(const Case& c) {
     const auto error = [&](double relative) {
         return std::abs(
@@ -341,6 +402,8 @@ int main() {
     print(saturating_core());
     for (const double k : {0.7, 0.99}) print(coupled(k));
     print(opened_switch());
+    for (const bool on : {true, false}) print(latch(on));
+    for (const bool high : {true, false}) print(bistable(high));
     for (const double celsius : {0.0, 25.0, 60.0}) print(thermistor(celsius));
     fmt::print(
         "\n| step held at h, h/2, … h/16: error | h | h/2 | h/4 | h/8 | h/16 |\n|---|---|---|---|---|---|\n");
