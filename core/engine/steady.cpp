@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <deque>
+#include <limits>
 #include <map>
 #include <optional>
 #include <utility>
@@ -110,6 +111,9 @@ class Cycles {
             // a state that was extrapolated may lie just short of the level: that crossing begins the cycle
             if (crossing && s_.time() < begin + 0.3 * section_.period) continue;
             seen += static_cast<int>(std::count(s_.fired.begin(), s_.fired.end(), section_.monitor));
+            span_ = s_.time() - begin;
+            others_ = others_ || std::any_of(s_.fired.begin(), s_.fired.end(),
+                                             [&](int m) { return m != section_.monitor; });
             if (seen >= wanted) return true;
         }
         return false;
@@ -123,6 +127,9 @@ class Cycles {
                 most = std::max(most, std::abs(after(k) - before(k)));
         return most / cycles / flow_;
     }
+    double flow() const { return flow_; }    ///< C that went through the source in the last cycle, to or fro
+    bool others() const { return others_; }  ///< a latch has switched that is not the mark
+    double span() const { return span_; }    ///< s that it took
     void start_recording(Recording& into) {
         recording_ = &into;
         recorder_.prepare(into.traces);
@@ -161,9 +168,34 @@ class Cycles {
     Recording* recording_ = nullptr;
     bool jumped_ = false;  // since the last record
     std::size_t source_ = 0;
-    double flow_ = 0;  // C that went through the source in the last cycle, to or fro
+    double flow_ = 0, span_ = 0;
+    bool others_ = false;
     std::vector<double> pins_;
 };
+
+/// Between which values something was, and how far apart they are, as a fraction.
+class Range {
+  public:
+    void restart() { *this = {}; }
+    void note(double value) { least_ = std::min(least_, value), most_ = std::max(most_, value); }
+    double differ() const { return (most_ - least_) / most_; }
+
+  private:
+    double least_ = std::numeric_limits<double>::infinity(), most_ = 0;
+};
+
+/// True if a charge went one way from cycle to cycle, and by more than `good_enough` of what it has been:
+/// `to_and_fro` is the sum of its changes without their signs.
+bool drifts(const std::vector<double>& before, const Eigen::VectorXd& after,
+            const Eigen::VectorXd& to_and_fro, const std::vector<double>& scale, double good_enough) {
+    constexpr double one_way = 0.3;
+    for (std::size_t k = 0; k < before.size(); ++k) {
+        const auto at = static_cast<Eigen::Index>(k);
+        const double way = std::abs(after(at) - before[k]);
+        if (way > good_enough * scale[k] && way > one_way * to_and_fro(at)) return true;
+    }
+    return false;
+}
 
 Eigen::VectorXd vector_of(const std::vector<double>& v) {
     return Eigen::Map<const Eigen::VectorXd>(v.data(), static_cast<Eigen::Index>(v.size()));
@@ -261,8 +293,9 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
         0.01;  // of the source's charge: kept by a net where it does not repeat yet
     constexpr int many = 40, let_be = 20, enough = 2 * (many + let_be);
     std::vector<double> let_be_from;
+    Range flows, spans;
+    Eigen::VectorXd q = vector_of(s.stepper.charges()), plain = q, to_and_fro = 0 * q;
     Anderson extrapolation(6);
-    Eigen::VectorXd q = vector_of(s.stepper.charges()), plain = q;
     std::vector<double> scale;
     bool leapt = false;
     int near = 0, alike = 0, lost_leaps = 0;
@@ -295,12 +328,19 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Stea
         // once may be chance: two clocks meet now and then
         alike = balanced && steady.closure < 0.1 * good_enough ? alike + 1 : 0;
         steady.repeats = steady.closure < 1e-7 || near > 1 || (steady.cycles_run >= many && alike > 2);
-        // What the steps leave open makes cycles differ to and fro; what does not repeat drifts away. A while
-        // without leaps tells them apart.
+        // What the steps leave open makes small charges differ to and fro. In a while without leaps all
+        // cycles of what repeats take as long and as much.
         const int phase = steady.cycles_run % (many + let_be);
-        if (phase == many) let_be_from = s.stepper.charges();
-        if (phase == many + let_be - 1 && !let_be_from.empty() &&
-            closure(let_be_from, s.stepper.charges(), scale) < good_enough &&
+        if (phase == many) {
+            let_be_from = s.stepper.charges();
+            flows.restart(), spans.restart(), to_and_fro.setZero(after.size());
+        } else if (phase > many) {
+            flows.note(cycles.flow()), spans.note(cycles.span());
+            to_and_fro += (after - q).cwiseAbs();
+        }
+        if (phase == many + let_be - 1 && !let_be_from.empty() && flows.differ() < still_moves &&
+            spans.differ() < still_moves && !cycles.others() &&
+            !drifts(let_be_from, after, to_and_fro, scale, good_enough) &&
             cycles.kept(vector_of(let_be_from), after, let_be - 1) < still_moves)
             steady.repeats = true;
         if (steady.repeats) break;

@@ -65,7 +65,11 @@ void never_lit(const Evidence& e, std::vector<Finding>& out) {
             "stays off, or a situation that is missing here.",
             amps(most.at(dark.front())), volts(supply)));
     const Part* source = e.circuit->source();
-    if (source && is(*source, Role::cells))
+    const auto strings = led_strings(*e.circuit);
+    const bool unlimited = std::any_of(strings.begin(), strings.end(), [&](const LedString& s) {
+        return !s.resistor && !s.shared && s.leds.front()->designator == dark.front();
+    });
+    if (source && is(*source, Role::cells) && !unlimited)  // more volts alone would burn it
         f.remedies.push_back(circuit_remedy(
             "Cells until it lights",
             [name = source->designator, light = dark.front(),
@@ -130,6 +134,44 @@ void unequal_colours(const Evidence& e, std::vector<Finding>& out) {
             }));
 }
 
+/// A remedy that gives the capacitor which times the circuit another value, so that its period comes to
+/// `period` [s] or, `slower` or faster, beyond: the one whose value moves it most.
+Remedy another_pace(const std::string& label, double period, bool slower, const Conditions& under) {
+    return circuit_remedy(label, [period, slower, under](Circuit& circuit) -> std::optional<Error> {
+        const auto period_of = [&](const Circuit& c) {
+            const auto run = long_run(c, known_catalogue(), under);
+            return run && run.value().moves() ? run.value().steady().period : 0;
+        };
+        const double now = period_of(circuit);
+        std::string timing;
+        double most = 0;
+        for (const Part& part : circuit.parts) {
+            if (!is(part, Role::capacitor)) continue;
+            Circuit trial = circuit;
+            trial.find(part.designator)->params["value"] = 0.7 * part.number("value");
+            const double moved = std::abs(period_of(trial) - now);
+            if (moved > most) most = moved, timing = part.designator;
+        }
+        Part* part = circuit.find(timing);
+        if (!part || most < 0.1 * now)
+            return Error{Fault::design, "circuit", "no capacitor sets its pace",
+                         "another way to slow or hasten it"};
+        const ParamInfo& info = *part_kind(part->kind)->param("value");
+        for (int step = 0; step < 8; ++step) {
+            const double wanted = part->number("value") * period / period_of(circuit);
+            double value = preferred_at_least(0.999 * wanted, Series::e6);
+            if (!slower && value > wanted)
+                value = preferred_at_least(0.999 * wanted / std::cbrt(3.17), Series::e6);
+            if (!(value >= info.low && value <= info.high)) break;
+            part->params["value"] = value;
+            const double then = period_of(circuit);
+            if (then > 0 && (slower ? then >= period : then <= period)) return {};
+        }
+        return Error{Fault::design, "part " + timing, "no value of it is enough",
+                     "other resistors beside it"};
+    });
+}
+
 void flicker(const Evidence& e, std::vector<Finding>& out) {
     const auto run = e.run();
     if (!run || !run->moves() || !run->steady().repeats) return;
@@ -141,19 +183,24 @@ void flicker(const Evidence& e, std::vector<Finding>& out) {
         const double mean = std::abs(run->mean().part(part.designator).current);
         if (mean < gives_light || run->lasting(part.designator, pin) < 1.5 * mean) continue;
         const std::string hertz = format_quantity(rate, Unit::hertz);
-        if (rate < flashes_merge_from)
-            add_finding(
+        if (rate < flashes_merge_from) {
+            auto& f = add_finding(
                 out, Severity::note, "light", "part:" + part.designator,
                 fmt::format("{} flashes {} times a second", part.designator,
                             format_quantity(rate, Unit::none)),
                 "More than three flashes a second can set off seizures in people who are sensitive to "
                 "them: keep it small and far, or slower.");
-        else
-            add_finding(
+            f.remedies.push_back(another_pace("Slow it down to less than three flashes a second",
+                                              1.1 / flashes_harm_from, true, e.fresh));
+        } else {
+            auto& f = add_finding(
                 out, Severity::warning, "light", "part:" + part.designator,
                 fmt::format("{} flickers at {}", part.designator, hertz),
                 "It is seen from the corner of the eye up to some 80 Hz, tires, and below 30 Hz can set off "
                 "seizures. A smaller timing capacitor makes it faster.");
+            f.remedies.push_back(
+                another_pace("Make it faster than the eye", 0.9 / flicker_seen_below, false, e.fresh));
+        }
         return;
     }
 }

@@ -132,7 +132,7 @@ void electrolytic_reversed(const Evidence& e, std::vector<Finding>& out) {
             add_finding(out, Severity::error, "circuit", "part:" + part.designator,
                         fmt::format("{} stands {} the wrong way round", part.designator, volts(-low)),
                         "An electrolytic capacitor leaks and may burst: wear glasses when you test it.");
-        if (high < -low)
+        if (high <= allowed)
             f.remedies.push_back(turn_round(part.designator));
         else
             f.remedies.push_back(

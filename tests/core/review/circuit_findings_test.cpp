@@ -132,6 +132,21 @@ TEST(CircuitFindings, AReversedElectrolyticIsTurnedRound) {
         "electrolytic-reversed", "C1", Severity::error);
 }
 
+TEST(CircuitFindings, AnElectrolyticThatStandsBothWaysRoundIsReplaced) {
+    std::vector<std::string> lines = flasher("reset=V");
+    lines.insert(lines.end(), {"battery B2 +=M -=0 cell=LR6 count=2", "electrolytic C3 +=OUT -=N value=1e-5",
+                               "resistor R4 a=N b=M value=1000"});
+    expect_cured(design(lines), "electrolytic-reversed", "C3", Severity::error);
+}
+
+TEST(CircuitFindings, AWindingTheWrongWayRoundIsTurned) {
+    expect_cured(
+        design({"battery B1 +=V -=0 cell=LR6", "core T1 1a=V 1b=C 2a=V 2b=F turns1=12 turns2=12 type=ring-10",
+                "resistor R1 a=F b=B value=2700", "npn Q1 b=B c=C e=0 type=npn-medium",
+                "led L1 a=C k=0 type=white-5mm"}),
+        "winding-turned", "T1", Severity::error);
+}
+
 TEST(CircuitFindings, AnLedBeyondItsReverseVoltageGetsADiode) {
     expect_cured(design({"vsource VS1 +=V -=0 wave=sine value=0 amplitude=12 frequency=50",
                          "resistor R1 a=V b=A value=1000", "led L1 a=A k=0"}),
