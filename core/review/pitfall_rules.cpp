@@ -263,6 +263,39 @@ void outside_energy(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
+/// A latch that nothing slows down: the edge of the supply itself, through the transistors' own capacitances,
+/// can set it.
+void latches_at_power_up(const Evidence& e, std::vector<Finding>& out) {
+    constexpr double holds_off = 1e-7;  // F, bench practice
+    if (!may_latch(*e.circuit) || may_move(*e.circuit)) return;
+    Conditions untouched = e.fresh;
+    untouched.events.clear();
+    const auto states = e.ask(StatesQuery(e.circuit, untouched));
+    const auto rest = e.ask(RestQuery(e.circuit, untouched));
+    if (!states || states->size() < 2 || !rest) return;
+    const OperatingPoint& powered = states->front();
+    if (!(powered.supply_current() > 2 * rest->supply_current() + 1e-5)) return;
+    const Part* set = nullptr;  // the transistor that the edge turns on
+    double most = 0;
+    for (const Part& part : e.circuit->parts) {
+        const double more =
+            std::abs(powered.part(part.designator).current) - std::abs(rest->part(part.designator).current);
+        if (is(part, Role::transistor) && part.pins.size() > 2 && more > most) set = &part, most = more;
+    }
+    if (!set) return;
+    auto& f = add_finding(
+        out, Severity::warning, "circuit", "part:" + set->designator,
+        fmt::format("{} may be on as soon as power is put on", set->designator),
+        fmt::format(
+            "The edge of the supply alone, through the transistors' own capacitances, sets this latch: "
+            "it then takes {} where it would wait with {}. {} from {} to {} of {} holds it off.",
+            amps(powered.supply_current()), amps(rest->supply_current()),
+            format_quantity(holds_off, Unit::farad), set->pins[1].name, set->pins[2].name, set->designator));
+    f.remedies.push_back(add_between(fmt::format("Add {} there", format_quantity(holds_off, Unit::farad)),
+                                     kind_with(Role::capacitor), holds_off, set->pins[1].net,
+                                     set->pins[2].net));
+}
+
 }  // namespace
 
 std::vector<Rule> pitfall_rules() {
@@ -292,6 +325,13 @@ std::vector<Rule> pitfall_rules() {
          {On::conditions},
          coil_held,
          Over::every},
+        {"power-up",
+         "a latch that is on as soon as power is put on",
+         "it waits in the other state, or empties the cells",
+         "the state that the engine comes to from power-up, against the one at rest; 100 nF is bench "
+         "practice",
+         {On::conditions},
+         latches_at_power_up},
         {"winding-turned",
          "a booster with a winding the wrong way round",
          "it does not start",

@@ -139,6 +139,21 @@ TEST(CircuitFindings, AnElectrolyticThatStandsBothWaysRoundIsReplaced) {
     expect_cured(design(lines), "electrolytic-reversed", "C3", Severity::error);
 }
 
+TEST(CircuitFindings, ALatchThatTheSupplySetsIsHeldOff) {
+    Design d;
+    d.circuit = held_pair();
+    const auto all = findings(d, "power-up");
+    const Finding* f = find(all, "power-up");
+    ASSERT_NE(f, nullptr);
+    const auto on = operating_points(d.circuit, known_catalogue(), {}).value().front().supply_current();
+    const auto next = f->remedies.at(0).apply(d);
+    ASSERT_TRUE(next) << next.error().text();
+    const auto run = long_run(next.value().circuit, known_catalogue(), {});
+    ASSERT_TRUE(run);
+    EXPECT_LT(run.value().mean().supply_current(), 0.01 * on) << "from power-up it waits";
+    expect_silent(next.value(), "power-up");
+}
+
 TEST(CircuitFindings, AWindingTheWrongWayRoundIsTurned) {
     expect_cured(
         design({"battery B1 +=V -=0 cell=LR6", "core T1 1a=V 1b=C 2a=V 2b=F turns1=12 turns2=12 type=ring-10",
