@@ -59,10 +59,10 @@ class Ask {
 ///   Digest key() const                      the content that it depends on, and nothing else
 ///   Result<Value> compute(const Ask&) const a pure function of that content
 /// and, where they apply, `weight` (what it takes up in the store, in operating points) and `quick` (true: a
-/// few milliseconds at most for usual circuits, so that it need not wait behind long work), or `is_quick()` of
-/// one that is so for some contents.
-/// Errors are results like others. Safe to use from any thread: who asks for what another thread is computing
-/// waits for it. What was not asked for longest goes first when it grows too large.
+/// few milliseconds at most for usual circuits, so that it need not wait behind long work), or `is_quick()`
+/// of one that is so for some contents. Errors are results like others. Safe to use from any thread: who asks
+/// for what another thread is computing waits for it. What was not asked for longest goes first when it grows
+/// too large.
 class Store {
   public:
     explicit Store(std::size_t limit = 6000) : limit_(limit) {}

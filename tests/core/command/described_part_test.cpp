@@ -78,16 +78,17 @@ TEST_P(Unclear, IsRefusedWithWhatIsWanted) {
     ASSERT_FALSE(part) << (part.value() ? describe(*part.value()) : "nothing");
     EXPECT_NE(part.error().text().find(GetParam().described), std::string::npos) << part.error().text();
 }
-INSTANTIATE_TEST_SUITE_P(
-    Lines, Unclear,
-    ::testing::Values(Said{"pink led from v+ to a", "pink"}, Said{"led white 7mm from v+ to a", "7mm"},
-                      Said{"battery 4.5V from x to gnd", "3 LR6"},
-                      Said{"capacitor 100 from a to gnd", "100 nF"},
-                      Said{"resistor 10 purple from a to gnd", "violet"},
-                      Said{"resistor 4k7 R1 from a to gnd", "there is one already"},
-                      Said{"zener from gnd to a", "which one"}, Said{"resistor 4k7 2k2 from a to gnd", "2k2"},
-                      Said{"resistor 470 0.5A from a to gnd", "0.5a"}, Said{"npn c A b B", "pin e"},
-                      Said{"npn c A", "pins b, e"}));
+INSTANTIATE_TEST_SUITE_P(Lines, Unclear,
+                         ::testing::Values(Said{"pink led from v+ to a", "pink"},
+                                           Said{"led white 7mm from v+ to a", "7mm"},
+                                           Said{"battery 4.5V from x to gnd", "3 LR6"},
+                                           Said{"capacitor 100 from a to gnd", "100 nF"},
+                                           Said{"resistor 10 purple from a to gnd", "violet"},
+                                           Said{"resistor 4k7 R1 from a to gnd", "there is one already"},
+                                           Said{"zener from gnd to a", "which one"},
+                                           Said{"resistor 4k7 2k2 from a to gnd", "2k2"},
+                                           Said{"resistor 470 0.5A from a to gnd", "0.5a"},
+                                           Said{"npn c A b B", "pin e"}, Said{"npn c A", "pins b, e"}));
 
 TEST(DescribedPart, StartsAnEmptyDesign) {
     const auto part = described_part("3 AA", Circuit{});
