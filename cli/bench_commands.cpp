@@ -58,7 +58,9 @@ int sweep_command(const Options& o, const std::string& over, const std::vector<s
             return print_json({{"over", s.over}, {"at", s.at}, {"results", list}, {"troubles", s.troubles}}),
                    0;
         CsvTable table{{s.over}};
-        for (const auto& g : s.goals) table[0].push_back(g.label + " [" + std::string(symbol(g.unit)) + "]");
+        for (const auto& g : s.goals)
+            table[0].push_back(symbol(g.unit).empty() ? g.label
+                                                      : fmt::format("{} [{}]", g.label, symbol(g.unit)));
         for (std::size_t k = 0; k < s.at.size(); ++k) {
             table.push_back({format_plain(s.at[k])});
             for (const auto& values : s.values)

@@ -128,7 +128,7 @@ Result<Conditions> conditions_from(const Options& options, const Design& design)
 }
 
 Result<double> quantity_of(const std::string& option, const std::string& text, Unit unit) {
-    auto value = parse_quantity(text, unit);
+    auto value = parse_said(text, unit);
     if (!value) return Error{Fault::usage, option, value.error().found, value.error().expected};
     return value;
 }

@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 #include "build/contributions.hpp"
 #include "engine/meter.hpp"
@@ -68,6 +69,8 @@ void add_neighbours(const Circuit& circuit, const Board& board, std::vector<Buil
     }
 }
 
+constexpr double as_good_as_nothing = 0.02;  // V, beside a meter's own counts
+
 }  // namespace
 
 void add_unpowered_checks(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps) {
@@ -112,7 +115,9 @@ void add_powered_checks(const Circuit& circuit, const Board& board, const Powere
     const Readings& readings = state.readings;
     const std::string &plus = source->net("+"), &minus = source->net("-");
     const std::string orders = situation_orders(circuit, state.situation);
-    const std::string then = orders.empty() ? "" : " " + orders;
+    const std::string then =
+        (readings.swings() ? " The meter follows it to and fro: this is the middle." : "") +
+        (orders.empty() ? "" : " " + orders);
     auto& first =
         add_step(steps, "volts.supply", Phase::powered, 0, "Put the cells in", "Polarity first." + then);
     first.check = Check{CheckKind::volts, board.probe(plus), board.probe(minus),
@@ -128,11 +133,14 @@ void add_powered_checks(const Circuit& circuit, const Board& board, const Powere
         const PartKind* kind = part_kind(part.kind);
         if (!kind || !kind->build.check || part.pins.size() < 2) continue;
         const std::string &a = part.pins[0].net, &b = part.pins[1].net;
+        const Figure volts =
+            readings.between(a, b, "build.volts." + part.designator, "voltage across " + part.designator);
+        const std::string hint = std::abs(volts.value) < as_good_as_nothing
+                                     ? "About zero is right: hardly any current flows through it here."
+                                     : kind->build.hint;
         auto& s = add_step(steps, "volts." + part.designator, Phase::powered, 2,
-                           fmt::format("Voltage across {}", part.designator), kind->build.hint + then);
-        s.check = Check{
-            CheckKind::volts, board.probe(a), board.probe(b),
-            readings.between(a, b, "build.volts." + part.designator, "voltage across " + part.designator)};
+                           fmt::format("Voltage across {}", part.designator), hint + then);
+        s.check = Check{CheckKind::volts, board.probe(a), board.probe(b), volts};
         s.ref = "part:" + part.designator;
     }
 }

@@ -20,6 +20,7 @@ Result<Readings> Readings::solve(const Ask& ask, const Keyed<Circuit>& circuit, 
         const auto run = ask(RunQuery(circuit, c, corner));
         if (!run) return run.error();
         r.moves_ = r.moves_ || run->moves();
+        r.period_ = std::max(r.period_, run->moves() ? run->steady().period : 0);
         return run->mean();
     };
     auto typical = solve(0.95, {});

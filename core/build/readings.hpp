@@ -16,6 +16,8 @@ class Readings {
 
     Figure between(const std::string& red, const std::string& black, std::string id, std::string label) const;
     Figure supply_current(std::string id) const;
+    /// True if it moves so slowly that a meter shows each swing.
+    bool swings() const { return period_ > 0.2; }
 
   private:
     template <class Read>
@@ -23,6 +25,7 @@ class Readings {
     OperatingPoint typical_;
     std::vector<OperatingPoint> corners_;
     bool moves_ = false;
+    double period_ = 0;  // s
     double celsius_ = 21;
 };
 

@@ -102,6 +102,7 @@ TEST_F(Cli, ExitCodesAndOneLineErrors) {
           Case{"nonsense", 2, ""}, Case{"op", 2, "FILE"},
           Case{"op demo:pier-lantern --switch S9=on", 2, "S9"},
           Case{"resistor --supply 5 --vf 2 --current lots", 2, "--current"},
+          Case{"resistor --supply 5 --vf 2 --current 20", 2, "20 mA"},
           Case{"resistor --supply 3 --vf 4 --current 5mA", 1, "higher supply"},
           Case{"resistor --supply 230 --vf 2 --current 5mA", 2, "licensed electrician"},
           Case{"resistor --supply 5 --vf 2 --current 5mA --series E7", 2, "E24"},

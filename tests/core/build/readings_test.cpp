@@ -31,6 +31,23 @@ TEST(Readings, AllowTheMeterOnePercentAndTwoCounts) {
     EXPECT_NEAR(*f.high, 2.5 + (0.025 + 0.01), 1e-5);
 }
 
+TEST(Readings, OfWhatRestsOrSwingsAreAnnounced) {
+    const auto texts = [](const Circuit& c) {
+        const auto steps = ask(StepsQuery{c, {}, false, {}});
+        EXPECT_TRUE(steps);
+        std::map<std::string, std::string> by_title;
+        for (const BuildStep& s : steps.value()) by_title[s.title] = s.text;
+        return by_title;
+    };
+    auto idle = texts(
+        circuit({"battery B1 +=V -=0 cell=LR6 count=3", "resistor R1 a=V b=A value=150", "led L1 a=A k=0",
+                 "resistor R2 a=0 b=X value=1000", "capacitor C1 a=V b=X value=1e-7"}));
+    EXPECT_TRUE(idle["Voltage across R2"].starts_with("About zero is right")) << idle["Voltage across R2"];
+    EXPECT_TRUE(idle["Voltage across R1"].starts_with("Zero:")) << idle["Voltage across R1"];
+    auto slow = texts(astable(9, 10e3, 470e3, 1e-6));
+    EXPECT_NE(slow["Voltage across R1"].find("to and fro"), std::string::npos) << slow["Voltage across R1"];
+}
+
 TEST(Readings, SpreadWithTheToleranceOfTheResistors) {
     Store store;
     const auto r = Readings::solve(Ask(store),
