@@ -31,7 +31,7 @@ void FigureList::setFigures(const std::vector<Figure>& figures) {
         grid_->addWidget(values_.back(), row, 1, Qt::AlignRight);
     }
     for (std::size_t k = 0; k < figures.size(); ++k) {
-        static_cast<QLabel*>(names_[k])->setText(QString::fromStdString(figures[k].label));
+        names_[k]->setText(QString::fromStdString(figures[k].label));
         values_[k]->setFigure(figures[k]);
     }
 }

@@ -5,6 +5,7 @@
 #include "quantity/figure.hpp"
 
 class QGridLayout;
+class QLabel;
 
 namespace elkit {
 
@@ -22,7 +23,7 @@ class FigureList : public QWidget {
     Session& session_;
     QGridLayout* grid_;
     std::vector<FigureLabel*> values_;
-    std::vector<QWidget*> names_;
+    std::vector<QLabel*> names_;
 };
 
 }  // namespace elkit

@@ -2,16 +2,14 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <deque>
-#include <limits>
 #include <map>
 #include <optional>
 #include <utility>
 
 #include "circuit/connectivity.hpp"
+#include "engine/cycles.hpp"
 #include "engine/history.hpp"
 #include "engine/measure.hpp"
 #include "engine/models.hpp"
@@ -48,159 +46,6 @@ bool quiet(const Window& w) {
     }
     return w.events.empty();
 }
-
-/// Extrapolates the fixed point of q → P(q) from the last few cycles.
-class Anderson {
-  public:
-    explicit Anderson(std::size_t depth) : depth_(depth) {}
-    /// `scale`: what each charge has been; the drifts of all count against that.
-    Eigen::VectorXd next(const Eigen::VectorXd& q, const Eigen::VectorXd& after,
-                         const std::vector<double>& scale) {
-        Eigen::VectorXd drift = after - q;
-        for (Eigen::Index k = 0; k < drift.size(); ++k)
-            drift(k) /= std::max(scale[static_cast<std::size_t>(k)], 1e-18);
-        past_.push_back({after, drift});
-        if (past_.size() > depth_ + 1) past_.pop_front();
-        const auto m = static_cast<Eigen::Index>(past_.size()) - 1;
-        if (m == 0) return after;
-        Eigen::MatrixXd d(q.size(), m);
-        for (Eigen::Index k = 0; k < m; ++k)
-            d.col(k) =
-                past_[static_cast<std::size_t>(k) + 1].drift - past_[static_cast<std::size_t>(k)].drift;
-        Eigen::ColPivHouseholderQR<Eigen::MatrixXd> qr(d);
-        qr.setThreshold(1e-7);  // what differs by less is rounding
-        const Eigen::VectorXd share = qr.solve(drift);
-        Eigen::VectorXd out = after;
-        for (Eigen::Index k = 0; k < m; ++k)
-            out -= share(k) *
-                   (past_[static_cast<std::size_t>(k) + 1].after - past_[static_cast<std::size_t>(k)].after);
-        return out.allFinite() && share.cwiseAbs().maxCoeff() < 1e4 ? out : after;
-    }
-
-  private:
-    struct Pass {
-        Eigen::VectorXd after, drift;
-    };
-    std::size_t depth_;
-    std::deque<Pass> past_;
-};
-
-class Cycles {
-  public:
-    Cycles(const Circuit& circuit, System& system, Stepper& stepper, Recorder& recorder,
-           const Section& section)
-        : circuit_(circuit), system_(system), s_(stepper), recorder_(recorder), section_(section) {
-        while (source_ < circuit.parts.size() && &circuit.parts[source_] != circuit.source()) ++source_;
-    }
-
-    /// Runs to the next start of a cycle; false if it does not come within twenty times the rough period.
-    Result<bool> to_next() {
-        const double begin = s_.time(), limit = begin + 20 * section_.period;
-        const bool crossing = section_.monitor == system_.monitors();
-        int seen = 0;
-        flow_ = 0;
-        double amps = source_current();
-        const int wanted = crossing ? 1 : 2;  // a latch's set and reset make one cycle
-        while (s_.time() < limit) {
-            const double from = s_.time();
-            if (auto done = s_.advance(limit); !done) return done.error();
-            const double now = source_current();
-            flow_ += (amps + now) / 2 * (s_.time() - from);
-            amps = now;
-            if (recording_) record(!std::exchange(jumped_, false));
-            // a state that was extrapolated may lie just short of the level: that crossing begins the cycle
-            if (crossing && s_.time() < begin + 0.3 * section_.period) continue;
-            seen += static_cast<int>(std::count(s_.fired.begin(), s_.fired.end(), section_.monitor));
-            span_ = s_.time() - begin;
-            others_ = others_ || std::any_of(s_.fired.begin(), s_.fired.end(),
-                                             [&](int m) { return m != section_.monitor; });
-            if (seen >= wanted) return true;
-        }
-        return false;
-    }
-    /// Largest charge that a net kept of the last cycle, or of one of `cycles`, as a fraction of what the
-    /// source moved in it: what else it says of its currents is wrong by as much.
-    double kept(const Eigen::VectorXd& before, const Eigen::VectorXd& after, int cycles = 1) const {
-        double most = 0;
-        for (Eigen::Index k = 1; k < before.size(); ++k)
-            if (system_.is_voltage(static_cast<int>(k)))
-                most = std::max(most, std::abs(after(k) - before(k)));
-        return most / cycles / flow_;
-    }
-    double flow() const { return flow_; }    ///< C that went through the source in the last cycle, to or fro
-    bool others() const { return others_; }  ///< a latch has switched that is not the mark
-    double span() const { return span_; }    ///< s that it took
-    void start_recording(Recording& into) {
-        recording_ = &into;
-        recorder_.prepare(into.traces);
-        s_.before_jump = [this] {
-            sample(true);
-            jumped_ = true;
-        };
-        record(false);
-    }
-
-  private:
-    double source_current() {
-        system_.pin_currents(source_, {s_.x().data(), s_.time()}, pins_);
-        return std::abs(pins_.front());
-    }
-    void sample(bool step) {
-        if (const auto between = s_.between(); step && between) {
-            recording_->time.push_back(between->time);
-            recorder_.record(*between, recording_->traces);
-        }
-        recording_->time.push_back(s_.time());
-        recorder_.record(s_.moment(), recording_->traces);
-    }
-    void record(bool step) {
-        sample(step);
-        for (const int m : s_.fired)
-            if (m < system_.monitors())
-                recording_->happenings.push_back(
-                    {s_.time(), circuit_.parts[system_.monitor_part(m)].designator + " switches"});
-    }
-    const Circuit& circuit_;
-    System& system_;
-    Stepper& s_;
-    Recorder& recorder_;
-    Section section_;
-    Recording* recording_ = nullptr;
-    bool jumped_ = false;  // since the last record
-    std::size_t source_ = 0;
-    double flow_ = 0, span_ = 0;
-    bool others_ = false;
-    std::vector<double> pins_;
-};
-
-/// Between which values something was, and how far apart they are, as a fraction.
-class Range {
-  public:
-    void restart() { *this = {}; }
-    void note(double value) { least_ = std::min(least_, value), most_ = std::max(most_, value); }
-    double differ() const { return (most_ - least_) / most_; }
-
-  private:
-    double least_ = std::numeric_limits<double>::infinity(), most_ = 0;
-};
-
-/// True if a charge went one way from cycle to cycle, and by more than `good_enough` of what it has been:
-/// `to_and_fro` is the sum of its changes without their signs.
-bool drifts(const std::vector<double>& before, const Eigen::VectorXd& after,
-            const Eigen::VectorXd& to_and_fro, const std::vector<double>& scale, double good_enough) {
-    constexpr double one_way = 0.3;
-    for (std::size_t k = 0; k < before.size(); ++k) {
-        const auto at = static_cast<Eigen::Index>(k);
-        const double way = std::abs(after(at) - before[k]);
-        if (way > good_enough * scale[k] && way > one_way * to_and_fro(at)) return true;
-    }
-    return false;
-}
-
-Eigen::VectorXd vector_of(const std::vector<double>& v) {
-    return Eigen::Map<const Eigen::VectorXd>(v.data(), static_cast<Eigen::Index>(v.size()));
-}
-std::vector<double> list_of(const Eigen::VectorXd& v) { return {v.data(), v.data() + v.size()}; }
 
 Steady resting(const Circuit& circuit, const System& system, Recorder& recorder,
                const std::vector<double>& x) {

@@ -112,6 +112,19 @@ TEST(SteadyState, LeavesNothingInACapacitor) {
     }
 }
 
+TEST(SteadyState, ClosesWhereAnotherSourceThanTheFirstDoesTheWork) {
+    const auto s =
+        steady_state(circuit({"battery B1 +=X -=0 cell=LR6", "resistor R9 a=X b=0 value=1e7",
+                              "vsource VS1 +=P -=0 wave=pulse value=0 high=5 width=3e-4 period=1e-3",
+                              "resistor R1 a=P b=V value=10", "diode D1 a=V k=Y",
+                              "electrolytic C1 +=Y -=0 value=1e-4", "resistor R2 a=Y b=0 value=1000"}),
+                     known_catalogue(), {}, {"part:C1"});
+    ASSERT_TRUE(s) << s.error().text();
+    EXPECT_TRUE(s.value().moves);
+    EXPECT_TRUE(s.value().repeats);
+    EXPECT_NEAR(s.value().period, 1e-3, 1e-6);
+}
+
 TEST(SteadyState, KnowsWhatRests) {
     const auto s = steady_state(divider(), known_catalogue(), {}, {"net:X"});
     ASSERT_TRUE(s);
