@@ -18,13 +18,14 @@ struct Load {
     const double* x = nullptr;  ///< unknowns: net voltages [V], then branch currents [A] and other states
     double time = 0;            ///< s
     double drive = 1;           ///< 0…1 scales every source (source stepping)
-    double rate = 0;            ///< 1/(αh) [1/s]: what a derivative of q counts in the matrix; 0 at rest
     double* f = nullptr;        ///< currents that leave each node [A]; voltages of branch rows [V]
     double* q = nullptr;        ///< charges [C] and flux linkages [Vs] whose derivative counts
-    double* matrix = nullptr;   ///< ∂f/∂x + rate·∂q/∂x, by entry number
+    double* df = nullptr;       ///< ∂f/∂x, by entry number
+    double* dq = nullptr;       ///< ∂q/∂x, by entry number
     double* memory = nullptr;   ///< what each junction stood at in the last iteration [V]
     bool limited = false;       ///< set by a device that did not take the full step
     bool limiting = true;       ///< false: evaluate exactly at x
+    bool charges_only = false;  ///< true: nothing but q is asked, and what costs much else may be left out
 };
 
 /// Hands out unknowns and matrix entries while the circuit is put together.
@@ -49,15 +50,15 @@ struct Pair {
     /// Current i [A] from a to b through the device, with its conductance g [S].
     void current(Load& l, double i, double g) const {
         l.f[a] += i, l.f[b] -= i;
-        conductance(l, g);
+        add(l.df, g);
     }
     /// Charge q [C] on a against b, with its capacitance c [F].
     void charge(Load& l, double q, double c) const {
         l.q[a] += q, l.q[b] -= q;
-        conductance(l, c * l.rate);
+        add(l.dq, c);
     }
-    void conductance(Load& l, double g) const {
-        l.matrix[aa] += g, l.matrix[bb] += g, l.matrix[ab] -= g, l.matrix[ba] -= g;
+    void add(double* entries, double slope) const {
+        entries[aa] += slope, entries[bb] += slope, entries[ab] -= slope, entries[ba] -= slope;
     }
 };
 

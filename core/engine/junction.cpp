@@ -19,17 +19,17 @@ double thermal_voltage(double celsius) {
 }
 
 double wright_omega(double z) {
-    if (z < -30) return std::exp(z);
     double w = 0;
     if (z < -2) {  // ω = e − e² + 3/2 e³ …, e = e^z
         const double e = std::exp(z);
         w = e * (1 - e * (1 - 1.5 * e));
+        if (z < -13) return w;  // what is left out is below rounding
     } else if (z < 1.5) {
         const double d = z - 1;  // Taylor at ω(1) = 1
         w = 1 + d * (0.5 + d * (1.0 / 16 - d / 192));
     } else {
         const double l = std::log(z);
-        w = z - l + l / z;
+        w = z - l + l / z * (1 + (l - 2) / (2 * z));
     }
     for (int i = 0; i < 3; ++i) {  // fourth order on w + ln w − z (Fritsch, Shafer & Crowley, CACM 16, 1973)
         const double r = z - w - std::log(w), s = 1 + w;

@@ -27,6 +27,7 @@ struct LinearSolver::Steps {
     std::vector<int> row_entries, row_columns, below_entries, below_rows, updates;
     std::vector<double> work;     // values with fill; pivots inverted
     std::vector<double> largest;  // of each column when the order was chosen
+    std::vector<double> per_largest;
     mutable std::vector<double> x;
 };
 
@@ -201,6 +202,7 @@ bool LinearSolver::order(const double* values) {
     const auto n = static_cast<std::size_t>(size_);
     Elimination elimination(s, n, rows_, columns_, values);
     if (!elimination.run()) return false;
+    for (const double largest : s.largest) s.per_largest.push_back(1 / largest);
     s.work.resize(elimination.entries());
     s.x.resize(n);
     ++orderings_;
@@ -215,9 +217,10 @@ bool LinearSolver::replay(const double* values) {
     std::copy(values, values + rows_.size(), a);
     std::fill(a + rows_.size(), a + s.work.size(), 0.0);
     for (const Steps::Pivot& p : s.pivots) {
-        const double pivot = a[p.entry], scale = s.largest[static_cast<std::size_t>(p.column)];
-        if (!(std::abs(pivot) > lost_pivot * scale)) return false;
-        weakest = std::min(weakest, std::abs(pivot) / scale);
+        const double pivot = a[p.entry];
+        const double share = std::abs(pivot) * s.per_largest[static_cast<std::size_t>(p.column)];
+        if (!(share > lost_pivot)) return false;
+        weakest = std::min(weakest, share);
         const double inverse = 1 / pivot;
         a[p.entry] = inverse;
         const int* update = s.updates.data() + p.update_first;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "engine/reach.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
@@ -16,6 +17,11 @@ constexpr double threshold_strictness = 50;
 // What may be left over on a net, of the largest current that is not of charges. Those cancel a part of it in
 // a transistor that is switched off, so that what flows in its pins can be a twentieth of it.
 constexpr double balanced = 2e-6;
+// How much a stage's last step may bend the currents, of the accuracy asked: then it is followed along the
+// slopes, and nothing evaluated again.
+constexpr double bent_at_most = 0.5;
+constexpr double little = 0.002;       // V, a step along which a curve can be judged by its slope
+constexpr int usual_rounds = 24;       // of a stage
 constexpr int most_unresolved = 200;   // steps in a row
 constexpr double hardly_nearer = 0.6;  // of the round before: three such rounds are enough
 constexpr int impatient_attempts = 4;  // of a step; behind them it is followed to the end of its rounds
@@ -28,7 +34,7 @@ Stepper::Stepper(System& system, const Accuracy& accuracy, double longest_step)
     : system_(system), accuracy_(accuracy), longest_(longest_step), h_(longest_step * 1e-3), h_restart_(h_) {
     const auto n = static_cast<std::size_t>(system.unknowns()) + 1;
     for (auto* v : {&x_, &x_dot_, &q_, &f_, &x_mid_, &q_mid_, &f_mid_, &x_new_, &target_, &step_, &scale_,
-                    &moved_, &bend_, &per_allowed_})
+                    &moved_, &bend_, &per_allowed_, &per_straight_, &per_weight_})
         v->assign(n, 0);
     for (auto* v : {&watch_old_, &watch_mid_, &watch_new_})
         v->assign(static_cast<std::size_t>(system.monitors()), -1);
@@ -73,8 +79,10 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
                     Patience patience) {
     const double rate = 1 / a;
     double before = 0;
+    Reach reach;
     int astray = 0;
-    const int most = patience == Patience::much ? 80 : 24;
+    followed_ = false;
+    const int most = patience == Patience::much ? 150 : usual_rounds;
     for (int round = 0; round < most; ++round) {
         stop_point();
         const bool limited = system_.evaluate(x.data(), time, rate);
@@ -90,17 +98,22 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
         // behind open contacts nothing but rounding may be left, and that moves a voltage for ever
         if (round >= 6 && !limited && system_.only_rounding(x.data(), step_.data())) return true;
         system_.solve(step_.data());
-        if (round == 0 || system_.blurred()) note_allowed();
-        double size = 0;
+        if (blurred_ || system_.blurred()) note_allowed();
+        double size = 0, bent = 0;
         for (std::size_t k = 1; k < step_.size(); ++k) {
-            x[k] += step_[k];
-            const double relative = std::abs(step_[k]) * per_allowed_[k];
+            const double moved = std::abs(step_[k]), relative = moved * per_allowed_[k];
             if (relative > size) size = relative, worst_ = static_cast<int>(k);
+            bent = std::max(bent, moved * per_straight_[k]);
         }
+        const double share = round < usual_rounds ? 1 : reach.share(step_, per_allowed_, size);
+        for (std::size_t k = 1; k < step_.size(); ++k) x[k] += share * step_[k];
         if (!std::isfinite(size)) return false;
-        if (!limited && (size < 0.2 || system_.linear())) return true;
         const double shrink = size / before;  // infinite in the first round
-        if (!limited && size < 2 && size * shrink < 0.02) return true;
+        followed_ =
+            system_.linear() || (!limited && bent < 1 && share == 1 &&
+                                 system_.bend(step_.data(), rate) < bent_at_most * accuracy_.relative);
+        if (followed_) system_.follow(step_.data());
+        if (followed_ || (!limited && (size < 0.2 || (size < 2 && size * shrink < 0.02)))) return true;
         if (patience == Patience::little && !limited && round > 0 && shrink > hardly_nearer && ++astray > 2)
             return false;  // a shorter step is found sooner than this one
         before = size;
@@ -108,18 +121,24 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
     return false;
 }
 
-/// What of each unknown a stage may leave open.
+/// What of each unknown a step may get wrong, and a stage leave open.
 void Stepper::note_allowed() {
+    blurred_ = system_.blurred();
     for (std::size_t k = 1; k < per_allowed_.size(); ++k) {
-        // a junction's curve bends within some 25 mV: no volt may be left less sure than a fifth of that
-        const bool sharp = system_.is_voltage(static_cast<int>(k)) && system_.blur(k) == 0;
-        per_allowed_[k] = 1 / (sharp ? std::min(weight(k), 5e-3) : weight(k));
+        const bool volts = system_.is_voltage(static_cast<int>(k));
+        const double allowed = weight(k);
+        per_weight_[k] = 1 / allowed;
+        // no volt may be left less sure than a fifth of the sharpest curve
+        per_allowed_[k] =
+            volts && system_.blur(k) == 0 ? 1 / std::min(allowed, System::sharpest / 5) : per_weight_[k];
+        per_straight_[k] = volts ? 1 / little : 5 * per_allowed_[k];
     }
 }
 
 /// Evaluates at x, the solution of a stage. Its currents are `balanced`, or further rounds bring them there:
 /// in a short step a capacitor makes a large current of a voltage that stage() may leave open.
 bool Stepper::balance(std::vector<double>& x, const std::vector<double>& target, double time, double a) {
+    if (followed_) return true;
     const double rate = 1 / a;
     for (int round = 0;; ++round) {
         const bool limited = system_.evaluate(x.data(), time, rate);
@@ -182,7 +201,7 @@ double Stepper::error_of(double h) {
     system_.solve(step_.data());
     double error = 0;
     for (std::size_t k = 1; k < step_.size(); ++k) {
-        const double own = std::abs(step_[k]) / weight(k) * strictness_[k];
+        const double own = std::abs(step_[k]) * per_weight_[k] * strictness_[k];
         if (own > error) error = own, worst_ = static_cast<int>(k);
     }
     return error;
@@ -193,6 +212,7 @@ void Stepper::note_scales() {
         scale_[k] = std::max(scale_[k], std::abs(x_[k]));
         if (system_.is_voltage(static_cast<int>(k))) highest_ = std::max(highest_, scale_[k]);
     }
+    note_allowed();
 }
 
 Moment Stepper::moment() const {

@@ -68,7 +68,9 @@ class Stepper {
     bool stage(std::vector<double>& x, const std::vector<double>& target, double time, double a,
                Patience patience = Patience::much);
     Patience patience_ = Patience::much;  // of the stages of an attempt
+    bool followed_ = false;               // f() and q() are those at the end of the last stage
     void note_allowed();
+    bool blurred_ = false;  // when that was noted
     bool balance(std::vector<double>& x, const std::vector<double>& target, double time, double a);
     double largest_current(const std::vector<double>& x);
     double error_of(double h);
@@ -98,8 +100,8 @@ class Stepper {
     bool undefined_ = false;    // the last stage failed for a matrix without a solution
     double factored_rate_ = 0;  // 0: none
     std::vector<double> x_, x_dot_, q_, f_, x_mid_, q_mid_, f_mid_, x_new_, target_, step_, scale_, moved_,
-        strictness_, bend_, x_before_, x_settled_, currents_, per_allowed_, x_mid_kept_, x_mid_last_,
-        x_before_last_;
+        strictness_, bend_, x_before_, x_settled_, currents_, per_allowed_, per_straight_, per_weight_,
+        x_mid_kept_, x_mid_last_, x_before_last_;
     bool jumped_ = false;  // nothing but make_consistent() since
     double ahead_ = 0;     // s, how far it looked ahead
     void watch(const std::vector<double>& x, std::vector<double>& values) const;

@@ -123,8 +123,10 @@ Result<void> Stepper::make_consistent() {
     std::vector<double> kept = scale_;
     for (std::size_t k = 1; k < scale_.size(); ++k)
         scale_[k] = std::max(scale_[k], system_.is_voltage(static_cast<int>(k)) ? 1.0 : 0.0);
+    note_allowed();
     const bool settled = stage(x_new_, q_, t_, a);
     scale_ = kept;
+    note_allowed();
     if (!settled) {
         x_new_.assign(x_new_.size(), 0);
         system_.forget_junctions();

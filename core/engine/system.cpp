@@ -31,9 +31,11 @@ class System::Numbering final : public Binder {
         if (row == 0 || column == 0) return 0;
         const auto [at, fresh] = entries_.emplace(std::pair(row, column), static_cast<int>(s_.rows_.size()));
         if (fresh) s_.rows_.push_back(row), s_.columns_.push_back(column);
+        if (curved) s_.curved_.push_back({row, column, at->second});
         return at->second;
     }
     int memory() override { return s_.memories_++; }
+    bool curved = false;  ///< the device that asks is not linear
     void name_net(const std::string& name) {
         if (!nets_.emplace(name, static_cast<int>(s_.names_.size())).second) return;
         s_.names_.push_back("net " + name);
@@ -70,8 +72,11 @@ Result<System> System::build(const Circuit& circuit, const Catalogue& catalogue,
         s.pins_.push_back(std::move(pins));
         s.designators_.push_back(part.designator);
         s.devices_.push_back(std::move(device).value());
-        if (s.devices_.back()) s.devices_.back()->bind(part, numbering);
+        if (!s.devices_.back()) continue;
+        numbering.curved = s.devices_.back()->nature() == Nature::nonlinear;
+        s.devices_.back()->bind(part, numbering);
     }
+    numbering.curved = false;
     for (int n = 1; n <= s.unknowns(); ++n) s.diagonal_.push_back(numbering.entry(n, n));
     s.prepare();
     return s;
@@ -80,12 +85,20 @@ Result<System> System::build(const Circuit& circuit, const Catalogue& catalogue,
 void System::prepare() {
     const std::size_t n = names_.size(), entries = rows_.size();
     for (auto* v : {&f0_, &f_, &q_, &scratch_f_, &scratch_q_}) v->assign(n, 0);
-    for (auto* v : {&conductances_, &capacitances_, &matrix_, &scratch_matrix_}) v->assign(entries, 0);
+    for (auto* v : {&conductances_, &capacitances_, &df_, &dq_, &matrix_, &scratch_entries_})
+        v->assign(entries, 0);
     memory_.assign(static_cast<std::size_t>(memories_), 0);
     scratch_memory_ = memory_;
     voltages_.assign(n, false);
     for (const auto* nodes : {&leaking_, &inner_})
         for (const int node : *nodes) voltages_[static_cast<std::size_t>(node)] = true;
+    std::erase_if(curved_, [&](const Term& t) { return !is_voltage(t.row) || !is_voltage(t.column); });
+    std::sort(curved_.begin(), curved_.end(), [](const Term& a, const Term& b) {
+        return std::pair(a.row, a.entry) < std::pair(b.row, b.entry);
+    });
+    curved_.erase(std::unique(curved_.begin(), curved_.end(),
+                              [](const Term& a, const Term& b) { return a.entry == b.entry; }),
+                  curved_.end());
     std::vector<int> rows, columns;
     for (std::size_t k = 1; k < entries; ++k)
         rows.push_back(rows_[k] - 1), columns.push_back(columns_[k] - 1);
@@ -100,25 +113,17 @@ void System::prepare() {
     linearise();
 }
 
-/// Sums up all linear devices: constant part, conductances, capacitances. A capacitance is the difference
-/// that a rate makes, which must be so large that no conductance hides it; a power of two loses no digit.
+/// Sums up all linear devices: constant part, conductances, capacitances.
 void System::linearise() {
-    std::fill(f0_.begin(), f0_.end(), 0.0);
-    std::fill(conductances_.begin(), conductances_.end(), 0.0);
-    std::fill(capacitances_.begin(), capacitances_.end(), 0.0);
+    for (auto* v : {&f0_, &conductances_, &capacitances_}) std::fill(v->begin(), v->end(), 0.0);
     const std::vector<double> nothing(names_.size(), 0);
-    Load at_rest, moving;
-    at_rest.x = moving.x = nothing.data();
-    at_rest.f = f0_.data(), at_rest.q = moving.q = scratch_q_.data(), moving.f = scratch_f_.data();
-    at_rest.matrix = conductances_.data(), moving.matrix = capacitances_.data();
-    at_rest.memory = moving.memory = scratch_memory_.data();
-    constexpr double fast = 0x1p60;  // 1/s
-    moving.rate = fast;
+    Load l;
+    l.x = nothing.data(), l.memory = scratch_memory_.data();
+    l.f = f0_.data(), l.q = scratch_q_.data(), l.df = conductances_.data(), l.dq = capacitances_.data();
     for (const auto& device : devices_)
-        if (device && device->nature() == Nature::linear) device->load(at_rest), device->load(moving);
+        if (device && device->nature() == Nature::linear) device->load(l);
     conducting_.clear(), storing_.clear();
     for (std::size_t k = 1; k < rows_.size(); ++k) {
-        capacitances_[k] = (capacitances_[k] - conductances_[k]) / fast;
         if (conductances_[k] != 0) conducting_.push_back({rows_[k], columns_[k], static_cast<int>(k)});
         if (capacitances_[k] != 0) storing_.push_back({rows_[k], columns_[k], static_cast<int>(k)});
     }
@@ -163,7 +168,8 @@ bool System::factor() {
     while (!solver_->factor(matrix_.data() + 1)) {
         if (leak_ >= most_leak) return false;
         const double more = std::clamp(10 * leak_, 1e-12, most_leak);
-        for (const int node : leaking_) matrix_[diagonal(node)] += more - leak_;
+        for (const int node : leaking_)
+            matrix_[diagonal(node)] += more - leak_, df_[diagonal(node)] += more - leak_;
         leak_ = more;
     }
     return true;
@@ -171,25 +177,46 @@ bool System::factor() {
 
 bool System::evaluate(const double* x, double time, double rate, double drive, double gmin) {
     gmin = std::max(gmin, leak_);
-    double *f = f_.data(), *q = q_.data(), *a = matrix_.data();
+    double *f = f_.data(), *q = q_.data();
     const std::size_t n = f_.size();
     for (std::size_t k = 0; k < n; ++k) f[k] = drive * f0_[k], q[k] = 0;
-    std::copy(conductances_.begin(), conductances_.end(), a);
+    std::copy(conductances_.begin(), conductances_.end(), df_.begin());
+    std::copy(capacitances_.begin(), capacitances_.end(), dq_.begin());
     for (const Term& t : conducting_)
         f[t.row] += conductances_[static_cast<std::size_t>(t.entry)] * x[t.column];
-    for (const Term& t : storing_) {
-        const double c = capacitances_[static_cast<std::size_t>(t.entry)];
-        q[t.row] += c * x[t.column];
-        a[t.entry] += rate * c;
-    }
+    for (const Term& t : storing_) q[t.row] += capacitances_[static_cast<std::size_t>(t.entry)] * x[t.column];
     for (const int node : leaking_) {
         f[node] += gmin * x[node];
-        a[diagonal(node)] += gmin;
+        df_[diagonal(node)] += gmin;
     }
-    Load l{x, time, drive, rate, f, q, a, memory_.data(), false, limiting_};
+    Load l{x, time, drive, f, q, df_.data(), dq_.data(), memory_.data(), false, limiting_, false};
     for (const Device* device : active_) device->load(l);
     f[0] = q[0] = 0;
+    for (std::size_t k = 0; k < matrix_.size(); ++k) matrix_[k] = df_[k] + rate * dq_[k];
     return l.limited;
+}
+
+double System::bend(const double* step, double rate) const {
+    double most = 0, left = 0, largest = 0;
+    for (int k = 1; k <= nodes_; ++k) largest = std::max(largest, std::abs(f_[static_cast<std::size_t>(k)]));
+    int row = 0;
+    for (const Term& t : curved_) {
+        const auto k = static_cast<std::size_t>(t.entry);
+        const double slope = std::abs(df_[k] - conductances_[k]);
+        const double charging = rate * std::abs(dq_[k] - capacitances_[k]);
+        if (t.row != row) row = t.row, left = 0;
+        left += (slope + charging) * step[t.column] * step[t.column];
+        most = std::max(most, left), largest = std::max(largest, slope * sharpest);
+    }
+    return most > 0 ? most / (sharpest * largest) : 0;
+}
+
+void System::follow(const double* step) {
+    double *f = f_.data(), *q = q_.data();
+    for (std::size_t k = 1; k < rows_.size(); ++k) {
+        const double along = step[columns_[k]];
+        f[rows_[k]] += df_[k] * along, q[rows_[k]] += dq_[k] * along;
+    }
 }
 
 void System::forget_junctions() { std::fill(memory_.begin(), memory_.end(), 0.0); }
@@ -275,20 +302,20 @@ void System::pin_currents(std::size_t part, const Moment& moment, std::vector<do
     out.assign(pins.size(), 0.0);
     const Device* device = devices_[part].get();
     if (!device) return;
-    const auto load = [&](const double* at) {
-        std::copy(memory_.begin(), memory_.end(), scratch_memory_.begin());
+    const auto load = [&](const double* at, bool charges_only) {
         for (const int pin : pins)
             scratch_f_[static_cast<std::size_t>(pin)] = scratch_q_[static_cast<std::size_t>(pin)] = 0;
         Load l{at,
                moment.time,
                1,
-               0,
                scratch_f_.data(),
                scratch_q_.data(),
-               scratch_matrix_.data(),
+               scratch_entries_.data(),
+               scratch_entries_.data(),
                scratch_memory_.data(),
                false,
-               false};
+               false,
+               charges_only};
         device->load(l);
     };
     const auto gather = [&](const std::vector<double>& values, double weight) {
@@ -296,11 +323,11 @@ void System::pin_currents(std::size_t part, const Moment& moment, std::vector<do
             if (std::find(pins.begin(), pins.end(), pins[p]) - pins.begin() == static_cast<std::ptrdiff_t>(p))
                 out[p] += weight * values[static_cast<std::size_t>(pins[p])];
     };
-    load(moment.x);
+    load(moment.x, false);
     gather(scratch_f_, 1);
     for (const Moment::Term& term : moment.change) {
         if (!term.at) break;
-        load(term.at);
+        load(term.at, true);
         gather(scratch_q_, term.weight);
     }
     // the rail's row is dropped by the solver: what enters there is what leaves elsewhere

@@ -114,10 +114,12 @@ void check_rest(const Circuit& circuit, const OperatingPoint& op, std::vector<st
         if (!source && s.taken < -1e-9 - 1e-6 * given)
             say(fmt::format("{} makes {} W", part.designator, -s.taken));
         constexpr double breaks_down = 28;  // V, near what an LED stands
+        const double leak =
+            std::max(1e-4, part.number("test_current") / 300);  // of the softest curve allowed
         const double reverse =
             kind.is(Role::junction) ? op.voltage(part.pins[1].net) - op.voltage(part.pins[0].net) : 0;
         if (kind.is(Role::junction) && part.params.find("vz") == part.params.end() && kind.id != "diode" &&
-            reverse > 0.1 && reverse < breaks_down && std::abs(s.pins[0]) > 1e-4)
+            reverse > 0.1 && reverse < breaks_down && std::abs(s.pins[0]) > leak)
             say(fmt::format("{} blocks {} A", part.designator, s.pins[0]));
     }
 }

@@ -148,7 +148,7 @@ class Regulator final : public Device {
                      d_gnd = by_held * held_;
         l.f[in_] += flow.value, l.f[out_] -= flow.value;
         const std::array<double, 3> d{d_in, d_out, d_gnd};
-        for (std::size_t k = 0; k < 3; ++k) l.matrix[in_row_[k]] += d[k], l.matrix[out_row_[k]] -= d[k];
+        for (std::size_t k = 0; k < 3; ++k) l.df[in_row_[k]] += d[k], l.df[out_row_[k]] -= d[k];
         supply_.current(l, own_ * supply_.voltage(l.x), own_);
     }
     int main_pin() const override { return 2; }

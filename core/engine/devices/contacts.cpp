@@ -146,11 +146,11 @@ class Coil {
     void load(Load& l) const {
         const double i = l.x[current_], v = across_.voltage(l.x);
         l.f[across_.a] += i, l.f[across_.b] -= i;
-        l.matrix[plus_current_] += 1, l.matrix[minus_current_] -= 1;
+        l.df[plus_current_] += 1, l.df[minus_current_] -= 1;
         l.f[current_] += v - resistance_ * i;
         l.q[current_] -= inductance_ * i;
-        l.matrix[row_plus_] += 1, l.matrix[row_minus_] -= 1;
-        l.matrix[row_current_] -= resistance_ + inductance_ * l.rate;
+        l.df[row_plus_] += 1, l.df[row_minus_] -= 1;
+        l.df[row_current_] -= resistance_, l.dq[row_current_] -= inductance_;
         across_.current(l, loss_ * v, loss_);
         across_.charge(l, capacitance_ * v, capacitance_);
     }
@@ -245,9 +245,10 @@ class Motor final : public Device {
     void load(Load& l) const override {
         coil_.load(l);
         const double e = l.x[back_];
-        l.f[coil_.current()] -= e, l.matrix[coil_back_] -= 1;
+        l.f[coil_.current()] -= e, l.df[coil_back_] -= 1;
         l.f[back_] += load_ * e - l.x[coil_.current()], l.q[back_] += mass_ * e;
-        l.matrix[back_back_] += load_ + mass_ * l.rate, l.matrix[back_coil_] -= 1;
+        l.df[back_back_] += load_, l.df[back_coil_] -= 1;
+        l.dq[back_back_] += mass_;
     }
 
   private:

@@ -13,6 +13,7 @@ constexpr double leak = 1e-12;  // S, keeps a chain of dark junctions determined
 
 /// Adds a junction between two nodes; limited where it has no series resistance to bound its slope.
 void load_junction(Load& l, const Pair& pair, const JunctionLaw& j, double critical, int memory) {
+    if (l.charges_only) return;
     const double v = pair.voltage(l.x), before = l.memory[memory];
     const double at = j.resistance() <= 0 && l.limiting ? limit_junction(v, before, j.slope(), critical) : v;
     // where it conducts, a tangent from more than a few n·Vt away says little
@@ -71,6 +72,7 @@ class Zener final : public Device {
     void bind(const Part& part, Binder& b) override { pair_.bind(b, b.net(part, "a"), b.net(part, "k")); }
     Nature nature() const override { return Nature::nonlinear; }
     void load(Load& l) const override {
+        if (l.charges_only) return;
         const double v = pair_.voltage(l.x);
         const auto f = forward_law_.at(v), r = reverse_law_.at(-v);
         pair_.current(l, f.current - r.current + leak * v, f.conductance + r.conductance + leak);
@@ -84,8 +86,9 @@ class Zener final : public Device {
 
 class RgbLed final : public Device {
   public:
-    RgbLed(std::vector<Junction> dice, bool common_cathode)
-        : dice_(std::move(dice)), cathode_(common_cathode) {}
+    RgbLed(const std::vector<Junction>& dice, bool common_cathode) : cathode_(common_cathode) {
+        for (const Junction& j : dice) dice_.push_back({JunctionLaw(j), critical_voltage(j)});
+    }
     void bind(const Part& part, Binder& b) override {
         const int common = b.net(part, "common");
         for (const char* pin : {"r", "g", "b"}) {
@@ -97,13 +100,17 @@ class RgbLed final : public Device {
     Nature nature() const override { return Nature::nonlinear; }
     void load(Load& l) const override {
         for (std::size_t k = 0; k < dice_.size(); ++k)
-            load_junction(l, pairs_[k], JunctionLaw(dice_[k]), critical_voltage(dice_[k]), memory_[k]);
+            load_junction(l, pairs_[k], dice_[k].law, dice_[k].critical, memory_[k]);
         for (const Pair& pair : pairs_) load_breakdown(l, pair, led_breakdown());
     }
     int main_pin() const override { return 3; }
 
   private:
-    std::vector<Junction> dice_;
+    struct Die {
+        JunctionLaw law;
+        double critical;
+    };
+    std::vector<Die> dice_;
     bool cathode_;
     std::vector<Pair> pairs_;
     std::vector<int> memory_;

@@ -75,8 +75,8 @@ class Converter {
         // d start/dt = (ready − start)/soft
         const auto [ready, ready_in] = readiness(in);
         const double target = on ? ready * l.drive : 0;
-        l.q[nodes_[3]] += soft * l.x[nodes_[3]];
-        add(l, 3, l.x[nodes_[3]] - target, {on ? -ready_in * l.drive : 0, 0, 1 + soft * l.rate});
+        l.q[nodes_[3]] += soft * l.x[nodes_[3]], l.dq[entries_[3][3]] += soft;
+        add(l, 3, l.x[nodes_[3]] - target, {on ? -ready_in * l.drive : 0, 0, 1});
     }
 
   private:
@@ -108,7 +108,7 @@ class Converter {
     void add(Load& l, std::size_t row, double value, const Slopes& by) const {
         l.f[nodes_[row]] += value;
         const std::array<double, 4> d{by.in, -by.in - by.out, by.out, by.start};
-        for (std::size_t column = 0; column < 4; ++column) l.matrix[entries_[row][column]] += d[column];
+        for (std::size_t column = 0; column < 4; ++column) l.df[entries_[row][column]] += d[column];
     }
     bool up_;
     double set_, g_, efficiency_, low_, limit_, corner_;
@@ -183,7 +183,7 @@ class Module final : public Latched {
         }
         if (phase_) {
             l.f[phase_] += l.x[phase_] - on;
-            l.matrix[phase_entry_] += 1;
+            l.df[phase_entry_] += 1;
         }
     }
 

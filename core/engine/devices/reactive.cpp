@@ -34,11 +34,11 @@ class Capacitor final : public Device {
         }
         const double u = l.x[plates_], i = series_ * (v - u);
         pins_.current(l, i, series_);
-        l.matrix[a_plates_] -= series_, l.matrix[b_plates_] += series_;
+        l.df[a_plates_] -= series_, l.df[b_plates_] += series_;
         l.f[plates_] += leak_ * u - i;
-        l.q[plates_] += c_ * u;
-        l.matrix[plates_plates_] += leak_ + series_ + c_ * l.rate;
-        l.matrix[plates_a_] -= series_, l.matrix[plates_b_] += series_;
+        l.q[plates_] += c_ * u, l.dq[plates_plates_] += c_;
+        l.df[plates_plates_] += leak_ + series_;
+        l.df[plates_a_] -= series_, l.df[plates_b_] += series_;
     }
     void initial(double* q) const override {
         if (inner_)
@@ -105,13 +105,14 @@ class WoundCore : public Device {
             w.across.charge(l, w.capacitance * v, w.capacitance);
             if (k == 0) w.across.current(l, loss_ * v, loss_);
             l.f[w.across.a] += i, l.f[w.across.b] -= i;
-            l.matrix[w.a_i] += 1, l.matrix[w.b_i] -= 1;
+            l.df[w.a_i] += 1, l.df[w.b_i] -= 1;
             l.f[w.current] += v - w.resistance * i;
-            l.matrix[w.i_a] += 1, l.matrix[w.i_b] -= 1;
+            l.df[w.i_a] += 1, l.df[w.i_b] -= 1;
             l.q[w.current] -= w.turns * flux + own * i;
             for (std::size_t m = 0; m < windings_.size(); ++m)
-                l.matrix[w.to[m]] -= l.rate * w.turns * windings_[m].turns * slope;
-            l.matrix[w.to[k]] -= w.resistance + l.rate * own;
+                l.dq[w.to[m]] -= w.turns * windings_[m].turns * slope;
+            l.dq[w.to[k]] -= own;
+            l.df[w.to[k]] -= w.resistance;
         }
     }
 

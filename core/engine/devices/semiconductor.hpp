@@ -39,22 +39,32 @@ class Knee {
 struct Exponential {
     double value, slope;
 };
-/// exp(v/s) and its derivative; a straight line beyond v = 80 s, where no circuit settles.
-inline Exponential bounded_exp(double v, double s) {
-    const double z = v / s;
+/// exp(k v) and its derivative; a straight line beyond k v = 80, where no circuit settles.
+inline Exponential bounded_exp(double v, double k) {
+    const double z = k * v;
     if (z <= 80) {
         const double e = std::exp(z);
-        return {e, e / s};
+        return {e, e * k};
     }
     const double e = std::exp(80.0);
-    return {e * (1 + z - 80), e / s};
+    return {e * (1 + z - 80), e * k};
+}
+
+struct Swing {
+    double value, slope;
+};
+/// A leak's share at v: ±1 beyond some 0.1 V, a straight line through 0.
+inline Swing leak_swing(double v) {
+    constexpr double knee = 0.1;  // V
+    const double inverse = 1 / std::sqrt(v * v + knee * knee);
+    return {v * inverse, knee * knee * inverse * inverse * inverse};
 }
 
 /// Depletion charge [C] and capacitance [F] of a junction: Q' = Cj0 (1 − v/φ)^−½, and above φ/2 the tangent.
 inline Junction::Point depletion(double v, double cj0) {
-    constexpr double phi = 0.75, half = 0.5 * phi;
+    constexpr double phi = 0.75, per_phi = 1 / phi, half = 0.5 * phi;
     if (v < half) {
-        const double root = std::sqrt(1 - v / phi);
+        const double root = std::sqrt(1 - v * per_phi);
         return {2 * cj0 * phi * (1 - root), cj0 / root};
     }
     const double root = std::sqrt(0.5), c = cj0 / root, slope = c / (2 * phi * 0.5);

@@ -19,8 +19,8 @@ struct Triple {
         for (std::size_t r = 0; r < 3; ++r)
             for (std::size_t c = 0; c < 3; ++c) entry[r][c] = b.entry(node[r], node[c]);
     }
-    void add(Load& l, std::size_t row, std::size_t column, double g) const {
-        l.matrix[entry[row][column]] += g;
+    void add(double* entries, std::size_t row, std::size_t column, double slope) const {
+        entries[entry[row][column]] += slope;
     }
 };
 
@@ -39,11 +39,11 @@ class Bipolar final : public Device {
         vt_ = thermal_voltage(celsius);
         // Is ~ T³ exp(−Eg/kT), Eg = 1.11 eV; gain +0.5 %/°C; leak doubles every 10 °C
         is_ = p.number("saturation_current") * t * t * t * std::exp(1.11 / thermal_voltage(25) * (1 - 1 / t));
-        forward_ = p.number("gain") * (1 + 0.5 * gain_place) * (1 + 0.005 * (celsius - 25));
-        early_ = p.number("early");
+        per_gain_ = 1 / (p.number("gain") * (1 + 0.5 * gain_place) * (1 + 0.005 * (celsius - 25)));
+        per_vt_ = 1 / vt_, per_early_ = 1 / p.number("early"), per_knee_ = 1 / p.number("knee_current");
         leak_ = p.number("leakage") * std::exp2((celsius - 25) / 10);
         cje_ = p.number("cje"), cjc_ = p.number("cjc"), tf_ = p.number("transit"), tr_ = p.number("storage");
-        knee_ = p.number("knee_current"), collector_ = 1 / std::max(p.number("collector_resistance"), 1e-3);
+        collector_ = 1 / std::max(p.number("collector_resistance"), 1e-3);
         critical_ = vt_ * std::log(vt_ / (std::sqrt(2.0) * is_));
     }
     void bind(const Part& part, Binder& b) override {
@@ -58,19 +58,19 @@ class Bipolar final : public Device {
         const double xc = l.x[n_.node[0]], xb = l.x[n_.node[1]], xe = l.x[n_.node[2]];
         const double be = sign_ * (xb - xe), bc = sign_ * (xb - xc);
         const double vbe = limited(l, be, memory_be_), vbc = limited(l, bc, memory_bc_);
-        const auto f = bounded_exp(vbe, vt_), r = bounded_exp(vbc, vt_);
+        const auto f = bounded_exp(vbe, per_vt_), r = bounded_exp(vbc, per_vt_);
         const double i_f = is_ * (f.value - 1), g_f = is_ * f.slope;
         const double i_r = is_ * (r.value - 1), g_r = is_ * r.slope;
-        const double early = 1 - vbc / early_;
-        const double root = std::sqrt(1 + 4 * std::max(i_f, 0.0) / knee_), flood = (1 + root) / 2,
-                     flood_be = i_f > 0 ? g_f / (knee_ * root) : 0;
-        const double transport = (i_f - i_r) * early / flood;
-        const double t_be = (g_f * early - transport * flood_be) / flood,
-                     t_bc = (-g_r * early - (i_f - i_r) / early_) / flood;
-        const double swing = std::tanh(-vbc / 0.1), cbo = leak_ * swing,
-                     cbo_bc = -leak_ * (1 - swing * swing) / 0.1;
+        const double early = 1 - vbc * per_early_;
+        const double root = std::sqrt(1 + 4 * std::max(i_f, 0.0) * per_knee_), per_flood = 2 / (1 + root),
+                     flood_be = i_f > 0 ? g_f * per_knee_ / root : 0;
+        const double transport = (i_f - i_r) * early * per_flood;
+        const double t_be = (g_f * early - transport * flood_be) * per_flood,
+                     t_bc = (-g_r * early - (i_f - i_r) * per_early_) * per_flood;
+        const Swing swing = leak_swing(-vbc);
+        const double cbo = leak_ * swing.value, cbo_bc = -leak_ * swing.slope;
         double ic = transport - i_r / reverse + cbo, ic_be = t_be, ic_bc = t_bc - g_r / reverse + cbo_bc;
-        double ib = i_f / forward_ + i_r / reverse - cbo, ib_be = g_f / forward_,
+        double ib = i_f * per_gain_ + i_r / reverse - cbo, ib_be = g_f * per_gain_,
                ib_bc = g_r / reverse - cbo_bc;
         ib += 1e-12 * (vbe + vbc), ib_be += 1e-12,
             ib_bc += 1e-12;  // a dark transistor still has a definite base
@@ -79,18 +79,16 @@ class Bipolar final : public Device {
         ic += ic_be * (be - vbe) + ic_bc * (bc - vbc);
         ib += ib_be * (be - vbe) + ib_bc * (bc - vbc);
         const auto qe = depletion(vbe, cje_), qc = depletion(vbc, cjc_);
-        const double stored = tf_ * i_f / flood;
+        const double stored = tf_ * i_f * per_flood;
         const double q_be = stored + qe.current,
-                     c_be = (tf_ * g_f - stored * flood_be) / flood + qe.conductance;
+                     c_be = (tf_ * g_f - stored * flood_be) * per_flood + qe.conductance;
         const double q_bc = tr_ * i_r + qc.current, c_bc = tr_ * g_r + qc.conductance;
         const double qbe = q_be + c_be * (be - vbe), qbc = q_bc + c_bc * (bc - vbc);
         l.f[n_.node[0]] += sign_ * ic, l.f[n_.node[1]] += sign_ * ib, l.f[n_.node[2]] -= sign_ * (ic + ib);
         l.q[n_.node[0]] -= sign_ * qbc, l.q[n_.node[1]] += sign_ * (qbe + qbc),
             l.q[n_.node[2]] -= sign_ * qbe;
-        const double k = l.rate;
-        row(l, 0, ic_be, ic_bc - k * c_bc);
-        row(l, 1, ib_be + k * c_be, ib_bc + k * c_bc);
-        row(l, 2, -ic_be - ib_be - k * c_be, -ic_bc - ib_bc);
+        row(l.df, 0, ic_be, ic_bc), row(l.df, 1, ib_be, ib_bc), row(l.df, 2, -ic_be - ib_be, -ic_bc - ib_bc);
+        row(l.dq, 0, 0, -c_bc), row(l.dq, 1, c_be, c_bc), row(l.dq, 2, -c_be, 0);
         lead_.current(l, collector_ * lead_.voltage(l.x), collector_);
         give_way(l, ce_, across_), give_way(l, eb_, emitter_breakdown);
     }
@@ -107,12 +105,13 @@ class Bipolar final : public Device {
         l.limited = l.limited || at != v;
         return l.memory[memory] = at;
     }
-    void row(Load& l, std::size_t r, double by_be, double by_bc) const {
-        n_.add(l, r, 1, by_be + by_bc);
-        n_.add(l, r, 2, -by_be);
-        n_.add(l, r, 0, -by_bc);
+    void row(double* entries, std::size_t r, double by_be, double by_bc) const {
+        n_.add(entries, r, 1, by_be + by_bc);
+        n_.add(entries, r, 2, -by_be);
+        n_.add(entries, r, 0, -by_bc);
     }
-    double sign_, vt_, is_, forward_, early_, leak_, cje_, cjc_, tf_, tr_, knee_, collector_, critical_;
+    double sign_, vt_, is_, leak_, cje_, cjc_, tf_, tr_, collector_, critical_;
+    double per_gain_, per_vt_, per_early_, per_knee_;
     Knee across_;
     Triple n_;
     Pair lead_, ce_, eb_;
@@ -147,8 +146,8 @@ class Mosfet final : public Device {
         const auto f = half(vgs - threshold_), r = half(vgs - threshold_ - mosfet_slope * vds);
         const double k = 2 * mosfet_slope * beta_ * vt_ * vt_;
         double i = k * (f.value - r.value), gm = k * (f.slope - r.slope), g = k * mosfet_slope * r.slope;
-        const double swing = std::tanh(vds / 0.1);
-        i += leak_ * swing + 1e-12 * vds, g += leak_ * (1 - swing * swing) / 0.1 + 1e-12;
+        const Swing swing = leak_swing(vds);
+        i += leak_ * swing.value + 1e-12 * vds, g += leak_ * swing.slope + 1e-12;
         if (vds < 0.1) {  // forward the body diode bounds itself by its resistance; backward it is nothing
             const auto body = body_.at(-vds);
             i -= body.current, g += body.conductance;
@@ -158,7 +157,7 @@ class Mosfet final : public Device {
         l.f[n_.node[0]] += sign_ * i, l.f[n_.node[2]] -= sign_ * i;
         for (const std::size_t row : {0u, 2u}) {
             const double s = row == 0 ? 1 : -1;
-            n_.add(l, row, 0, s * g), n_.add(l, row, 1, s * gm), n_.add(l, row, 2, -s * (g + gm));
+            n_.add(l.df, row, 0, s * g), n_.add(l.df, row, 1, s * gm), n_.add(l.df, row, 2, -s * (g + gm));
         }
         gs_.charge(l, cgs_ * gs_.voltage(l.x), cgs_);
         gd_.charge(l, cgd_ * gd_.voltage(l.x), cgd_);

@@ -25,11 +25,11 @@ struct WarmResistance {
         const double v = pair.voltage(l.x), t = l.x[warmth];
         const double g = 1 / r, dg = -slope / (r * r);
         pair.current(l, g * v, g);
-        l.matrix[a_warmth_] += dg * v, l.matrix[b_warmth_] -= dg * v;
+        l.df[a_warmth_] += dg * v, l.df[b_warmth_] -= dg * v;
         l.f[warmth] += spread * t - g * v * v;
-        l.q[warmth] += heat * t;
-        l.matrix[warmth_warmth_] += spread + heat * l.rate - dg * v * v;
-        l.matrix[warmth_a_] -= 2 * g * v, l.matrix[warmth_b_] += 2 * g * v;
+        l.q[warmth] += heat * t, l.dq[warmth_warmth_] += heat;
+        l.df[warmth_warmth_] += spread - dg * v * v;
+        l.df[warmth_a_] -= 2 * g * v, l.df[warmth_b_] += 2 * g * v;
     }
 
   private:

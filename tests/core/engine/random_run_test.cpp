@@ -82,7 +82,7 @@ TEST_P(RandomRun, HoldsKirchhoffChargeAndEnergy) {
             for (const std::size_t p : of_net[n]) sum += r.traces[p].values[k];
             if (std::abs(sum) > worst) worst = std::abs(sum), where = nets[n] + " at " + number(r.time[k]);
         }
-    EXPECT_LT(worst, 3e-4 * largest) << where << " of " << largest;
+    EXPECT_LT(worst, request.accuracy.relative * largest) << where << " of " << largest;
     EXPECT_LT(r.balance.charge_error, 0.02);
     EXPECT_LT(r.balance.energy_error, 0.05) << "given " << r.balance.given << ", taken " << r.balance.taken;
 }
