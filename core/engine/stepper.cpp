@@ -23,7 +23,7 @@ constexpr double bent_at_most = 0.5;
 constexpr double little = 0.002;       // V, a step along which a curve can be judged by its slope
 constexpr int usual_rounds = 24;       // of a stage
 constexpr int most_unresolved = 200;   // steps in a row
-constexpr double hardly_nearer = 0.6;  // of the round before: three such rounds are enough
+constexpr double hardly_nearer = 0.6;  // of the round before: two such rounds are enough
 constexpr int impatient_attempts = 4;  // of a step; behind them it is followed to the end of its rounds
 constexpr int careful_after = 3;       // steps after one that did not settle
 constexpr double error_constant = (-3 * g * g + 4 * g - 2) / (12 * (2 - g));
@@ -114,7 +114,7 @@ bool Stepper::stage(std::vector<double>& x, const std::vector<double>& target, d
                                  system_.bend(step_.data(), rate) < bent_at_most * accuracy_.relative);
         if (followed_) system_.follow(step_.data());
         if (followed_ || (!limited && (size < 0.2 || (size < 2 && size * shrink < 0.02)))) return true;
-        if (patience == Patience::little && !limited && round > 0 && shrink > hardly_nearer && ++astray > 2)
+        if (patience == Patience::little && !limited && round > 0 && shrink > hardly_nearer && ++astray > 1)
             return false;  // a shorter step is found sooner than this one
         before = size;
     }
@@ -305,7 +305,7 @@ Result<void> Stepper::advance(double limit) {
         }
         double fraction = 0;
         int monitor = -1;
-        const double most = careful_ > 0 ? 1.5 : since_jump_ < 4 ? 8.0 : 4.0;
+        const double most = careful_ > 0 ? 1.1 : since_jump_ < 4 ? 8.0 : 4.0;
         const double grown = h * std::clamp(growth_after(h, error), 0.3, most);
         if (careful_ > 0) --careful_;
         if (!crossing(fraction, monitor)) {

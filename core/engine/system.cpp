@@ -69,6 +69,10 @@ Result<System> System::build(const Circuit& circuit, const Catalogue& catalogue,
         if (!device) return device.error();
         std::vector<int> pins;
         for (const Pin& pin : part.pins) pins.push_back(numbering.net(part, pin.name));
+        s.first_pins_.emplace_back();
+        for (std::size_t p = 0; p < pins.size(); ++p)
+            if (std::find(pins.begin(), pins.end(), pins[p]) - pins.begin() == static_cast<std::ptrdiff_t>(p))
+                s.first_pins_.back().push_back(p);
         s.pins_.push_back(std::move(pins));
         s.designators_.push_back(part.designator);
         s.devices_.push_back(std::move(device).value());
@@ -319,9 +323,8 @@ void System::pin_currents(std::size_t part, const Moment& moment, std::vector<do
         device->load(l);
     };
     const auto gather = [&](const std::vector<double>& values, double weight) {
-        for (std::size_t p = 0; p < pins.size(); ++p)
-            if (std::find(pins.begin(), pins.end(), pins[p]) - pins.begin() == static_cast<std::ptrdiff_t>(p))
-                out[p] += weight * values[static_cast<std::size_t>(pins[p])];
+        for (const std::size_t p : first_pins_[part])
+            out[p] += weight * values[static_cast<std::size_t>(pins[p])];
     };
     load(moment.x, false);
     gather(scratch_f_, 1);

@@ -120,11 +120,12 @@ class System {
     std::vector<std::string> nets_, names_, designators_;
     int nodes_ = 0, memories_ = 1;
     bool limiting_ = true;
-    double leak_ = least_gmin;                      ///< S from every net to the rail at least
-    std::vector<std::unique_ptr<Device>> devices_;  // by part; null for a part without equations
-    std::vector<std::vector<int>> pins_;            // unknown of each pin of each part
-    std::vector<const Device*> active_;             // not linear: loaded in every evaluation
-    std::vector<Device*> timed_;                    // may have corners
+    double leak_ = least_gmin;                          ///< S from every net to the rail at least
+    std::vector<std::unique_ptr<Device>> devices_;      // by part; null for a part without equations
+    std::vector<std::vector<int>> pins_;                // unknown of each pin of each part
+    std::vector<std::vector<std::size_t>> first_pins_;  // of each part's pins the first on each net
+    std::vector<const Device*> active_;                 // not linear: loaded in every evaluation
+    std::vector<Device*> timed_;                        // may have corners
     struct Watched {
         std::size_t part;
         int monitor;

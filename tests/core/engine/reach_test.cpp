@@ -24,7 +24,7 @@ double newton(const Function& curve, double x, int rounds, bool shortened) {
 
 TEST(Reach, ClosesInWhereNewtonGoesToAndFroForEver) {
     const Function saturating{[](double x) { return std::tanh(x) + 0.01 * x; },
-                           [](double x) { return 0.01 + 1 / std::pow(std::cosh(x), 2); }};
+                              [](double x) { return 0.01 + 1 / std::pow(std::cosh(x), 2); }};
     EXPECT_GT(std::abs(newton(saturating, 20, 60, false)), 1) << "the plain method does not settle here";
     EXPECT_NEAR(newton(saturating, 20, 60, true), 0, 1e-9);
     // flat on both sides of a steep piece of 10 mV
