@@ -96,6 +96,7 @@ Need read_need(const json& j) {
     Need n;
     n.what = named(whats, j.at("need"));
     n.pin = j.value("pin", ""), n.to = j.value("to", ""), n.partner = j.value("partner", "");
+    n.inductance = j.value("inductance", "");
     n.words = j.value("what", ""), n.advice = j.value("advice", ""), n.value = j.value("value", 0.0);
     for (const char* key : {"between", "across", "pins"})
         if (j.contains(key)) n.pins = j.at(key).get<Texts>();

@@ -86,6 +86,7 @@ struct Need {
     } what = What::used;
     std::string pin, to, partner, words, advice;
     std::vector<std::string> pins;  ///< two for a capacitor or diode
+    std::string inductance;         ///< the parameter [H] of what a diode is wanted across
     double value = 0;               ///< F
 };
 

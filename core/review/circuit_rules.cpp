@@ -174,25 +174,57 @@ void gate_floats(const Evidence& e, std::vector<Finding>& out) {
     });
 }
 
-/// True if something other than a hand opens the coil's circuit: a pin that switches, on one of its nets.
-bool driven(const Circuit& circuit, const std::string& a, const std::string& b) {
-    return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& p) {
+/// What opens the coil's circuit: a part that switches one of its nets, one without contacts before one with;
+/// nullptr if nothing does. What reverses a motor has contacts at both ends of it, where no diode may stand.
+const Part* switch_of(const Circuit& circuit, const Part& coil, const std::string& a, const std::string& b) {
+    const Part* by_contact = nullptr;
+    bool at_a = false, at_b = false;
+    for (const Part& p : circuit.parts) {
         const PartKind* kind = part_kind(p.kind);
-        return kind && std::any_of(kind->drives.begin(), kind->drives.end(), [&](const std::string& pin) {
-                   return !p.net(pin).empty() && (p.net(pin) == a || p.net(pin) == b);
-               });
-    });
+        if (!kind || &p == &coil) continue;
+        const bool hand = kind->is(Role::contact), contact = hand || kind->is(Role::coil);
+        for (const Pin& pin : p.pins) {
+            const bool switches =
+                hand || std::find(kind->drives.begin(), kind->drives.end(), pin.name) != kind->drives.end();
+            if (!switches || pin.net.empty() || (pin.net != a && pin.net != b)) continue;
+            if (!contact) return &p;
+            by_contact = &p, at_a = at_a || pin.net == a, at_b = at_b || pin.net == b;
+        }
+    }
+    return at_a && at_b ? nullptr : by_contact;
+}
+
+/// A, the most that flows in the coil in any situation; 0 where none can be computed.
+double most_in_coil(const Evidence& e, const Part& part, const std::string& pin) {
+    double most = 0;
+    for (const Situation& s : e.situations)
+        if (const auto run = e.run_in(s)) most = std::max(most, run->lasting(part.designator, pin));
+    return most;
 }
 
 void coil_diode(const Evidence& e, std::vector<Finding>& out) {
     for_needs(*e.circuit, Need::What::diode, [&](const Part& part, const Need& need) {
         const std::string &a = part.net(need.pins.at(0)), &b = part.net(need.pins.at(1));
-        if (!driven(*e.circuit, a, b) || between(*e.circuit, Role::blocks, a, b)) return;
-        auto& f =
-            add_finding(out, Severity::error, "circuit", "part:" + part.designator,
-                        fmt::format("{} has no diode across its coil", part.designator),
-                        "When the transistor lets go, the coil drives its voltage far above the supply and "
-                        "breaks the transistor.");
+        const Part* opens = switch_of(*e.circuit, part, a, b);
+        if (!opens || between(*e.circuit, Role::blocks, a, b)) return;
+        const bool contact = is(*opens, Role::contact) || is(*opens, Role::coil);
+        const double current = most_in_coil(e, part, need.pins.at(0)), henry = part.number(need.inductance);
+        if (contact && between(*e.circuit, Role::capacitor, a, b)) return;
+        const std::string what =
+            current > 0 && henry > 0
+                ? fmt::format("{} in {}, {} each time, drive", amps(current),
+                              format_quantity(henry, Unit::henry),
+                              format_quantity(henry * current * current / 2, Unit::joule))
+                : std::string("the coil drives");
+        auto& f = add_finding(
+            out, contact ? Severity::warning : Severity::error, "circuit", "part:" + part.designator,
+            fmt::format("{} has no diode across its coil", part.designator),
+            contact ? fmt::format("When {} opens, {} its contact to some 300 V, until it sparks: it burns, a "
+                                  "chip nearby may lose count, and a light beside it gets that backwards.",
+                                  opens->designator, what)
+                    : fmt::format("When {} lets go, {} its voltage far above the supply, to where it breaks "
+                                  "down.",
+                                  opens->designator, what));
         f.remedies.push_back(add_between("Add a diode across it", kind_with(Role::blocks), 0, b, a));
     });
 }
@@ -232,10 +264,10 @@ std::vector<Rule> circuit_rules() {
          {},
          control_capacitor},
         {"coil-diode",
-         "a driven coil without a diode",
-         "its voltage breaks the transistor at switch-off",
-         "parts across the coil",
-         {},
+         "a switched coil without a diode",
+         "its voltage breaks the transistor at switch-off, or burns the contact",
+         "parts across the coil; its largest current in any situation and I²L/2; air sparks over at 327 V",
+         {On::conditions},
          coil_diode},
     };
 }
