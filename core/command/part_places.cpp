@@ -37,6 +37,23 @@ const std::string* pin_from_word(const PartKind& kind, const std::string& typed)
     return begins;
 }
 
+namespace {
+
+/// Nets of two words. Where both mean one net, as "v+" and "vcc" do before there is a net VCC, the one that is
+/// no net's name begins a net of its own: no part has both ends on one net.
+Ends two_ends(const Circuit& circuit, const std::string& first, const std::string& second) {
+    Ends ends{net_from_word(circuit, first), net_from_word(circuit, second)};
+    if (ends.first != ends.second || lower_case(first) == lower_case(second)) return ends;
+    const auto named = [](const std::string& word) { return word.size() > 2; };  // not "0", "-", "0v"
+    if (find_net(circuit, second).empty() && named(second))
+        ends.second = upper_case(second);
+    else if (find_net(circuit, first).empty() && named(first))
+        ends.first = upper_case(first);
+    return ends;
+}
+
+}  // namespace
+
 Result<std::optional<Ends>> take_ends(std::vector<std::string>& line, const Circuit& circuit) {
     std::optional<Ends> ends;
     for (std::size_t k = 0; k < line.size(); ++k) {
@@ -46,7 +63,7 @@ Result<std::optional<Ends>> take_ends(std::vector<std::string>& line, const Circ
         if (is_among(word, {"from", "between"})) {
             if (next(1).empty() || next(3).empty() || !is_among(lower_case(next(2)), {"to", "and"}))
                 return usage(word, "two nets are wanted", "from A to B");
-            ends = {net_from_word(circuit, next(1)), net_from_word(circuit, next(3))};
+            ends = two_ends(circuit, next(1), next(3));
             used = 4;
         } else if (word == "across") {
             const Part* other =
@@ -56,7 +73,7 @@ Result<std::optional<Ends>> take_ends(std::vector<std::string>& line, const Circ
                 ends = {other->pins[0].net, other->pins[1].net};
                 used = 2;
             } else if (!next(1).empty() && !next(second).empty()) {
-                ends = {net_from_word(circuit, next(1)), net_from_word(circuit, next(second))};
+                ends = two_ends(circuit, next(1), next(second));
                 used = second + 1;
             } else {
                 return usage(word, "across what?", "across supply, a part, or two nets");
