@@ -39,8 +39,8 @@ const std::string* pin_from_word(const PartKind& kind, const std::string& typed)
 
 namespace {
 
-/// Nets of two words. Where both mean one net, as "v+" and "vcc" do before there is a net VCC, the one that is
-/// no net's name begins a net of its own: no part has both ends on one net.
+/// Nets of two words. Where both mean one net, as "v+" and "vcc" do before there is a net VCC, the one that
+/// is no net's name begins a net of its own: no part has both ends on one net.
 Ends two_ends(const Circuit& circuit, const std::string& first, const std::string& second) {
     Ends ends{net_from_word(circuit, first), net_from_word(circuit, second)};
     if (ends.first != ends.second || lower_case(first) == lower_case(second)) return ends;

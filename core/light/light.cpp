@@ -75,7 +75,10 @@ std::vector<std::string> current_working(const LedString& s, const WhileOn& on, 
              fmt::format("  = ({} − {}) / {} = {}", format_quantity(across, Unit::volt),
                          format_quantity(leds, Unit::volt), format_quantity(r, Unit::ohm), f.text())};
     } else {
-        w = {"no resistor of its own: the LED curve and the source resistance meet where",
+        w = {s.shared
+                 ? fmt::format("it shares {} with other strings: they divide {} where", s.shared->designator,
+                               format_quantity(std::abs(op.part(s.shared->designator).current), Unit::ampere))
+                 : "no resistor of its own: the LED curve and the source resistance meet where",
              fmt::format("V LEDs = {} and I = {}", format_quantity(leds, Unit::volt), f.text())};
     }
     w.push_back("solved with the LED's own curve; the currents balance at every net");

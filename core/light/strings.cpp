@@ -7,6 +7,39 @@
 
 namespace elkit {
 
+namespace {
+
+bool ends_at(const Chain& chain, const std::string& net) { return chain.from == net || chain.to == net; }
+
+const Part* resistor_in(const Chain& chain) {
+    const auto found = std::find_if(chain.parts.begin(), chain.parts.end(),
+                                    [](const Part* p) { return is(*p, Role::resistor); });
+    return found == chain.parts.end() ? nullptr : *found;
+}
+
+/// The resistor that all strings which meet at this net share, as the row of a grid does: nothing else meets
+/// there.
+const Part* feeds_alone(const Circuit& circuit, const std::vector<Chain>& all, const std::string& net) {
+    const bool others = std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& p) {
+        const bool meets =
+            std::any_of(p.pins.begin(), p.pins.end(), [&](const Pin& pin) { return pin.net == net; });
+        return meets && !is(p, Role::no_current) && (p.pins.size() != 2 || is(p, Role::energy));
+    });
+    if (others) return nullptr;
+    int lights = 0, feeds = 0;
+    const Part* resistor = nullptr;
+    for (const Chain& chain : all) {
+        if (!ends_at(chain, net)) continue;
+        if (chain.count(Role::diode_light) > 0 && !resistor_in(chain))
+            ++lights;
+        else
+            ++feeds, resistor = resistor_in(chain);
+    }
+    return lights > 1 && feeds == 1 ? resistor : nullptr;
+}
+
+}  // namespace
+
 std::vector<LedString> led_strings(const Circuit& circuit) {
     std::vector<LedString> strings;
     const auto all = chains(circuit);
@@ -21,16 +54,17 @@ std::vector<LedString> led_strings(const Circuit& circuit) {
     }
     for (LedString& s : strings) {
         if (s.resistor) continue;
+        s.shared = feeds_alone(circuit, all, s.from);
+        if (!s.shared) s.shared = feeds_alone(circuit, all, s.to);
         const bool parallel =
             std::count_if(strings.begin(), strings.end(), [&](const LedString& o) {
                 return (o.from == s.from && o.to == s.to) || (o.from == s.to && o.to == s.from);
             }) > 1;
-        if (!parallel) continue;
+        if (s.shared || !parallel) continue;
         for (const Chain& chain : all)
-            if (chain.count(Role::diode_light) == 0 && chain.count(Role::resistor) > 0 &&
-                (chain.to == s.from || chain.from == s.from || chain.to == s.to || chain.from == s.to))
-                s.shared = *std::find_if(chain.parts.begin(), chain.parts.end(),
-                                         [](const Part* p) { return is(*p, Role::resistor); });
+            if (chain.count(Role::diode_light) == 0 && resistor_in(chain) &&
+                (ends_at(chain, s.from) || ends_at(chain, s.to)))
+                s.shared = resistor_in(chain);
     }
     return strings;
 }

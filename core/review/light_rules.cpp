@@ -301,6 +301,19 @@ Remedy one_resistor_each(const std::string& shared) {
     });
 }
 
+/// The circuit with the first of the strings that share a resistor as it is, and the others turned round, so
+/// that they are dark.
+Circuit with_one_string_of(const Circuit& circuit, const std::string& shared) {
+    Circuit one = circuit;
+    bool first = true;
+    for (const LedString& s : led_strings(circuit)) {
+        if (!s.shared || s.shared->designator != shared || std::exchange(first, false)) continue;
+        Part& led = *one.find(s.leds.front()->designator);
+        std::swap(led.pins[0].net, led.pins[1].net);
+    }
+    return one;
+}
+
 void shared_resistor(const Evidence& e, std::vector<Finding>& out) {
     std::map<std::string, int> users;
     for (const LedString& s : led_strings(*e.circuit))
@@ -322,11 +335,22 @@ void shared_resistor(const Evidence& e, std::vector<Finding>& out) {
                     least = std::min(least, i), most = std::max(most, i);
                 }
         if (!(least > gives_light)) continue;  // they are never lit together
-        auto& f = add_finding(out, Severity::warning, "light", "part:" + r,
-                              fmt::format("{} strings share {}", count, r),
-                              fmt::format("With one string of low-voltage LEDs they get {} against {} now. "
-                                          "One resistor a string keeps them equal.",
-                                          amps(most), amps(least)));
+        const auto together = e.run();
+        const auto alone = e.ask(RunQuery(Keyed<Circuit>(with_one_string_of(*e.circuit, r)), e.fresh));
+        std::string change;
+        for (const LedString& s : led_strings(*e.circuit)) {
+            if (!s.shared || s.shared->designator != r || !alone || !together) continue;
+            const std::string& led = s.leds.front()->designator;
+            change =
+                fmt::format("{} alone gets {}, with the others {}: it dims as they join. ", led,
+                            amps(alone->mean().part(led).current), amps(together->mean().part(led).current));
+            break;
+        }
+        auto& f = add_finding(
+            out, Severity::warning, "light", "part:" + r, fmt::format("{} strings share {}", count, r),
+            change + fmt::format("With one string of low-voltage LEDs they get {} against {} "
+                                 "now. One resistor a string keeps them equal.",
+                                 amps(most), amps(least)));
         add_goal_remedies(e, "shared-resistor", r, f);
         if (f.remedies.empty()) f.remedies.push_back(one_resistor_each(r));
     }

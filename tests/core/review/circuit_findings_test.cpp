@@ -125,6 +125,24 @@ TEST(CircuitFindings, AContactThatOpensACoilWantsADiodeToo) {
                   "coil-diode");
 }
 
+TEST(CircuitFindings, TheRowOfAGridSharesItsResistor) {
+    const std::vector<std::string> row{"battery B1 +=V -=0 cell=LR6 count=3",
+                                       "switch S1 a=V b=A",
+                                       "resistor R1 a=A b=B value=100",
+                                       "led L1 a=B k=C",
+                                       "led L2 a=B k=D",
+                                       "switch S2 a=C b=0",
+                                       "switch S3 a=D b=0"};
+    expect_cured(design(row), "shared-resistor", "R1", Severity::warning);
+    const auto all = findings(design(row), "shared-resistor");
+    ASSERT_EQ(all.size(), 1u);
+    EXPECT_TRUE(all.front().detail.starts_with("L1 alone gets 2")) << all.front().detail;
+    EXPECT_EQ(find_at(findings(design(row), "no-resistor"), "no-resistor", "L1"), nullptr);
+    auto fed_elsewhere = row;
+    fed_elsewhere.push_back("npn Q1 c=B b=A e=0");
+    expect_silent(design(fed_elsewhere), "shared-resistor");
+}
+
 TEST(CircuitFindings, PartsOverTheirRatings) {
     const Design hot =
         design({"supply PS1 +=V -=0 voltage=12 max_current=5", "resistor R1 a=V b=B value=1000",
