@@ -17,8 +17,8 @@ bool on_both(const Part& part, const std::string& a, const std::string& b) {
 
 /// A part with this role between two nets; nullptr if there is none.
 const Part* between(const Circuit& circuit, Role role, const std::string& a, const std::string& b) {
-    for (const Part& part : circuit.parts)
-        if (on_both(part, a, b) && is(part, role)) return &part;
+    for (const Part& p : circuit.parts)
+        if (on_both(p, a, b) && is(p, role)) return &p;
     return nullptr;
 }
 
@@ -94,15 +94,22 @@ void supply_capacitor(const Evidence& e, std::vector<Finding>& out) {
     constexpr double polar_from = 5e-7;  // F; bench practice: from about here an electrolytic serves as well
     for_needs(*e.circuit, Need::What::capacitor, [&](const Part& part, const Need& need) {
         const std::string &plus = part.net(need.pins.at(0)), &minus = part.net(need.pins.at(1));
-        const Part* there = between(*e.circuit, Role::capacitor, plus, minus);
-        if (there && (!is(*there, Role::polar) || need.value > polar_from)) return;
+        const Part* slow = nullptr;
+        for (const Part& p : e.circuit->parts) {
+            if (!is(p, Role::capacitor) || !on_both(p, plus, minus)) continue;
+            if (!is(p, Role::polar) || need.value > polar_from) return;
+            slow = &p;
+        }
         const std::string value = format_quantity(need.value, Unit::farad);
         auto& f = add_finding(
             out, Severity::warning, "circuit", "part:" + part.designator,
-            fmt::format("{} has no capacitor at its {}", part.designator, need.words),
-            fmt::format("Switching pulls short currents that long leads cannot deliver: {} right at the pins "
-                        "keeps the supply still.",
-                        value),
+            slow ? fmt::format("{} has nothing but {} at its {}", part.designator, slow->designator,
+                               need.words)
+                 : fmt::format("{} has no capacitor at its {}", part.designator, need.words),
+            fmt::format(
+                "Switching pulls short currents that long leads{} cannot deliver: {} right at the pins "
+                "keeps the supply still.",
+                slow ? " and the resistance inside an electrolytic" : "", value),
             need.words);
         f.remedies.push_back(
             add_between("Add " + value, kind_with(Role::capacitor), need.value, plus, minus));

@@ -5,7 +5,8 @@
 
 namespace elkit {
 
-std::vector<Rule> light_rules();    ///< LEDs, resistors, strings
+std::vector<Rule> light_rules();    ///< circuit faults, headroom, what fades or is turned round
+std::vector<Rule> limiter_rules();  ///< what limits the current of a light
 std::vector<Rule> power_rules();    ///< cells, run time, wire, supply limit
 std::vector<Rule> making_rules();   ///< board, build, batch
 std::vector<Rule> circuit_rules();  ///< what kinds want around them

@@ -67,6 +67,13 @@ TEST(CircuitFindings, ATimerWantsItsResetTiedAndACapacitor) {
     for (const char* rule :
          {"reset-open", "supply-capacitor", "control-capacitor", "pin-open", "gate-floats"})
         expect_silent(design(complete), rule);
+    // an electrolytic alone is too slow, and beside a quick one no fault
+    auto slow = flasher("type=timer-cmos");
+    slow.push_back("electrolytic C4 +=V -=0 value=1e-4");
+    const auto all = findings(design(slow), "supply-capacitor");
+    ASSERT_FALSE(all.empty());
+    EXPECT_TRUE(all.front().title.starts_with("U1 has nothing but C4")) << all.front().title;
+    expect_cured(design(slow), "supply-capacitor", "U1", Severity::warning);
 }
 
 TEST(CircuitFindings, AnOpenTriggerIsJoinedToTheThreshold) {
