@@ -50,15 +50,24 @@ QFont FigureLabel::valueFont() const {
     return f;
 }
 
+QFont FigureLabel::unitFont() const {
+    QFont f = font();
+    if (size_ == Size::hero) f.setPixelSize(px(22));
+    if (size_ == Size::large) f.setPixelSize(px(15));
+    return f;
+}
+
 QSize FigureLabel::sizeHint() const {
-    const QFontMetrics big(valueFont()), small(font());
-    int width = big.horizontalAdvance(QString::fromStdString(figure_.text())) + px(26);
+    const QFontMetrics big(valueFont()), unit_metrics(unitFont()), small(font());
+    const auto [number, unit] = split_quantity(figure_.value, figure_.unit);
+    int width =
+        big.horizontalAdvance(instead_.isEmpty() ? QString::fromStdString(number) : instead_) + px(16);
+    if (instead_.isEmpty()) width += unit_metrics.horizontalAdvance(QString::fromStdString(unit));
     int height = big.height();
     const int below = small.horizontalAdvance(caption_ + QString::fromStdString(figure_.spread_text()) +
                                               QStringLiteral("  · ")) +
                       px(8);
     if (size_ == Size::plain) {
-        width -= px(16);  // only a small gap between number and unit
         if (!caption_.isEmpty() || figure_.low) width += below;
     } else {
         width = std::max(width, below);
@@ -80,14 +89,11 @@ void FigureLabel::paintEvent(QPaintEvent*) {
     const QString main = instead_.isEmpty() ? QString::fromStdString(number) : instead_;
     p.drawText(x, baseline, main);
     x += big.horizontalAdvance(main) + px(size_ == Size::plain ? 4 : 6);
-    QFont small = font();
-    if (size_ == Size::hero) small.setPixelSize(px(22));
-    if (size_ == Size::large) small.setPixelSize(px(15));
-    p.setFont(small);
+    p.setFont(unitFont());
     p.setPen(theme().muted);
     if (instead_.isEmpty()) {
         p.drawText(x, baseline, QString::fromStdString(unit));
-        x += QFontMetrics(small).horizontalAdvance(QString::fromStdString(unit)) + px(8);
+        x += QFontMetrics(unitFont()).horizontalAdvance(QString::fromStdString(unit)) + px(8);
     }
     QString behind = caption_;
     if (const QString spread = QString::fromStdString(figure_.spread_text());

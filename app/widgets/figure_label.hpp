@@ -30,6 +30,7 @@ class FigureLabel : public QWidget {
 
   private:
     QFont valueFont() const;
+    QFont unitFont() const;
     Session& session_;
     Size size_;
     Figure figure_;

@@ -12,19 +12,11 @@
 namespace elkit {
 namespace {
 
-void add_label(QCustomPlot* plot, double x, double y, const QString& words, const QColor& colour,
-               Qt::Alignment side) {
-    auto* text = new QCPItemText(plot);
-    text->setText(words);
-    text->setColor(colour);
+QFont label_font() {
     QFont font(QStringLiteral("Inter"));
     font.setPixelSize(px(12));
     font.setWeight(QFont::DemiBold);
-    text->setFont(font);
-    text->setPositionAlignment(side);
-    text->setPadding(QMargins(5, 2, 5, 2));
-    text->position->setCoords(x, y);
-    text->setClipToAxisRect(false);
+    return font;
 }
 
 void add_vertical(QCustomPlot* plot, double x, const QColor& colour) {
@@ -34,10 +26,15 @@ void add_vertical(QCustomPlot* plot, double x, const QColor& colour) {
     line->setPen(QPen(colour, 1.4, Qt::DashLine));
 }
 
-QCPGraph* add_curve(QCustomPlot* plot, const Discharge& d, const QPen& pen) {
+std::vector<QPointF> light_curve(const Discharge& d) {
+    std::vector<QPointF> points;
+    for (const auto& s : d.samples) points.emplace_back(s.hours, 100 * perceived(s.light));
+    return points;
+}
+
+QCPGraph* add_curve(QCPGraph* graph, const std::vector<QPointF>& points, const QPen& pen) {
     QVector<double> x, y;
-    for (const auto& s : d.samples) x << s.hours, y << 100 * perceived(s.light);
-    QCPGraph* graph = plot->addGraph();
+    for (const QPointF& p : points) x << p.x(), y << p.y();
     graph->setData(x, y, true);
     graph->setPen(pen);
     return graph;
@@ -45,7 +42,7 @@ QCPGraph* add_curve(QCustomPlot* plot, const Discharge& d, const QPen& pen) {
 
 }  // namespace
 
-LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(this)) {
+LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(this)), labels_(plot_) {
     setMinimumHeight(px(96));
     plot_->setAttribute(Qt::WA_OpaquePaintEvent, false);  // what is dimmed lets its card shine through
     setAccessibleName(tr("Light over the life of the cells"));
@@ -54,6 +51,14 @@ LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(thi
 
 void LifePlot::resizeEvent(QResizeEvent*) {
     plot_->setGeometry(rect());
+    draw();
+}
+
+/// Lays the plot out, and then its labels, which have to know where everything is.
+void LifePlot::draw() {
+    plot_->setViewport(rect());  // its own resize event may come later
+    plot_->replot(QCustomPlot::rpImmediateRefresh);
+    labels_.arrange();
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
@@ -84,7 +89,20 @@ void LifePlot::style() {
 void LifePlot::clear() {
     plot_->clearGraphs();
     plot_->clearItems();
+    labels_.clear();
     plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+/// A dashed line upright at `x`, with words beside it.
+void LifePlot::add_upright(double x, const QString& words, const QColor& colour) {
+    add_vertical(plot_, x, colour);
+    const auto& top = plot_->yAxis->range().upper;
+    labels_.keep_clear(plot_->xAxis, plot_->yAxis, {{x, 0}, {x, top}});
+    std::vector<PlotLabels::Place> places;
+    for (const double share : {0.12, 0.03, 0.3, 0.5, 0.7, 0.9})
+        for (const Qt::AlignmentFlag way : {Qt::AlignLeft, Qt::AlignRight})
+            places.push_back({plot_->xAxis, plot_->yAxis, x, share * top, Qt::AlignVCenter | way});
+    labels_.add(words, colour, label_font(), std::move(places));
 }
 
 void LifePlot::show_discharge(const PowerResult& power, double wanted, double end_brightness,
@@ -92,14 +110,14 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     style();
     plot_->clearGraphs();
     plot_->clearItems();
+    labels_.clear();
     const Discharge& d = power.typical;
     if (!std::isfinite(d.hours)) {
         plot_->xAxis->setRange(0, 1);
         plot_->yAxis->setRange(0, 110);
-        add_label(plot_, 0.02, 60, tr("This supply does not empty: the light stays as it is."), theme().muted,
-                  Qt::AlignLeft | Qt::AlignVCenter);
-        plot_->replot(QCustomPlot::rpQueuedReplot);
-        return;
+        labels_.add(tr("This supply does not empty: the light stays as it is."), theme().muted, label_font(),
+                    {{plot_->xAxis, plot_->yAxis, 0.02, 60, Qt::AlignLeft | Qt::AlignVCenter}});
+        return draw();
     }
     // the band: all corners, between the one that fades first and the one that lasts
     const Discharge* shortest = &d;
@@ -111,61 +129,51 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     const double span = std::max(std::min(longest->hours, 2.2 * d.hours), 1.05 * wanted);
     QColor shade = theme().amber;
     shade.setAlpha(60);
-    QCPGraph* upper = add_curve(plot_, *longest, Qt::NoPen);
-    QCPGraph* lower = add_curve(plot_, *shortest, Qt::NoPen);
+    const std::vector<QPointF> light = light_curve(d);
+    QCPGraph* upper = add_curve(plot_->addGraph(), light_curve(*longest), Qt::NoPen);
+    QCPGraph* lower = add_curve(plot_->addGraph(), light_curve(*shortest), Qt::NoPen);
     lower->addData(std::max(longest->hours, shortest->hours + 1e-6),
                    100 * perceived(shortest->samples.back().light));
     upper->setBrush(shade);
     upper->setChannelFillGraph(lower);
-    add_curve(plot_, d, QPen(theme().amber, 2.6));
+    add_curve(plot_->addGraph(), light, QPen(theme().amber, 2.6));
     plot_->xAxis->setRange(0, span);
     plot_->yAxis->setRange(0, 106);
-    const auto& last_sample = d.samples.back();
-    if (with_voltage)
-        add_label(plot_, last_sample.hours, 100 * perceived(last_sample.light) + 2, tr("light, %"),
-                  theme().amber_text, Qt::AlignLeft | Qt::AlignBottom);
-    else
-        add_label(plot_, span, 104, tr("perceived brightness, %"), theme().amber_text,
-                  Qt::AlignRight | Qt::AlignTop);
+    labels_.keep_clear(plot_->xAxis, plot_->yAxis, light);
     if (with_voltage) {
-        QVector<double> x, y;
-        for (const auto& s : d.samples) x << s.hours, y << s.volts;
-        QCPGraph* volts = plot_->addGraph(plot_->xAxis, plot_->yAxis2);
-        volts->setData(x, y, true);
-        volts->setPen(QPen(theme().teal, 1.8));
+        std::vector<QPointF> volts;
+        for (const auto& s : d.samples) volts.emplace_back(s.hours, s.volts);
+        add_curve(plot_->addGraph(plot_->xAxis, plot_->yAxis2), volts, QPen(theme().teal, 1.8));
         plot_->yAxis2->setVisible(true);
         plot_->yAxis2->setRange(0, 1.06 * d.samples.front().volts);
         plot_->axisRect()->setAutoMargins(QCP::msLeft | QCP::msBottom | QCP::msRight);
         plot_->axisRect()->setMargins(QMargins(0, 14, 4, 0));
-        const auto& last = d.samples.back();
-        auto* text = new QCPItemText(plot_);
-        text->setText(tr(" volts (right)"));
-        text->setColor(theme().teal);
-        text->setFont(plot_->xAxis->tickLabelFont());
-        text->setPositionAlignment(Qt::AlignLeft | Qt::AlignVCenter);
-        text->position->setAxes(plot_->xAxis, plot_->yAxis2);
-        text->position->setCoords(last.hours, last.volts);
-    }
-    if (wanted > 0) {
-        add_vertical(plot_, wanted, theme().rust);
-        add_label(plot_, wanted, 14,
-                  tr("wanted %1").arg(QString::fromStdString(format_quantity(wanted, Unit::hour))),
-                  theme().rust, (wanted > span / 2 ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
-    }
-    if (const auto now = d.hours_at(charge_now)) {
-        add_vertical(plot_, *now, theme().ink);
-        add_label(plot_, *now, 3, tr("now"), theme().ink, Qt::AlignLeft | Qt::AlignBottom);
+        labels_.keep_clear(plot_->xAxis, plot_->yAxis2, volts);
+        labels_.add(tr("volts (right)"), theme().teal, plot_->xAxis->tickLabelFont(),
+                    along(plot_->xAxis, plot_->yAxis2, volts));
     }
     auto* end = new QCPItemStraightLine(plot_);
     end->point1->setCoords(0, 100 * end_brightness);
     end->point2->setCoords(1, 100 * end_brightness);
     end->setPen(QPen(theme().muted, 1, Qt::DotLine));
-    add_label(plot_, 0, 100 * end_brightness, tr("counts as spent"), theme().muted,
-              Qt::AlignLeft | Qt::AlignTop);
+    const std::vector<QPointF> spent{{0, 100 * end_brightness}, {span, 100 * end_brightness}};
+    labels_.keep_clear(plot_->xAxis, plot_->yAxis, spent);
+    if (wanted > 0)
+        add_upright(wanted, tr("wanted %1").arg(QString::fromStdString(format_quantity(wanted, Unit::hour))),
+                    theme().rust);
+    if (const auto now = d.hours_at(charge_now)) add_upright(*now, tr("now"), theme().ink);
+    labels_.add(with_voltage ? tr("light, %") : tr("perceived brightness, %"), theme().amber_text,
+                label_font(), along(plot_->xAxis, plot_->yAxis, light));
+    std::vector<PlotLabels::Place> places;
+    for (const double share : {0.0, 0.3, 0.6, 0.15, 0.45, 0.8})
+        for (const Qt::AlignmentFlag side : {Qt::AlignTop, Qt::AlignBottom})
+            places.push_back(
+                {plot_->xAxis, plot_->yAxis, share * span, 100 * end_brightness, side | Qt::AlignLeft});
+    labels_.add(tr("counts as spent"), theme().muted, label_font(), std::move(places));
     plot_->xAxis->setLabel(tr("hours from fresh cells"));
     plot_->xAxis->setLabelColor(theme().muted);
     plot_->xAxis->setLabelFont(plot_->xAxis->tickLabelFont());
-    plot_->replot(QCustomPlot::rpQueuedReplot);
+    draw();
 }
 
 }  // namespace elkit

@@ -1,6 +1,7 @@
 #pragma once
 #include <QWidget>
 
+#include "app/widgets/plot_labels.hpp"
 #include "power/discharge.hpp"
 
 class QCustomPlot;
@@ -17,6 +18,7 @@ class LifePlot : public QWidget {
     void show_discharge(const PowerResult& power, double wanted_hours, double end_brightness,
                         double charge_now, bool with_voltage);
     void clear();
+    const PlotLabels& labels() const { return labels_; }
 
   protected:
     void paintEvent(QPaintEvent*) override {}
@@ -24,7 +26,10 @@ class LifePlot : public QWidget {
 
   private:
     void style();
+    void draw();
+    void add_upright(double x, const QString& words, const QColor& colour);
     QCustomPlot* plot_;
+    PlotLabels labels_;
 };
 
 }  // namespace elkit

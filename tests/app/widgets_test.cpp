@@ -155,6 +155,29 @@ TEST_F(Window, TheLifePlotPaintsItsCurveBandAndTarget) {
     EXPECT_NE(plot.grab().toImage(), image);
 }
 
+TEST_F(Window, LabelsOfTheLifePlotKeepClearOfEachOther) {
+    const auto power = ask(window->session().powerQuery());
+    const double hours = power->typical.hours;
+    LifePlot plot;
+    plot.show();
+    for (const QSize size : {QSize(640, 300), QSize(420, 200), QSize(300, 150)})
+        for (const double wanted : {0.1 * hours, 0.5 * hours, 0.98 * hours, 1.4 * hours})
+            for (const double charge : {1.0, 0.5, 0.05})
+                for (const bool volts : {false, true}) {
+                    plot.resize(size);
+                    plot.show_discharge(*power, wanted, 0.5, charge, volts);
+                    const auto rects = plot.labels().rects();
+                    EXPECT_EQ(rects.size(), 3u + volts + power->typical.hours_at(charge).has_value());
+                    for (std::size_t a = 0; a < rects.size(); ++a) {
+                        EXPECT_TRUE(QRectF(plot.rect()).contains(rects[a]))
+                            << size.width() << " wide, wanted " << wanted << ", charge " << charge;
+                        for (std::size_t b = 0; b < a; ++b)
+                            EXPECT_FALSE(rects[a].intersects(rects[b]))
+                                << size.width() << " wide, wanted " << wanted << ", charge " << charge;
+                    }
+                }
+}
+
 TEST_F(Window, ASessionKnowsWhenItIsModified) {
     Session& s = window->session();
     EXPECT_FALSE(s.modified());

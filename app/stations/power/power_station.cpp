@@ -75,6 +75,7 @@ QWidget* PowerStation::lifeCard() {
     life_title_ = label({}, "cardTitle");
     life->body()->addWidget(life_title_);
     auto* figures = new QHBoxLayout;
+    figures->setSpacing(px(24));
     run_time_ = new FigureLabel(session(), FigureLabel::Size::hero);
     run_time_->setObjectName(QStringLiteral("runTime"));
     left_ = new FigureLabel(session(), FigureLabel::Size::large);
