@@ -14,7 +14,7 @@ int main(int argc, char** argv) {
     const unsigned count = argc > 1 ? static_cast<unsigned>(std::atoi(argv[1])) : 2000;
     const unsigned first = argc > 2 ? static_cast<unsigned>(std::atoi(argv[2])) : 1;
     const bool show = argc > 3;
-    int solved = 0, refused = 0, unsettled = 0, no_rest = 0, wrong = 0, runs_refused = 0;
+    int solved = 0, refused = 0, unsettled = 0, no_rest = 0, wrong = 0, runs_refused = 0, runs_lost = 0;
     double slowest = 0;
     unsigned slowest_seed = 0;
     for (unsigned seed = first; seed < first + count; ++seed) {
@@ -29,7 +29,9 @@ int main(int argc, char** argv) {
             no_rest += outcome.kind == Outcome::Kind::no_rest;
         wrong += !outcome.broken.empty();
         for (const std::string& law : outcome.broken) fmt::print("{}: {}\n", seed, law);
-        runs_refused += !outcome.run_refusal.empty();
+        const bool lost = outcome.run_refusal.find("settle") != std::string::npos ||
+                          outcome.run_refusal.find("steps") != std::string::npos;
+        runs_lost += lost, runs_refused += !outcome.run_refusal.empty() && !lost;
         if (!outcome.run_refusal.empty()) fmt::print("{}, run: {}\n", seed, outcome.run_refusal);
         if (outcome.kind == Outcome::Kind::unsettled) fmt::print("{}: {}\n", seed, outcome.refusal);
         if (show) fmt::print("{}{}\n", described(random), outcome.refusal);
@@ -46,8 +48,8 @@ int main(int argc, char** argv) {
     }
     fmt::print(
         "{} circuits: {} solved, {} without a rest, {} refused, {} would not settle, {} runs refused, {} "
-        "wrong; "
+        "runs would not settle or end, {} wrong; "
         "slowest {} with {:.2f} s\n",
-        count, solved, no_rest, refused, unsettled, runs_refused, wrong, slowest_seed, slowest);
+        count, solved, no_rest, refused, unsettled, runs_refused, runs_lost, wrong, slowest_seed, slowest);
     return wrong > 0 ? 1 : 0;
 }
