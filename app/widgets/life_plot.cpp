@@ -46,19 +46,12 @@ LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(thi
     setMinimumHeight(px(96));
     plot_->setAttribute(Qt::WA_OpaquePaintEvent, false);  // what is dimmed lets its card shine through
     setAccessibleName(tr("Light over the life of the cells"));
+    connect(plot_, &QCustomPlot::afterLayout, this, [this] { labels_.arrange(); });
     style();
 }
 
 void LifePlot::resizeEvent(QResizeEvent*) {
     plot_->setGeometry(rect());
-    draw();
-}
-
-/// Lays the plot out, and then its labels, which have to know where everything is.
-void LifePlot::draw() {
-    plot_->setViewport(rect());  // its own resize event may come later
-    plot_->replot(QCustomPlot::rpImmediateRefresh);
-    labels_.arrange();
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
@@ -117,7 +110,8 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
         plot_->yAxis->setRange(0, 110);
         labels_.add(tr("This supply does not empty: the light stays as it is."), theme().muted, label_font(),
                     {{plot_->xAxis, plot_->yAxis, 0.02, 60, Qt::AlignLeft | Qt::AlignVCenter}});
-        return draw();
+        plot_->replot(QCustomPlot::rpQueuedReplot);
+        return;
     }
     // the band: all corners, between the one that fades first and the one that lasts
     const Discharge* shortest = &d;
@@ -173,7 +167,7 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     plot_->xAxis->setLabel(tr("hours from fresh cells"));
     plot_->xAxis->setLabelColor(theme().muted);
     plot_->xAxis->setLabelFont(plot_->xAxis->tickLabelFont());
-    draw();
+    plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
 }  // namespace elkit

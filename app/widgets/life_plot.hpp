@@ -26,7 +26,6 @@ class LifePlot : public QWidget {
 
   private:
     void style();
-    void draw();
     void add_upright(double x, const QString& words, const QColor& colour);
     QCustomPlot* plot_;
     PlotLabels labels_;

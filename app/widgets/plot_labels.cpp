@@ -24,7 +24,7 @@ double within(const QRectF& rect, const QPointF& a, const QPointF& b) {
 
 }  // namespace
 
-void PlotLabels::clear() { labels_.clear(), curves_.clear(), taken_.clear(); }
+void PlotLabels::clear() { labels_.clear(), curves_.clear(), lines_.clear(), taken_.clear(); }
 
 void PlotLabels::add(const QString& words, const QColor& colour, const QFont& font,
                      std::vector<Place> places) {
@@ -65,18 +65,18 @@ double PlotLabels::trouble(const QRectF& rect) const {
         const QRectF common = rect.intersected(other);
         sum += 4 * common.width() * common.height();
     }
-    for (const Curve& curve : curves_)
-        for (std::size_t k = 1; k < curve.points.size(); ++k) {
-            const auto at = [&](const QPointF& p) {
-                return QPointF(curve.x->coordToPixel(p.x()), curve.y->coordToPixel(p.y()));
-            };
-            sum += within(rect, at(curve.points[k - 1]), at(curve.points[k]));
-        }
+    for (const auto& line : lines_)
+        for (std::size_t k = 1; k < line.size(); ++k) sum += within(rect, line[k - 1], line[k]);
     return sum;
 }
 
 void PlotLabels::arrange() {
-    taken_.clear();
+    taken_.clear(), lines_.clear();
+    for (const Curve& curve : curves_) {
+        auto& line = lines_.emplace_back();
+        for (const QPointF& p : curve.points)
+            line.emplace_back(curve.x->coordToPixel(p.x()), curve.y->coordToPixel(p.y()));
+    }
     for (const Label& label : labels_) {
         QRectF best;
         double least = HUGE_VAL;

@@ -28,8 +28,8 @@ class PlotLabels {
     void add(const QString& words, const QColor& colour, const QFont& font, std::vector<Place> places);
     /// What labels keep clear of: a curve, in coordinates of two axes.
     void keep_clear(QCPAxis* x, QCPAxis* y, std::vector<QPointF> curve);
-    /// Puts each label at its first free place, or where it covers least; call it whenever ranges or sizes
-    /// have changed and the plot was laid out.
+    /// Puts each label at its first free place, or where it covers least; to be called when the plot has been
+    /// laid out, before it is drawn.
     void arrange();
     /// Where they stand [pixels of the plot], for tests.
     std::vector<QRectF> rects() const { return taken_; }
@@ -50,6 +50,7 @@ class PlotLabels {
     QCustomPlot* plot_;
     std::vector<Label> labels_;
     std::vector<Curve> curves_;
+    std::vector<std::vector<QPointF>> lines_;  // the curves in pixels, while labels are arranged
     std::vector<QRectF> taken_;
 };
 

@@ -17,8 +17,8 @@ bool on_both(const Part& part, const std::string& a, const std::string& b) {
 
 /// A part with this role between two nets; nullptr if there is none.
 const Part* between(const Circuit& circuit, Role role, const std::string& a, const std::string& b) {
-    for (const Part& p : circuit.parts)
-        if (on_both(p, a, b) && is(p, role)) return &p;
+    for (const Part& part : circuit.parts)
+        if (on_both(part, a, b) && is(part, role)) return &part;
     return nullptr;
 }
 
@@ -182,7 +182,7 @@ void gate_floats(const Evidence& e, std::vector<Finding>& out) {
 }
 
 /// What opens the coil's circuit: a part that switches one of its nets, one without contacts before one with;
-/// nullptr if nothing does. What reverses a motor has contacts at both ends of it, where no diode may stand.
+/// nullptr if nothing does. What reverses a motor changes over at both ends of it, where no diode may stand.
 const Part* switch_of(const Circuit& circuit, const Part& coil, const std::string& a, const std::string& b) {
     const Part* by_contact = nullptr;
     bool at_a = false, at_b = false;
@@ -195,18 +195,28 @@ const Part* switch_of(const Circuit& circuit, const Part& coil, const std::strin
                 hand || std::find(kind->drives.begin(), kind->drives.end(), pin.name) != kind->drives.end();
             if (!switches || pin.net.empty() || (pin.net != a && pin.net != b)) continue;
             if (!contact) return &p;
-            by_contact = &p, at_a = at_a || pin.net == a, at_b = at_b || pin.net == b;
+            by_contact = &p;
+            const bool changes_over = !hand || (!kind->joined_open.empty() && !kind->joined_closed.empty());
+            at_a = at_a || (changes_over && pin.net == a), at_b = at_b || (changes_over && pin.net == b);
         }
     }
     return at_a && at_b ? nullptr : by_contact;
 }
 
-/// A, the most that flows in the coil in any situation; 0 where none can be computed.
-double most_in_coil(const Evidence& e, const Part& part, const std::string& pin) {
-    double most = 0;
-    for (const Situation& s : e.situations)
-        if (const auto run = e.run_in(s)) most = std::max(most, run->lasting(part.designator, pin));
-    return most;
+struct InCoil {
+    double most = 0;         // A, in any situation; 0 where none can be computed
+    bool backwards = false;  // from its second pin to its first
+};
+InCoil in_coil(const Evidence& e, const Part& part, const std::string& pin) {
+    InCoil found;
+    for (const Situation& s : e.situations) {
+        const auto run = e.run_in(s);
+        const double flows = run ? run->lasting(part.designator, pin) : 0;
+        if (flows <= found.most) continue;
+        const PartState& mean = run->mean().part(part.designator);
+        found = {flows, mean.current < 0};
+    }
+    return found;
 }
 
 void coil_diode(const Evidence& e, std::vector<Finding>& out) {
@@ -215,7 +225,8 @@ void coil_diode(const Evidence& e, std::vector<Finding>& out) {
         const Part* opens = switch_of(*e.circuit, part, a, b);
         if (!opens || between(*e.circuit, Role::blocks, a, b)) return;
         const bool contact = is(*opens, Role::contact) || is(*opens, Role::coil);
-        const double current = most_in_coil(e, part, need.pins.at(0)), henry = part.number(need.inductance);
+        const auto [current, backwards] = in_coil(e, part, need.pins.at(0));
+        const double henry = part.number(need.inductance);
         if (contact && between(*e.circuit, Role::capacitor, a, b)) return;
         const std::string what =
             current > 0 && henry > 0
@@ -232,7 +243,8 @@ void coil_diode(const Evidence& e, std::vector<Finding>& out) {
                     : fmt::format("When {} lets go, {} its voltage far above the supply, to where it breaks "
                                   "down.",
                                   opens->designator, what));
-        f.remedies.push_back(add_between("Add a diode across it", kind_with(Role::blocks), 0, b, a));
+        f.remedies.push_back(add_between("Add a diode across it", kind_with(Role::blocks), 0,
+                                         backwards ? a : b, backwards ? b : a));
     });
 }
 

@@ -166,6 +166,7 @@ TEST_F(Window, LabelsOfTheLifePlotKeepClearOfEachOther) {
                 for (const bool volts : {false, true}) {
                     plot.resize(size);
                     plot.show_discharge(*power, wanted, 0.5, charge, volts);
+                    QTest::qWait(1);  // it is drawn when the window has time
                     const auto rects = plot.labels().rects();
                     EXPECT_EQ(rects.size(), 3u + volts + power->typical.hours_at(charge).has_value());
                     for (std::size_t a = 0; a < rects.size(); ++a) {

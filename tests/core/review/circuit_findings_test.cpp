@@ -124,6 +124,19 @@ TEST(CircuitFindings, AContactThatOpensACoilWantsADiodeToo) {
     lines.push_back("diode D1 a=0 k=X");
     lines.push_back("motor M1 +=Y -=0");
     expect_cured(design(lines), "coil-diode", "M1", Severity::warning);
+    // the coil the other way round, between two switches: the diode must not short them
+    const Design turned =
+        design({"battery B1 +=V -=0 cell=LR6 count=2", "switch S1 a=V b=X", "motor M2 -=X +=Y",
+                "switch S2 a=Y b=0", "resistor R1 a=V b=Z value=100", "led L1 a=Z k=0"});
+    const auto asked = findings(turned, "coil-diode");
+    ASSERT_FALSE(asked.empty());
+    const auto cured = asked.front().remedies.front().apply(turned);
+    ASSERT_TRUE(cured);
+    const auto diode = std::find_if(cured.value().circuit.parts.begin(), cured.value().circuit.parts.end(),
+                                    [](const Part& p) { return p.kind == "diode"; });
+    ASSERT_NE(diode, cured.value().circuit.parts.end());
+    EXPECT_EQ(diode->net("a"), "Y");
+    EXPECT_EQ(diode->net("k"), "X");
     // nothing opens it
     expect_silent(design({"supply PS1 +=V -=0 voltage=3", "motor M1 +=V -=0"}), "coil-diode");
     // it is turned both ways: a diode would short one of them
