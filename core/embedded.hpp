@@ -16,4 +16,11 @@ extern const std::string_view demo_coat_badge;
 extern const std::string_view demo_harbour_dimmer;
 extern const std::string_view demo_twin_blinker;
 extern const std::string_view demo_firefly_jar;
+extern const std::string_view demo_herbarium_ring;
+extern const std::string_view demo_shelf_strip;
+extern const std::string_view demo_pantry_gauge;
+extern const std::string_view demo_seat_finder;
+extern const std::string_view demo_tide_pool_lamp;
+extern const std::string_view demo_letterbox_flag;
+extern const std::string_view demo_harbour_diorama;
 }  // namespace elkit::embedded

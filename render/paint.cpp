@@ -137,10 +137,17 @@ QFont drawing_font(double size, bool bold) {
 }
 
 void paint(QPainter& painter, const Drawing& drawing, const InkPalette& palette) {
+    paint(painter, drawing, palette, 0, drawing.items.size());
+}
+
+void paint(QPainter& painter, const Drawing& drawing, const InkPalette& palette, std::size_t begin,
+           std::size_t end, bool words) {
     painter.save();
     painter.setRenderHints(QPainter::Antialiasing | QPainter::TextAntialiasing);
     DrawingPainter drawn(painter, palette);
-    for (const Item& item : drawing.items) drawn.paint(item);
+    for (std::size_t k = begin; k < end; ++k)
+        if (const Item& item = drawing.items[k]; words || !std::holds_alternative<Text>(item.shape))
+            drawn.paint(item);
     painter.restore();
 }
 

@@ -20,5 +20,8 @@ QFont drawing_font(double size, bool bold);
 
 /// Paints the drawing with its unit as the painter's unit.
 void paint(QPainter& painter, const Drawing& drawing, const InkPalette& palette);
+/// Likewise, only its items from `begin` to before `end`; words can be left out, as in a small overview.
+void paint(QPainter& painter, const Drawing& drawing, const InkPalette& palette, std::size_t begin,
+           std::size_t end, bool words = true);
 
 }  // namespace elkit

@@ -9,6 +9,7 @@
 #include <QStyleOption>
 #include <algorithm>
 
+#include "app/shell/condition_group.hpp"
 #include "app/shell/session.hpp"
 #include "app/shell/situation_chips.hpp"
 #include "app/theme/theme.hpp"
@@ -72,6 +73,7 @@ QSlider* slider(const QString& name, int low, int high, int page) {
     return s;
 }
 
+/// A slider under its name and value; as wide as its words, whatever the value.
 QVBoxLayout* control(const QString& name, QLabel*& value, QSlider* s, int width) {
     auto* column = new QVBoxLayout;
     column->setSpacing(5);
@@ -88,6 +90,8 @@ QVBoxLayout* control(const QString& name, QLabel*& value, QSlider* s, int width)
     return column;
 }
 
+constexpr int least_free = 12;  // right of the controls
+constexpr int battery_width = 165, slider_width = 110, group_width = 120;
 constexpr int most_named_in_full = 4;
 
 }  // namespace
@@ -100,44 +104,25 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
     column->setSpacing(4);
     auto* head = new QHBoxLayout;
     head->setSpacing(6);
-    head->addWidget(label(tr("CONDITIONS"), "cap"));
-    chips_ = new SituationChips(session_);
-    head->addWidget(chips_, 1);
+    buildHead(head);
     column->addLayout(head);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(26);
+    row_ = new QHBoxLayout;
+    row_->setSpacing(22);
     battery_ = slider(tr("Battery"), 0, 100, 10);
     warmth_ = slider(tr("Warmth"), -20, 60, 5);
-    row->addLayout(control(tr("Battery"), battery_value_, battery_, 170));
-    row->addLayout(control(tr("Warmth"), warmth_value_, warmth_, 110));
+    row_->addLayout(control(tr("Battery"), battery_value_, battery_, battery_width));
+    row_->addLayout(control(tr("Warmth"), warmth_value_, warmth_, slider_width));
     switches_ = new QHBoxLayout;
     switches_->setSpacing(18);
-    row->addLayout(switches_);
-    head->addWidget(label(tr("battery"), "muted"));
-    struct Preset {
-        QString name;
-        int charge;
-    };
-    for (const Preset& preset :
-         {Preset{tr("fresh"), 100}, Preset{tr("half"), 50}, Preset{tr("nearly flat"), 10}}) {
-        auto* pill = new QPushButton(preset.name);
-        pill->setObjectName(QStringLiteral("pill"));
-        pill->setAccessibleName(tr("battery %1").arg(preset.name));
-        connect(pill, &QPushButton::clicked, this,
-                [this, charge = preset.charge] { battery_->setValue(charge); });
-        head->addWidget(pill);
+    row_->addLayout(switches_);
+    const std::array names{tr("Switches"), tr("Knobs"), tr("Sensors")};
+    for (int g = switches; g < groups; ++g) {
+        behind_[g] = new ConditionGroup(names[g]);
+        behind_[g]->hide();
+        row_->addWidget(behind_[g], 0, Qt::AlignBottom);
     }
-    auto* reset = new QPushButton(tr("reset"));
-    reset->setObjectName(QStringLiteral("pill"));
-    reset->setAccessibleName(tr("reset all conditions"));
-    connect(reset, &QPushButton::clicked, this, [this] { session_.resetConditions(); });
-    head->addWidget(reset);
-    row->addStretch(1);
-    line_slot_ = new QWidget;
-    line_slot_->setMinimumWidth(px(190));
-    line_slot_->setMaximumWidth(px(300));
-    row->addWidget(line_slot_, 3);
-    column->addLayout(row);
+    row_->addStretch(1);
+    column->addLayout(row_);
     connect(battery_, &QSlider::valueChanged, this, [this](int value) {
         Conditions c = session_.conditions();  // a situation goes on while its cells empty
         c.battery = value / 100.0;
@@ -149,6 +134,78 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
     connect(&session_, &Session::changed, this, &ConditionsStrip::refresh);
     connect(&session_, &Session::arrived, this, &ConditionsStrip::refresh);
     rebuildSwitches();
+}
+
+/// The situations, the usual states of the cells, and the way to the do-anything panel.
+void ConditionsStrip::buildHead(QHBoxLayout* head) {
+    head->addWidget(label(tr("CONDITIONS"), "cap"));
+    chips_ = new SituationChips(session_);
+    head->addWidget(chips_, 1);
+    head->addWidget(label(tr("battery"), "muted"));
+    const auto pill = [head](const QString& text, const QString& name) {
+        auto* button = new QPushButton(text);
+        button->setObjectName(QStringLiteral("pill"));
+        button->setAccessibleName(name);
+        head->addWidget(button);
+        return button;
+    };
+    struct Preset {
+        QString name;
+        int charge;
+    };
+    for (const Preset& preset :
+         {Preset{tr("fresh"), 100}, Preset{tr("half"), 50}, Preset{tr("nearly flat"), 10}})
+        connect(pill(preset.name, tr("battery %1").arg(preset.name)), &QPushButton::clicked, this,
+                [this, charge = preset.charge] { battery_->setValue(charge); });
+    connect(pill(tr("reset"), tr("reset all conditions")), &QPushButton::clicked, this,
+            [this] { session_.resetConditions(); });
+    auto* anything = pill(tr("Do anything  Ctrl K"), tr("do anything in plain words"));
+    connect(anything, &QPushButton::clicked, this, &ConditionsStrip::doAsked);
+}
+
+int ConditionsStrip::widthOf(const std::vector<Control>& controls) const {
+    int width = 0;
+    for (const Control& c : controls) width += c.widget->sizeHint().width() + switches_->spacing();
+    return width;
+}
+
+/// All in the row if they fit; else the largest group goes behind its button, and so on.
+void ConditionsStrip::arrange() {
+    const QMargins around = layout()->contentsMargins();
+    int room = width() - around.left() - around.right() - px(battery_width) - px(slider_width) - 2 * row_->spacing() - least_free;
+    std::array<std::vector<Control>, groups> by_group;
+    for (const Control& c : controls_) by_group[c.group].push_back(c);
+    std::array<bool, groups> folded{};
+    const auto taken = [&] {
+        int width = 0;
+        for (int g = switches; g < groups; ++g)
+            width += folded[g] ? px(group_width) + row_->spacing() : widthOf(by_group[g]);
+        return width;
+    };
+    while (taken() > room) {
+        int largest = -1;
+        for (int g = switches; g < groups; ++g)
+            if (!folded[g] && !by_group[g].empty() &&
+                (largest < 0 || widthOf(by_group[g]) > widthOf(by_group[largest])))
+                largest = g;
+        if (largest < 0) break;
+        folded[largest] = true;
+    }
+    for (int g = switches; g < groups; ++g) {
+        std::vector<QWidget*> inside;
+        for (const Control& c : by_group[g]) {
+            if (folded[g])
+                inside.push_back(c.widget);
+            else
+                switches_->addWidget(c.widget), c.widget->show();
+        }
+        behind_[g]->setControls(inside);
+    }
+}
+
+void ConditionsStrip::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    arrange();
 }
 
 /// Which controls this design needs: one for each contact and knob, one for each kind of light it can sense.
@@ -218,7 +275,7 @@ QWidget* ConditionsStrip::knobControl(const std::string& designator) {
     auto* box = new QWidget;
     auto* knob = slider(tr("knob %1").arg(QString::fromStdString(designator)), 0, 100, 10);
     QLabel* value = nullptr;
-    auto* column = control(QString::fromStdString(designator) + tr(" knob"), value, knob, 110);
+    auto* column = control(QString::fromStdString(designator) + tr(" knob"), value, knob, slider_width);
     column->setContentsMargins(0, 0, 0, 0);
     box->setLayout(column);
     connect(knob, &QSlider::valueChanged, this,
@@ -233,7 +290,7 @@ QWidget* ConditionsStrip::sourceControl(const Part& part) {
     const QString name = QString::fromStdString(part.designator);
     auto* dial = slider(tr("level of %1").arg(name), 0, 150, 10);
     QLabel* value = nullptr;
-    auto* column = control(name, value, dial, 110);
+    auto* column = control(name, value, dial, slider_width);
     column->setContentsMargins(0, 0, 0, 0);
     box->setLayout(column);
     connect(dial, &QSlider::valueChanged, this, [this, designator = part.designator](int v) {
@@ -249,7 +306,7 @@ QWidget* ConditionsStrip::lightControl(bool infrared) {
     auto* box = new QWidget;
     auto* dial = slider(infrared ? tr("Infrared") : tr("Light"), infrared ? -20 : -10, infrared ? 30 : 50, 5);
     QLabel* value = nullptr;
-    auto* column = control(infrared ? tr("Infrared") : tr("Light"), value, dial, 110);
+    auto* column = control(infrared ? tr("Infrared") : tr("Light"), value, dial, slider_width);
     column->setContentsMargins(0, 0, 0, 0);
     box->setLayout(column);
     connect(dial, &QSlider::valueChanged, this, [this, infrared, dial](int v) {
@@ -266,18 +323,20 @@ void ConditionsStrip::rebuildSwitches() {
         shown_ = names;
         toggles_.clear();
         knobs_.clear();
-        while (QLayoutItem* item = switches_->takeAt(0)) {
-            item->widget()->hide();  // deleted once its own signal is through
-            item->widget()->deleteLater();
-            delete item;
+        for (const Control& old : controls_) {
+            old.widget->hide();  // deleted once its own signal is through
+            old.widget->deleteLater();
         }
+        controls_.clear();
         for (const Part& part : session_.design().circuit.parts) {
-            if (is(part, Role::contact)) switches_->addWidget(contactControl(part));
-            if (is_knob(part)) switches_->addWidget(knobControl(part.designator));
-            if (turnable(part)) switches_->addWidget(sourceControl(part));
+            if (is(part, Role::contact)) controls_.push_back({contactControl(part), switches});
+            if (is_knob(part)) controls_.push_back({knobControl(part.designator), knobs});
+            if (turnable(part)) controls_.push_back({sourceControl(part), knobs});
         }
         for (const auto& name : names)
-            if (name == "lux" || name == "infrared") switches_->addWidget(lightControl(name == "infrared"));
+            if (name == "lux" || name == "infrared")
+                controls_.push_back({lightControl(name == "infrared"), sensors});
+        arrange();
     }
     refresh();
 }

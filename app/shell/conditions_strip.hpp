@@ -1,5 +1,6 @@
 #pragma once
 #include <QWidget>
+#include <array>
 #include <functional>
 #include <map>
 
@@ -12,18 +13,33 @@ class QSlider;
 
 namespace elkit {
 
+class ConditionGroup;
 class Session;
 class SituationChips;
 
-/// Battery, warmth and the design's switches, always in view; every number follows while a slider moves.
+/// Battery, warmth and the design's switches, knobs and sensors, always in view; every number follows while a
+/// slider moves. What has no room in the row stands behind a button for its group.
 class ConditionsStrip : public QWidget {
     Q_OBJECT
   public:
     explicit ConditionsStrip(Session& session, QWidget* parent = nullptr);
-    QWidget* lineSlot() { return line_slot_; }  ///< room for the do-anything line
     SituationChips& chips() { return *chips_; }
 
+  signals:
+    void doAsked();  ///< the button of the do-anything panel
+
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
   private:
+    enum Group { switches, knobs, sensors, groups };
+    struct Control {
+        QWidget* widget;
+        Group group;
+    };
+    void buildHead(QHBoxLayout* head);
+    void arrange();
+    int widthOf(const std::vector<Control>& controls) const;
     std::vector<std::string> wanted() const;
     void change(const std::function<void(Conditions&)>& edit);
     QWidget* contactControl(const Part& part);
@@ -36,7 +52,9 @@ class ConditionsStrip : public QWidget {
     SituationChips* chips_;
     QSlider *battery_, *warmth_;
     QLabel *battery_value_, *warmth_value_;
-    QHBoxLayout* switches_;
+    QHBoxLayout *row_, *switches_;
+    std::vector<Control> controls_;
+    std::array<ConditionGroup*, groups> behind_{};  ///< for what has no room in the row
     std::map<std::string, QCheckBox*> toggles_;
     struct Knob {
         QSlider* slider;
@@ -44,7 +62,6 @@ class ConditionsStrip : public QWidget {
     };
     std::map<std::string, Knob> knobs_;  ///< by designator, and "lux", "infrared"
     std::vector<std::string> shown_;     ///< what wanted() said when they were made
-    QWidget* line_slot_;
 };
 
 }  // namespace elkit

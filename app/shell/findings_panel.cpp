@@ -5,6 +5,9 @@
 #include <QInputDialog>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QSettings>
+#include <QStyle>
+#include <QToolButton>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
@@ -30,14 +33,29 @@ const char* severity_word(Severity s) {
 FindingsPanel::FindingsPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setObjectName(QStringLiteral("findings"));
     setAttribute(Qt::WA_StyledBackground);
-    setFixedWidth(px(306));
-    auto* column = new QVBoxLayout(this);
+    auto* across = new QHBoxLayout(this);
+    across->setContentsMargins(0, 0, 0, 0);
+    across->setSpacing(0);
+    narrow_ = new QPushButton;
+    narrow_->setObjectName(QStringLiteral("foldedFindings"));
+    narrow_->setToolTip(tr("Show the findings (F8)"));
+    connect(narrow_, &QPushButton::clicked, this, [this] { setFolded(false); });
+    across->addWidget(narrow_, 0, Qt::AlignTop);
+    open_ = new QWidget;
+    across->addWidget(open_);
+    auto* column = new QVBoxLayout(open_);
     column->setContentsMargins(4, 14, 14, 8);
     auto* head = new QHBoxLayout;
     head->addWidget(label(tr("Findings"), "panel"));
     count_ = label({}, "muted");
     head->addWidget(count_);
     head->addStretch(1);
+    auto* fold = new QToolButton;
+    fold->setArrowType(Qt::RightArrow);
+    fold->setAccessibleName(tr("fold the findings to their count"));
+    fold->setToolTip(tr("Fold to the count (F8)"));
+    connect(fold, &QToolButton::clicked, this, [this] { setFolded(true); });
+    head->addWidget(fold);
     column->addLayout(head);
     auto* scroll = new QScrollArea;
     scroll->setFrameShape(QFrame::NoFrame);
@@ -52,6 +70,15 @@ FindingsPanel::FindingsPanel(Session& session, QWidget* parent) : QWidget(parent
     column->addWidget(scroll, 1);
     for (auto signal : {&Session::changed, &Session::arrived})
         connect(&session_, signal, this, &FindingsPanel::refresh);
+    setFolded(QSettings().value(QStringLiteral("findings/folded"), false).toBool());
+}
+
+void FindingsPanel::setFolded(bool folded) {
+    folded_ = folded;
+    QSettings().setValue(QStringLiteral("findings/folded"), folded);
+    open_->setVisible(!folded);
+    narrow_->setVisible(folded);
+    setFixedWidth(px(folded ? 74 : 306));
 }
 
 void FindingsPanel::refresh() {
@@ -66,6 +93,11 @@ void FindingsPanel::refresh() {
     else
         count_->setText(open ? tr("%1 to settle · %2 noted").arg(open).arg(known)
                              : tr("nothing to settle · %1 noted").arg(known));
+    narrow_->setText(session_.findingsCurrent() ? tr("%1\nto settle\n%2\nnoted").arg(open).arg(known)
+                                                : tr("review-\ning …"));
+    narrow_->setAccessibleName(tr("findings: %1 to settle, %2 noted").arg(open).arg(known));
+    narrow_->setProperty("open", open > 0);
+    narrow_->style()->unpolish(narrow_), narrow_->style()->polish(narrow_);
     now.push_back(session_.findingsCurrent() ? "current" : "computing");
     if (now == shown_) return;  // nothing moved: no widget is rebuilt while a slider runs
     shown_ = std::move(now);

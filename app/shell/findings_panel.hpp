@@ -4,6 +4,7 @@
 #include "app/shell/background.hpp"
 
 class QLabel;
+class QPushButton;
 class QVBoxLayout;
 
 namespace elkit {
@@ -12,12 +13,15 @@ class Session;
 struct Finding;
 struct Remedy;
 
-/// The running review: each finding with its numbers, remedies, and "I know, because …".
+/// The running review: each finding with its numbers, remedies, and "I know, because …". It folds to its
+/// count, and stays so between starts.
 class FindingsPanel : public QWidget {
     Q_OBJECT
   public:
     explicit FindingsPanel(Session& session, QWidget* parent = nullptr);
     void refresh();
+    void setFolded(bool folded);
+    bool folded() const { return folded_; }
 
   signals:
     void linkFollowed(const QString& station, const QString& ref);
@@ -29,6 +33,9 @@ class FindingsPanel : public QWidget {
     Session& session_;
     Background remedy_;
     QLabel* count_;
+    QWidget* open_;        ///< all of it
+    QPushButton* narrow_;  ///< the count alone
+    bool folded_ = false;
     QVBoxLayout* list_;
     std::vector<std::string> shown_;
 };

@@ -13,7 +13,7 @@
 #include <QToolButton>
 
 #include "app/shell/conditions_strip.hpp"
-#include "app/shell/do_line.hpp"
+#include "app/shell/do_panel.hpp"
 #include "app/shell/findings_panel.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/shell/workline.hpp"
@@ -45,7 +45,10 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
         working_->show_figure(f);
         working_->show();
     });
-    connect(&session_, &Session::started, working_, &WorkingDrawer::clear);
+    connect(&session_, &Session::started, working_, [this] {
+        working_->clear();
+        working_->hide();  // until a number is chosen
+    });
     connect(&session_, &Session::fileChangedOnDisk, this, [this] {
         banner(tr("The file was changed on disk by something else."),
                {{tr("Load it"),
@@ -89,10 +92,8 @@ void MainWindow::buildFrame() {
     for (const auto& [id, a] : actions_)
         if (!id.startsWith(QLatin1String("station-")) && id != QLatin1String("do"))
             names.push_back({id.toStdString(), a->text().remove(QChar(0x2026)).toStdString()});
-    do_line_ = new DoLine(session_, names);
-    auto* slot = new QVBoxLayout(strip_->lineSlot());
-    slot->setContentsMargins(0, 0, 0, 0);
-    slot->addWidget(do_line_, 0, Qt::AlignVCenter);
+    do_panel_ = new DoPanel(session_, names, this);
+    connect(strip_, &ConditionsStrip::doAsked, do_panel_, &DoPanel::open);
     right->addLayout(bannerRow());
     auto* middle = new QHBoxLayout;
     middle->setSpacing(0);
@@ -105,9 +106,13 @@ void MainWindow::buildFrame() {
     right->addWidget(working_);
     fillBench();
     connect(workline_, &Workline::chosen, this, &MainWindow::showStation);
-    connect(do_line_, &DoLine::stationAsked, this, &MainWindow::showStation);
-    connect(do_line_, &DoLine::actionAsked, this, [this](const QString& id) {
+    connect(do_panel_, &DoPanel::stationAsked, this, &MainWindow::showStation);
+    connect(do_panel_, &DoPanel::actionAsked, this, [this](const QString& id) {
         if (QAction* a = action(id)) a->trigger();
+    });
+    connect(do_panel_, &DoPanel::showAsked, this, [this](const QString& ref) {
+        showStation(QStringLiteral("circuit"));
+        if (Station* s = station(QStringLiteral("circuit"))) s->focusRef(ref);
     });
     connect(findings_, &FindingsPanel::linkFollowed, this, [this](const QString& id, const QString& ref) {
         showStation(id);

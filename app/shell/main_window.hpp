@@ -15,7 +15,7 @@ class QHBoxLayout;
 namespace elkit {
 
 class ConditionsStrip;
-class DoLine;
+class DoPanel;
 class FindingsPanel;
 class Station;
 class WorkingDrawer;
@@ -31,7 +31,7 @@ class MainWindow : public QMainWindow {
     Session& session() { return session_; }
     void showStation(const QString& id);
     Station* station(const QString& id) const;
-    DoLine* doLine() const { return do_line_; }
+    DoPanel* doPanel() const { return do_panel_; }
     WorkingDrawer* working() const { return working_; }
     QAction* action(const QString& id) const;
     QString bannerText() const;
@@ -86,7 +86,7 @@ class MainWindow : public QMainWindow {
     Workline* workline_ = nullptr;
     FindingsPanel* findings_ = nullptr;
     WorkingDrawer* working_ = nullptr;
-    DoLine* do_line_ = nullptr;
+    DoPanel* do_panel_ = nullptr;
     LeftBehind left_behind_;               ///< not asked about yet
     std::map<QString, QString> standing_;  ///< notices by topic
     QFrame* standing_frame_ = nullptr;

@@ -8,7 +8,7 @@
 #include <QSettings>
 
 #include "app/shell/conditions_strip.hpp"
-#include "app/shell/do_line.hpp"
+#include "app/shell/do_panel.hpp"
 #include "app/shell/findings_panel.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/print.hpp"
@@ -109,13 +109,11 @@ void MainWindow::buildActions() {
     add(QStringLiteral("situation-before"), tr("Situation before"), QKeySequence(Qt::SHIFT | Qt::Key_F7),
         [this] { strip_->chips().step(-1); });
     add(QStringLiteral("findings"), tr("Show or hide the findings"), QKeySequence(Qt::Key_F8),
-        [this] { findings_->setVisible(!findings_->isVisible()); });
+        [this] { findings_->setFolded(!findings_->folded()); });
     add(QStringLiteral("working"), tr("Show or hide the working"), QKeySequence(Qt::Key_F9),
         [this] { working_->setVisible(!working_->isVisible()); });
-    add(QStringLiteral("do"), tr("Do anything"), QKeySequence(Qt::CTRL | Qt::Key_K), [this] {
-        do_line_->setFocus(Qt::ShortcutFocusReason);
-        do_line_->selectAll();
-    });
+    add(QStringLiteral("do"), tr("Do anything"), QKeySequence(Qt::CTRL | Qt::Key_K),
+        [this] { do_panel_->open(); });
     for (const Demo& demo : demos())
         add(QString::fromStdString("demo-" + demo.id), QString::fromStdString(demo.title), {},
             [this, id = QString::fromStdString(demo.id)] { openDemo(id); });

@@ -100,6 +100,7 @@ class Session : public QObject {
     /// The stave at other readings, such as a moment of a recording; empty while it has no layout.
     Drawing staveAt(const OperatingPoint& readings) const;
     const StaveView& staveView() const { return stave_view_; }
+    const StaveLayout& staveLayout() const { return layout_; }
 
     bool computing() const { return desk_.patientBusy(); }  ///< something takes long
     bool stopped() const { return desk_.paused(); }         ///< the user stopped it

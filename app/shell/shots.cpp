@@ -23,8 +23,7 @@ bool shoot(MainWindow& window, const QDir& folder, const StationInfo& info, cons
     window.showStation(info.id);
     window.session().settle();
     const auto fold = [&] {
-        for (const char* panel : {"findings", "working"})
-            if (shot.bare) window.action(QLatin1String(panel))->trigger();
+        if (shot.bare) window.action(QStringLiteral("findings"))->trigger();
     };
     if (shot.prepare) shot.prepare(window.session(), *window.station(info.id));
     window.session().settle();

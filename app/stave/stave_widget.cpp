@@ -11,6 +11,7 @@
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/overview_strip.hpp"
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
@@ -40,18 +41,24 @@ class ValueEditor : public QLineEdit {
 
 QString after_colon(const QString& ref) { return ref.mid(ref.indexOf(QLatin1Char(':')) + 1); }
 
+/// The part of a ref: "R1" of "value:R1", "part:R1" or "pin:R1.a".
+QString part_of(const QString& ref) { return after_colon(ref).section(QLatin1Char('.'), 0, 0); }
+
 }  // namespace
 
 StaveWidget::StaveWidget(Session& session, QWidget* parent)
-    : PictureView(parent), session_(session), editor_(new ValueEditor(this)) {
+    : PictureView(parent),
+      session_(session),
+      editor_(new ValueEditor(this)),
+      overview_(new OverviewStrip(this, this)) {
     setAccessibleName(tr("Stave: the circuit with its voltages and currents"));
     setAccessibleDescription(
         tr("Left and right keys walk through the values, then the lines; Enter edits or renames, up and down "
            "step through preferred values, T shows it in time"));
-    setSelectable({"value:", "net:"});
+    setSelectable({"value:", "net:", "fold:"});
     setDraggable({"net:", "value:", "part:"});
-    setMaximumScale(1.35);
-    setZoomable(0.38);
+    setZoomable(true);
+    overview_->hide();
     setMinimumHeight(240);
     editor_->setObjectName(QStringLiteral("staveEditor"));
     editor_->hide();
@@ -65,6 +72,7 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
     connect(this, &PictureView::clicked, this, [this](const QString& ref) {
         const Circuit& circuit = session_.design().circuit;
         const std::string name = after_colon(ref).toStdString();
+        lightNet(ref);
         if (ref.startsWith(QLatin1String("net:"))) {
             session_.focusFigure(voltage_figure(circuit, readings(), name));
             emit netTouched(after_colon(ref));
@@ -72,14 +80,11 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
             session_.focusFigure(power_figure(circuit, readings(), name));
         }
     });
-    connect(this, &PictureView::hovered, this, [this](const QString& ref) {
-        StaveView view = session_.staveView();
-        const std::string net =
-            ref.startsWith(QLatin1String("net:")) ? after_colon(ref).toStdString() : std::string();
-        if (view.lit_net == net) return;
-        view.lit_net = net;
-        session_.setStaveView(view);
+    connect(this, &PictureView::pressed, this, [this](const QString& ref) {
+        if (ref.startsWith(QLatin1String("fold:"))) toggleFold(after_colon(ref).toStdString());
     });
+    connect(this, &PictureView::hovered, this,
+            [this](const QString& ref) { lightNet(ref.isEmpty() && hasFocus() ? selected() : ref); });
     for (auto signal : {&Session::changed, &Session::arrived, &Session::viewChanged})
         connect(&session_, signal, this, &StaveWidget::refresh);
     refresh();
@@ -91,6 +96,72 @@ void StaveWidget::refresh() {
     const auto stave = session_.stave();
     if (stave) setDrawing(*stave);
     setDimmed(!stave.current());
+    if (overflows() && overview_->isHidden()) {
+        overview_->show();
+        takeRoom();
+    }
+}
+
+/// The net under the mouse, or the chosen one.
+void StaveWidget::lightNet(const QString& ref) {
+    StaveView view = session_.staveView();
+    const std::string net =
+        ref.startsWith(QLatin1String("net:")) ? after_colon(ref).toStdString() : std::string();
+    if (view.lit_net == net) return;
+    view.lit_net = net;
+    session_.setStaveView(view);
+}
+
+constexpr int overview_height = 34;
+
+QSize StaveWidget::viewSize() const {
+    return {width(), height() - (overview_->isHidden() ? 0 : px(overview_height) + 4)};
+}
+
+/// Tells how large the stave can be.
+void StaveWidget::takeRoom() {
+    const QSize room = viewSize();
+    overview_->setGeometry(0, room.height() + 4, width(), px(overview_height));
+    StaveView view = session_.staveView();
+    if (view.room_width == room.width() && view.room_height == room.height()) return;
+    view.room_width = room.width(), view.room_height = room.height();
+    session_.setStaveView(view);
+}
+
+void StaveWidget::resizeEvent(QResizeEvent* event) {
+    overview_->hide();  // back where there is no room for all
+    PictureView::resizeEvent(event);
+    takeRoom();
+}
+
+void StaveWidget::zoom(double factor, QPointF around) {
+    StaveView view = session_.staveView();
+    const QRectF share = viewShare();
+    const QPointF at(share.x() + share.width() * around.x() / std::max(1, width()),
+                     share.y() + share.height() * around.y() / std::max(1, height()));
+    view.zoom = std::clamp(view.zoom * factor, 1.0, 6.0);
+    session_.setStaveView(view);
+    centreOn(at);
+}
+
+void StaveWidget::fit() {
+    StaveView view = session_.staveView();
+    view.zoom = 1;
+    session_.setStaveView(view);
+    PictureView::fit();
+}
+
+void StaveWidget::toggleFold(const std::string& first) {
+    StaveView view = session_.staveView();
+    if (!view.unfolded.erase(first)) view.unfolded.insert(first);
+    session_.setStaveView(view);
+}
+
+void StaveWidget::reveal(const QString& ref) {
+    const std::string group = session_.staveLayout().group_of(part_of(ref).toStdString());
+    if (!group.empty() && itemRect(ref).isEmpty() && !session_.staveView().unfolded.contains(group))
+        toggleFold(group);
+    select(ref);
 }
 
 void StaveWidget::showEvent(QShowEvent* event) {
@@ -109,9 +180,6 @@ void StaveWidget::showMoment(std::optional<Drawing> moment) {
     refresh();
 }
 
-/// The part of a ref: "R1" of "value:R1", "part:R1" or "pin:R1.a".
-static QString part_of(const QString& ref) { return after_colon(ref).section(QLatin1Char('.'), 0, 0); }
-
 void StaveWidget::say(const std::string& words) {
     auto command = parse_command(words, session_.design(), session_.conditions());
     if (!command) return session_.reportError(QString::fromStdString(command.error().text()));
@@ -122,7 +190,7 @@ void StaveWidget::say(const std::string& words) {
 /// A dot let go near a line is put on that net.
 void StaveWidget::reconnect(const QString& ref, QPointF at) {
     if (!ref.startsWith(QLatin1String("pin:"))) return;
-    const std::string net = net_near(drawing(), at.y());
+    const std::string net = net_near(drawing(), at.x(), at.y());
     if (!net.empty()) say(after_colon(ref).toStdString() + " to " + net);
 }
 
@@ -153,6 +221,9 @@ bool StaveWidget::partKey(QKeyEvent* event, const std::string& part) {
 void StaveWidget::keyPressEvent(QKeyEvent* event) {
     const std::string part = part_of(selected()).toStdString();
     if (event->matches(QKeySequence::Paste)) return pasteParts();
+    if (selected().startsWith(QLatin1String("fold:")) &&
+        (event->key() == Qt::Key_Return || event->key() == Qt::Key_Space))
+        return toggleFold(part);
     if (selected().startsWith(QLatin1String("net:"))) {
         if (event->modifiers() == Qt::NoModifier && netKey(event->key(), after_colon(selected()))) return;
     } else if (session_.design().circuit.find(part) && partKey(event, part)) {
@@ -238,6 +309,7 @@ void StaveWidget::contextMenuEvent(QContextMenuEvent* event) {
 void StaveWidget::activate(const QString& ref) {
     if (ref.startsWith(QLatin1String("net:"))) return renameNet(after_colon(ref));
     const QString name = part_of(ref);
+    if (ref.startsWith(QLatin1String("fold:"))) return;  // the first click has turned it
     const Part* part = session_.design().circuit.find(name.toStdString());
     if (!part) return;
     if (is(*part, Role::contact) && !is(*part, Role::momentary)) {
@@ -273,6 +345,13 @@ void StaveWidget::renameNet(const QString& net) {
     openEditor(QStringLiteral("net:") + net, net, tr("name of the line %1").arg(net));
 }
 
+/// The parts that this one stands for in the picture: with alike columns folded, one in each of them.
+std::vector<std::string> StaveWidget::drawnAs(const std::string& part) const {
+    const std::string group = session_.staveLayout().group_of(part);
+    if (group.empty() || session_.staveView().unfolded.contains(group)) return {part};
+    return session_.staveLayout().like(part);
+}
+
 /// What the field asks for, as a new design.
 Result<Design> StaveWidget::edited() const {
     const std::string typed = editor_->text().trimmed().toStdString();
@@ -283,7 +362,12 @@ Result<Design> StaveWidget::edited() const {
     }
     const Part* part = session_.design().circuit.find(editing_);
     if (!part) return session_.design();
-    return set_parameter(session_.design(), editing_, part_kind(part->kind)->value_key, typed);
+    Result<Design> next = session_.design();
+    for (const std::string& name : drawnAs(editing_)) {
+        next = set_parameter(next.value(), name, part_kind(part->kind)->value_key, typed);
+        if (!next) break;
+    }
+    return next;
 }
 
 void StaveWidget::commit() {
@@ -319,7 +403,8 @@ void StaveWidget::step(const QString& ref, int steps) {
         steps > 0 ? preferred_at_least(now * 1.001, series) : preferred_at_most(now * 0.999, series),
         info->low, info->high);
     Circuit changed = session_.design().circuit;
-    changed.find(name)->params[info->key] = next;
+    for (const std::string& each : drawnAs(name))
+        if (Part* alike = changed.find(each)) alike->params[info->key] = next;
     session_.edit(with_circuit(session_.design(), std::move(changed)),
                   tr("change %1").arg(QString::fromStdString(name)));
 }

@@ -10,6 +10,7 @@ class QMenu;
 
 namespace elkit {
 
+class OverviewStrip;
 class Session;
 
 /// The live stave: values are edited in place, switches toggled, nets lit up under the mouse.
@@ -24,6 +25,12 @@ class StaveWidget : public PictureView {
     QLineEdit* editor() const { return editor_; }
     /// Shows this in place of the live picture, such as a moment of a recording; an empty one goes back.
     void showMoment(std::optional<Drawing> moment);
+    void zoom(double factor, QPointF around) override;
+    void fit() override;
+    void toggleFold(const std::string& first);  ///< of the group of alike columns that begins with this part
+    /// Chooses an item; a part that is folded away is unfolded first.
+    void reveal(const QString& ref);
+    OverviewStrip* overview() const { return overview_; }
 
   signals:
     void netTouched(const QString& net);             ///< clicked, as with a probe
@@ -35,6 +42,9 @@ class StaveWidget : public PictureView {
     void showEvent(QShowEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void contextMenuEvent(QContextMenuEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    double scale() const override { return 1; }  // the drawing is made for the room and the zoom
+    QSize viewSize() const override;
 
   private:
     void openEditor(const QString& ref, const QString& text, const QString& name);
@@ -43,15 +53,19 @@ class StaveWidget : public PictureView {
     QMenu* netMenu(const QString& net);
     QMenu* partMenu(const QString& part);
     void refresh();
+    void takeRoom();
+    void lightNet(const QString& ref);
     OperatingPoint readings();
     void reconnect(const QString& ref, QPointF at);
     void say(const std::string& words);  ///< does what the do-anything line would
     void activate(const QString& ref);
     void step(const QString& ref, int steps);
+    std::vector<std::string> drawnAs(const std::string& part) const;
     Result<Design> edited() const;
     void commit();
     Session& session_;
     QLineEdit* editor_;
+    OverviewStrip* overview_;
     std::string editing_;   ///< the part whose value, or
     std::string renaming_;  ///< the net whose name is in the field
     std::optional<Drawing> moment_;

@@ -74,6 +74,15 @@ QPushButton#primary { background: @teal; color: @onteal; }
 QPushButton#pill { border-color: @muted; color: @ink; font-weight: 400; padding: 2px 10px; }
 QPushButton#pill:checked { background: @teal; border-color: @teal; color: @onteal; }
 QScrollArea#chips, QScrollArea#chips > QWidget > QWidget#conditionsInside { background: transparent; }
+QFrame#doPanel, QFrame#floating { background: @card; border: 1.4px solid @muted; border-radius: 12px; }
+QFrame#doPanel QLineEdit { font-size: @15px; }
+QFrame#doPanel QListWidget { border: none; background: transparent; }
+QFrame#doPanel QListWidget::item { padding: 4px 6px; border-radius: 5px; }
+QFrame#doPanel QListWidget::item:selected { background: @side; color: @ink; }
+QPushButton#foldedFindings { margin: 14px 6px 0 2px; padding: 6px 2px; border-radius: 8px; border-color: @muted; color: @ink; font-weight: 400; }
+QPushButton#foldedFindings[open="true"] { border-color: @rust; color: @rust; font-weight: 600; }
+QToolButton#conditionGroup { border: 1.3px solid @muted; border-radius: 12px; padding: 4px 10px; background: @card; color: @ink; }
+QToolButton#conditionGroup:checked { border-color: @teal; color: @teal; }
 QPushButton#plain { border: none; background: transparent; padding: 2px 6px; }
 QPushButton#station { min-height: 50px; text-align: left; border: none; border-radius: 8px; background: transparent; padding: 0; }
 QPushButton:focus, QToolButton:focus { border: 2px solid @amber; }

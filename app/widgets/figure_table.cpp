@@ -1,5 +1,7 @@
 #include "app/widgets/figure_table.hpp"
 
+#include <cmath>
+
 #include "app/shell/session.hpp"
 
 namespace elkit {
@@ -35,14 +37,11 @@ void show_workings(QTableWidget* table, Session& session) {
     });
 }
 
-Filling::Filling(QTableWidget* table) : header_(table->horizontalHeader()) {
-    for (int c = 0; c < header_->count(); ++c)
-        if (header_->sectionResizeMode(c) == QHeaderView::ResizeToContents) fitted_.push_back(c);
-    for (const int c : fitted_) header_->setSectionResizeMode(c, QHeaderView::Fixed);
-}
-
-Filling::~Filling() {
-    for (const int c : fitted_) header_->setSectionResizeMode(c, QHeaderView::ResizeToContents);
+std::optional<double> figure_value(const QTableWidgetItem* item) {
+    const QVariant held = item->data(figure_role);
+    if (!held.canConvert<Figure>()) return std::nullopt;
+    const double value = held.value<Figure>().value;
+    return std::isnan(value) ? std::nullopt : std::optional(value);
 }
 
 }  // namespace elkit

@@ -1,7 +1,6 @@
 #pragma once
-#include <QHeaderView>
 #include <QTableWidget>
-#include <vector>
+#include <optional>
 
 #include "quantity/figure.hpp"
 
@@ -19,18 +18,7 @@ void set_figure(QTableWidgetItem* item, const Figure& figure, const QString& tex
 /// Shows the working of a figure_item() when its cell is reached by mouse or keys.
 void show_workings(QTableWidget* table, Session& session);
 
-/// While it lives, columns that fit their contents keep their widths: a table filled cell by cell would
-/// measure all of its cells for each.
-class Filling {
-  public:
-    explicit Filling(QTableWidget* table);
-    ~Filling();
-    Filling(const Filling&) = delete;
-    Filling& operator=(const Filling&) = delete;
-
-  private:
-    QHeaderView* header_;
-    std::vector<int> fitted_;  ///< columns
-};
+/// The value of a figure_item(); nothing for another item, or if it is not a number.
+std::optional<double> figure_value(const QTableWidgetItem* item);
 
 }  // namespace elkit

@@ -23,6 +23,7 @@ PictureView::PictureView(QWidget* parent) : QWidget(parent) {
 
 void PictureView::setDrawing(const Drawing& drawing) {
     drawing_ = drawing;
+    pan({});
     update();
 }
 
@@ -33,44 +34,117 @@ void PictureView::setHighlight(const QString& ref) {
 
 void PictureView::select(const QString& ref) {
     selected_ = ref;
+    ensureVisible(ref);
     update();
 }
 
-double PictureView::scale() const {
+QSize PictureView::viewSize() const { return size(); }
+
+double PictureView::fitted() const {
     if (drawing_.width <= 0 || drawing_.height <= 0) return 1;
-    const double fitted = std::min({width() / drawing_.width, height() / drawing_.height, maximum_scale_});
-    return least_ > 0 ? std::clamp(std::max(fitted, least_) * zoom_, 0.2, 4.0) : fitted;
+    const QSize view = viewSize();
+    return std::min({view.width() / drawing_.width, view.height() / drawing_.height, maximum_scale_});
 }
+
+double PictureView::scale() const { return std::max(1e-3, fitted() * (zoomable_ ? zoom_ : 1)); }
 
 void PictureView::zoom(double factor, QPointF around) {
     const QPointF at = (around - origin()) / scale();
-    zoom_ = std::clamp(zoom_ * factor, 0.2, 6.0);
-    pan_ += around - (origin() + at * scale());
-    update();
+    zoom_ = std::clamp(zoom_ * factor, 1.0, 8.0);
+    pan(around - (origin() + at * scale()));
 }
 
 void PictureView::fit() {
-    const double fitted = std::min({width() / drawing_.width, height() / drawing_.height, maximum_scale_});
-    zoom_ = fitted / std::max(fitted, least_);
+    zoom_ = 1;
     pan_ = {};
+    pan({});
+}
+
+/// A picture that is smaller than its view stays in the middle, a larger one covers it.
+void PictureView::pan(QPointF by) {
+    const QSizeF size = QSizeF(drawing_.width, drawing_.height) * scale();
+    const QSize view = viewSize();
+    pan_ += by;
+    pan_.setX(std::clamp(pan_.x(), std::min(0.0, view.width() - size.width()), 0.0));
+    pan_.setY(std::clamp(pan_.y(), std::min(0.0, view.height() - size.height()), 0.0));
     update();
+    emit panned();
+}
+
+bool PictureView::overflows() const {
+    const QSize view = viewSize();
+    return drawing_.width * scale() > view.width() + 1 || drawing_.height * scale() > view.height() + 1;
+}
+
+QRectF PictureView::viewShare() const {
+    const double w = drawing_.width * scale(), h = drawing_.height * scale();
+    if (w <= 0 || h <= 0) return {0, 0, 1, 1};
+    const QSize view = viewSize();
+    return {-pan_.x() / w, -pan_.y() / h, std::min(1.0, view.width() / w), std::min(1.0, view.height() / h)};
+}
+
+void PictureView::centreOn(QPointF share) {
+    const QRectF now = viewShare();
+    pan({(now.center().x() - share.x()) * drawing_.width * scale(),
+         (now.center().y() - share.y()) * drawing_.height * scale()});
+}
+
+/// Scrolls no further than it must.
+void PictureView::ensureVisible(const QString& ref) {
+    const QRectF box = itemRect(ref);
+    if (!overflows() || box.isEmpty()) return;
+    const double left = drawing_.margin * scale(), margin = 12;
+    const QSize view = viewSize();
+    QPointF by;
+    if (const auto* tag = stickyOf(ref.toStdString()); !tag || tag->reach < drawing_.width) {
+        if (box.right() + margin > view.width()) by.setX(view.width() - box.right() - margin);
+        if (box.left() + by.x() < left + margin) by.setX(left + margin - box.left());
+    }
+    if (box.bottom() + margin > view.height()) by.setY(view.height() - box.bottom() - margin);
+    if (box.top() + by.y() < margin) by.setY(margin - box.top());
+    if (!by.isNull()) pan(by);
 }
 
 QPointF PictureView::origin() const {
-    return QPointF(std::max(0.0, (width() - drawing_.width * scale()) / 2),
-                   std::max(0.0, (height() - drawing_.height * scale()) / 2)) +
+    const QSize view = viewSize();
+    return QPointF(std::max(0.0, (view.width() - drawing_.width * scale()) / 2),
+                   std::max(0.0, (view.height() - drawing_.height * scale()) / 2)) +
            pan_;
 }
 
-QString PictureView::refAt(QPointF position) const {
-    const QPointF at = (position - origin()) / scale();
-    return QString::fromStdString(drawing_.hit(at.x(), at.y(), 3));
+/// How far a sticky group is moved, in drawing units.
+double PictureView::shiftOf(const Drawing::Sticky& group) const {
+    return pan_.x() < 0 ? group.shift(-pan_.x() / scale()) : 0;
 }
 
+const Drawing::Sticky* PictureView::stickyOf(const std::string& ref) const {
+    for (const auto& group : drawing_.sticky)
+        if (group.begin < group.end && drawing_.items[group.begin].ref == ref) return &group;
+    return nullptr;
+}
+
+Items PictureView::at(std::size_t index) const {
+    return drawing_.items.begin() + static_cast<std::ptrdiff_t>(index);
+}
+
+QString PictureView::refAt(QPointF position) const {
+    const QPointF p = (position - origin()) / scale();
+    for (auto group = drawing_.sticky.rbegin(); group != drawing_.sticky.rend(); ++group)
+        if (const auto ref = hit(at(group->begin), at(group->end), p.x() - shiftOf(*group), p.y(), 2); !ref.empty())
+            return QString::fromStdString(ref);
+    if (pan_.x() < 0 && position.x() < drawing_.margin * scale()) return {};  // covered
+    return QString::fromStdString(hit(at(0), at(drawing_.scrolling()), p.x(), p.y(), 3));
+}
+
+/// Of what has a tag, the tag.
 QRectF PictureView::itemRect(const QString& ref) const {
-    const Box b = drawing_.bounds(ref.toStdString());
+    const std::string name = ref.toStdString();
+    const Drawing::Sticky* tag = stickyOf(name);
+    const Box b = tag ? bounds(at(tag->begin), at(tag->end), name)
+                      : bounds(drawing_.items.begin(), drawing_.items.end(), name);
     if (b.x0 > b.x1) return {};
-    return {QPointF(b.x0, b.y0) * scale() + origin(), QPointF(b.x1, b.y1) * scale() + origin()};
+    const QPointF from = origin() + QPointF(tag ? shiftOf(*tag) * scale() : 0, 0);
+    return {QPointF(b.x0, b.y0) * scale() + from, QPointF(b.x1, b.y1) * scale() + from};
 }
 
 QString PictureView::itemName(const QString& ref) const {
@@ -111,8 +185,9 @@ void PictureView::paintEvent(QPaintEvent*) {
     painter.save();
     painter.translate(origin());
     painter.scale(scale(), scale());
-    paint(painter, drawing_, theme().inks());
+    paint(painter, drawing_, theme().inks(), 0, drawing_.scrolling());
     painter.restore();
+    if (!drawing_.sticky.empty()) paintSticky(painter);
     if (!highlight_.isEmpty()) ring(painter, highlight_, theme().teal);
     if (hasFocus() && !selected_.isEmpty()) ring(painter, selected_, theme().amber);
     if (dragged_.startsWith(QLatin1String("pin:")) && dragging_ != pressed_) {
@@ -123,16 +198,42 @@ void PictureView::paintEvent(QPaintEvent*) {
     }
 }
 
+/// Over what scrolls by below.
+void PictureView::paintSticky(QPainter& painter) const {
+    const double right = drawing_.margin * scale();
+    if (pan_.x() < -1) {
+        painter.fillRect(QRectF(0, 0, right, height()), theme().card);
+        QLinearGradient fade(right, 0, right + 14, 0);
+        QColor clear = theme().card;
+        clear.setAlpha(0);
+        fade.setColorAt(0, theme().card), fade.setColorAt(1, clear);
+        painter.fillRect(QRectF(right, 0, 14, height()), fade);
+    }
+    for (const auto& group : drawing_.sticky) {
+        painter.save();
+        painter.translate(origin() + QPointF(shiftOf(group) * scale(), 0));
+        painter.scale(scale(), scale());
+        paint(painter, drawing_, theme().inks(), group.begin, group.end);
+        painter.restore();
+    }
+}
+
+void PictureView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    pan({});
+}
+
 void PictureView::mousePressEvent(QMouseEvent* event) {
     const QString ref = refAt(event->position());
     pressed_ = event->position();
-    panning_ = ref.isEmpty() && least_ > 0;
+    panning_ = ref.isEmpty() && zoomable_;
     if (ref.isEmpty()) return;
     selected_ = ref;
     dragged_ = ref;
     pressed_ = dragging_ = event->position();
     update();
     emit clicked(ref);
+    emit pressed(ref);
 }
 
 void PictureView::mouseReleaseEvent(QMouseEvent* event) {
@@ -154,9 +255,8 @@ bool PictureView::mayDrag(const QString& ref) const {
 
 void PictureView::mouseMoveEvent(QMouseEvent* event) {
     if (event->buttons() & Qt::LeftButton && panning_) {
-        pan_ += event->position() - pressed_;
-        pressed_ = event->position();
-        return update();
+        pan(event->position() - std::exchange(pressed_, event->position()));
+        return;
     }
     if (event->buttons() & Qt::LeftButton && dragged_.startsWith(QLatin1String("pin:"))) {
         dragging_ = event->position();
@@ -183,14 +283,22 @@ void PictureView::leaveEvent(QEvent*) {
     emit hovered({});
 }
 
+/// Ctrl zooms; over the chosen value the wheel steps it; elsewhere it scrolls what does not fit.
 void PictureView::wheelEvent(QWheelEvent* event) {
-    if (least_ > 0 && event->modifiers() & Qt::ControlModifier) {
+    if (zoomable_ && event->modifiers() & Qt::ControlModifier) {
         zoom(event->angleDelta().y() > 0 ? 1.15 : 1 / 1.15, event->position());
         return event->accept();
     }
     const QString ref = refAt(event->position());
-    if (!ref.startsWith(QLatin1String("value:")) || event->angleDelta().y() == 0) return event->ignore();
-    emit stepped(ref, event->angleDelta().y() > 0 ? 1 : -1);
+    if (ref.startsWith(QLatin1String("value:")) && ref == selected_ && event->angleDelta().y() != 0) {
+        emit stepped(ref, event->angleDelta().y() > 0 ? 1 : -1);
+        return event->accept();
+    }
+    if (!zoomable_ || !overflows()) return event->ignore();
+    QPointF by = event->pixelDelta().isNull() ? QPointF(event->angleDelta()) / 2 : QPointF(event->pixelDelta());
+    const bool tall = drawing_.height * scale() > viewSize().height() + 1;
+    if (by.x() == 0 && (!tall || event->modifiers() & Qt::ShiftModifier)) by = {by.y(), 0};
+    pan(by);
     event->accept();
 }
 
@@ -219,10 +327,10 @@ void PictureView::keyPressEvent(QKeyEvent* event) {
             return;
         case Qt::Key_Plus:
         case Qt::Key_Minus:
-            if (least_ > 0) zoom(event->key() == Qt::Key_Plus ? 1.15 : 1 / 1.15, rect().center());
+            if (zoomable_) zoom(event->key() == Qt::Key_Plus ? 1.15 : 1 / 1.15, rect().center());
             return;
         case Qt::Key_0:
-            if (least_ > 0) fit();
+            if (zoomable_) fit();
             return;
         default:
             QWidget::keyPressEvent(event);

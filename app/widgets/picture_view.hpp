@@ -15,11 +15,14 @@ class PictureView : public QWidget {
     void setDrawing(const Drawing& drawing);
     const Drawing& drawing() const { return drawing_; }
     void setMaximumScale(double pixels_per_unit) { maximum_scale_ = pixels_per_unit; }
-    /// Zoom by Ctrl and wheel or + and −, pan by dragging the ground, 0 fits; never starts smaller than
-    /// `least` pixels per unit.
-    void setZoomable(double least) { least_ = least; }
-    void zoom(double factor, QPointF around);
-    void fit();
+    /// Zoom by Ctrl and wheel or + and −, pan by the wheel or by dragging the ground, 0 fits.
+    void setZoomable(bool zoomable) { zoomable_ = zoomable; }
+    virtual void zoom(double factor, QPointF around);
+    virtual void fit();
+    bool overflows() const;        ///< not all of the picture is in view
+    QRectF viewShare() const;      ///< what is in view, as shares of the picture's width and height
+    void centreOn(QPointF share);  ///< brings this place of the picture to the middle
+    void ensureVisible(const QString& ref);
     void setDimmed(bool dimmed);            ///< being computed anew
     void setHighlight(const QString& ref);  ///< an item shown with a ring
     /// Kinds of refs that keys walk through, such as {"value:"}.
@@ -34,7 +37,8 @@ class PictureView : public QWidget {
     QSize sizeHint() const override { return {360, 240}; }
 
   signals:
-    void clicked(const QString& ref);
+    void clicked(const QString& ref);    ///< with the mouse, or come to by key
+    void pressed(const QString& ref);    ///< with the mouse
     void activated(const QString& ref);  ///< double click, or Enter
     void hovered(const QString& ref);
     void dropped(const QString& ref, QPointF at);  ///< an item was dragged to `at`, in drawing coordinates
@@ -50,21 +54,32 @@ class PictureView : public QWidget {
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void focusInEvent(QFocusEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
     QString refAt(QPointF position) const;
+    virtual double scale() const;    ///< pixels per unit
+    virtual QSize viewSize() const;  ///< the part of the widget that shows the picture
+    void pan(QPointF by);
+
+  signals:
+    void panned();
 
   private:
     bool mayDrag(const QString& ref) const;
-    double scale() const;
+    double fitted() const;
     QPointF origin() const;
+    Items at(std::size_t index) const;
+    double shiftOf(const Drawing::Sticky& group) const;
+    const Drawing::Sticky* stickyOf(const std::string& ref) const;  ///< nullptr if it is not sticky
+    void paintSticky(QPainter& painter) const;
     void ring(QPainter& painter, const QString& ref, const QColor& colour) const;
     Drawing drawing_;
     std::vector<std::string> selectable_, draggable_;
     QString selected_, highlight_, hovered_, dragged_;
     QPointF pressed_, dragging_;
-    double maximum_scale_ = 1.25, least_ = 0, zoom_ = 1;
+    double maximum_scale_ = 1.25, zoom_ = 1;
     QPointF pan_;
-    bool panning_ = false, dimmed_ = false;
+    bool zoomable_ = false, panning_ = false, dimmed_ = false;
 };
 
 }  // namespace elkit

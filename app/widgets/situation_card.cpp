@@ -1,10 +1,11 @@
 #include "app/widgets/situation_card.hpp"
 
 #include <QHeaderView>
-#include <QTableWidget>
+
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_table.hpp"
 #include "light/situation_table.hpp"
 #include "situations/edit.hpp"
@@ -22,23 +23,17 @@ SituationCard::SituationCard(Session& session, bool plan, QWidget* parent)
     : Card(plan ? tr("Situations, and how a day is spent") : tr("Situations"), parent),
       session_(session),
       plan_(plan) {
-    QStringList heads{tr("situation"), tr("set apart by"), tr("takes"), tr("light")};
-    if (plan) heads << tr("of a day");
-    table_ = new QTableWidget(0, static_cast<int>(heads.size()));
+    std::vector<DataTable::Column> columns{{tr("situation")},
+                                           {tr("set apart by")},
+                                           {tr("takes"), DataTable::numbers},
+                                           {tr("light"), DataTable::numbers}};
+    if (plan) columns.push_back({tr("of a day"), DataTable::numbers});
+    table_ = new DataTable(tr("Situations"), columns, row_height);
     table_->setObjectName(QStringLiteral("situations"));
-    table_->setHorizontalHeaderLabels(heads);
-    table_->setAccessibleName(tr("Situations"));
-    table_->verticalHeader()->hide();
-    table_->verticalHeader()->setDefaultSectionSize(px(row_height));
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    table_->horizontalHeader()->setSectionResizeMode(what_column, QHeaderView::Stretch);
     table_->setSelectionBehavior(QAbstractItemView::SelectItems);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
                             QAbstractItemView::AnyKeyPressed);
-    table_->setTabKeyNavigation(false);
-    table_->setShowGrid(false);
-    table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     body()->addWidget(table_);
     sum_ = label({}, "muted");
     sum_->setWordWrap(true);
@@ -57,7 +52,6 @@ bool SituationCard::refresh() {
     const auto rows = session_.ask(SituationTableQuery{session_.circuit(), session_.design().situations});
     if (!rows) return rows.current();
     filling_ = true;
-    const Filling filling(table_);
     table_->setRowCount(static_cast<int>(rows->size()));
     const int active = session_.situation();
     for (int r = 0; r < table_->rowCount(); ++r) {
@@ -84,6 +78,7 @@ bool SituationCard::refresh() {
         if (plan_) {
             auto* day = new QTableWidgetItem(
                 QString::fromStdString(day_text(session_.design().use, row.situation.name)));
+            day->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
             day->setToolTip(tr("Type how much of a day: 4 h, 30 × 20 s, rest"));
             cells.push_back(day);
         }
@@ -94,6 +89,7 @@ bool SituationCard::refresh() {
             table_->setItem(r, static_cast<int>(c), cells[c]);
         }
     }
+    table_->fit();
     table_->setFixedHeight(table_->horizontalHeader()->sizeHint().height() +
                            table_->rowCount() * px(row_height) + 4);
     sum_->setText(session_.design().use.empty() ? tr("No plan: lit without a pause. Type into the last "

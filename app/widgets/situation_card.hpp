@@ -1,11 +1,11 @@
 #pragma once
 #include "app/widgets/card.hpp"
 
-class QTableWidget;
 class QTableWidgetItem;
 
 namespace elkit {
 
+class DataTable;
 class Session;
 
 /// What the gadget takes and gives in each situation; with a plan, how much of a day each takes, to be typed
@@ -15,13 +15,13 @@ class SituationCard : public Card {
   public:
     SituationCard(Session& session, bool plan, QWidget* parent = nullptr);
     bool refresh();  ///< false if what it shows is not of the present design
-    QTableWidget* table() { return table_; }
+    DataTable* table() { return table_; }
 
   private:
     void entered(QTableWidgetItem* item);
     Session& session_;
     bool plan_, filling_ = false;
-    QTableWidget* table_;
+    DataTable* table_;
     QLabel* sum_;
 };
 

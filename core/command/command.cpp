@@ -297,6 +297,22 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
 
 namespace {
 
+/// A part or net by its name alone, or after "show".
+std::optional<Command> show_command(const std::string& line, const Circuit& circuit) {
+    const auto asked = after_name(line, "show");
+    const std::string name = asked.value_or(line);
+    const auto shows = [](const std::string& ref, const std::string& what) {
+        Command c;
+        c.kind = Command::Kind::show, c.id = ref, c.preview = "show " + what + " in the circuit";
+        return c;
+    };
+    for (const Part& part : circuit.parts)
+        if (lower_case(part.designator) == lower_case(name)) return shows("value:" + part.designator, part.designator);
+    for (const auto& net : circuit.nets())
+        if (asked && lower_case(net) == lower_case(name)) return shows("net:" + net, "net " + net);
+    return std::nullopt;
+}
+
 Result<Command> understood(const std::string& text, const Design& design, const Conditions& conditions,
                            const std::vector<ActionName>& actions) {
     const std::string line = trimmed(text), low = lower_case(line);
@@ -310,6 +326,7 @@ Result<Command> understood(const std::string& text, const Design& design, const 
                            (a.station ? "go to " : "") + a.label,
                            {},
                            {}};
+    if (auto shown = show_command(line, design.circuit)) return *shown;
     auto world = world_command(line, design, conditions);
     if (!world) return world.error();
     if (world.value()) return *world.value();
@@ -346,47 +363,6 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
     if (auto sound = check_writable(delta_between(design, *command.value().design)); !sound)
         return Error{Fault::usage, "", sound.error().found, sound.error().expected};
     return command;
-}
-
-std::vector<std::string> complete_command(const std::string& text, const Design& design,
-                                          const std::vector<ActionName>& actions) {
-    const std::string low = lower_case(trimmed(text));
-    std::vector<std::string> starts, contains;
-    const auto offer = [&](const std::string& line) {
-        const std::string l = lower_case(line);
-        if (l.starts_with(low))
-            starts.push_back(line);
-        else if (!low.empty() && l.find(low) != std::string::npos)
-            contains.push_back(line);
-    };
-    for (const auto& a : actions)
-        if (a.station) offer(a.label);
-    for (const Part& part : design.circuit.parts) {
-        if (is(part, Role::stays))
-            offer(part.designator + " on"), offer(part.designator + " off");
-        else if (const PartKind* kind = part_kind(part.kind); kind && kind->param(kind->value_key))
-            offer(part.designator + " = " + shown(part, *kind->param(kind->value_key)));
-        if (is(part, Role::cells))
-            offer(part.designator + " count " + format_quantity(part.number("count"), Unit::count));
-    }
-    for (const Block& block : design.blocks)
-        if (const Recipe* recipe = find_recipe(block.recipe)) {
-            const Goals goals = goals_of(design, block);
-            for (const GoalInfo& goal : recipe->goals)
-                if (std::holds_alternative<double>(goal.info.standard))
-                    offer(names_of(goal).front() + " = " + goal_text(goal, goals.values.at(goal.info.key)));
-        }
-    for (const DesignField& field : design_fields())
-        if (!field.words.empty())
-            offer(field.words.front() + " = " +
-                  format_quantity(std::get<double>(field.get(design)), field.unit));
-    for (const auto& line : circuit_completions(text, design)) offer(line);
-    offer("battery 50 %");
-    offer("temperature 21 °C");
-    for (const auto& a : actions)
-        if (!a.station) offer(a.label);
-    starts.insert(starts.end(), contains.begin(), contains.end());
-    return starts;
 }
 
 }  // namespace elkit

@@ -19,24 +19,20 @@ struct ActionName {
 
 /// What a line of plain words means, and what it will do.
 struct Command {
-    enum class Kind { station, action, edit, condition } kind = Kind::action;
-    std::string id;                        ///< station or action id
+    enum class Kind { station, action, edit, condition, show } kind = Kind::action;
+    std::string id;                        ///< station or action id; to show: "net:NAME" or "value:R1"
     std::string preview;                   ///< "R1: 82 Ω → 100 Ω"
     std::optional<Design> design;          ///< for an edit
     std::optional<Conditions> conditions;  ///< for a condition
 };
 
-/// Understands a station or action by name; `r1 = 82`, `r1 tolerance 1%`, `b1 = LR03`, `b1 count 4`, `l1 =
+/// Understands a station or action by name; a part or net to show, `r1` or `show OUT`; `r1 = 82`, `r1 tolerance 1%`, `b1 = LR03`, `b1 count 4`, `l1 =
 /// red-5mm`; insertions and edits of the circuit (command/circuit_command.hpp); goals of the
 /// design's blocks by their declared names, `current = 15mA`, `cells = 4`, `led = red-5mm`; `run time = 80`,
 /// `kits = 60`;
 /// conditions `battery 62 %`, `temperature 5`, `s1 on`, `s1 off`. Usage error that says what was expected.
 Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
                               const std::vector<ActionName>& actions = {});
-
-/// Lines that continue `text`, best first; from the stations, actions, and the design's own parts.
-std::vector<std::string> complete_command(const std::string& text, const Design& design,
-                                          const std::vector<ActionName>& actions = {});
 
 /// Measured points as people type them: "5mA 1.98V; 20mA 2.12V"; `axes` as in ParamInfo.
 std::string points_text(const PointList& points,

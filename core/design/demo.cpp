@@ -10,7 +10,14 @@ const std::vector<Demo>& demos() {
         {"coat-badge", "Demo: coat badge", embedded::demo_coat_badge},
         {"harbour-dimmer", "Demo: harbour dimmer (timer)", embedded::demo_harbour_dimmer},
         {"twin-blinker", "Demo: twin blinker (transistors)", embedded::demo_twin_blinker},
-        {"firefly-jar", "Demo: firefly jar (one-cell booster)", embedded::demo_firefly_jar}};
+        {"firefly-jar", "Demo: firefly jar (one-cell booster)", embedded::demo_firefly_jar},
+        {"herbarium-ring", "Demo: herbarium ring (24 white lights)", embedded::demo_herbarium_ring},
+        {"shelf-strip", "Demo: shelf strip (dimmed strip)", embedded::demo_shelf_strip},
+        {"pantry-gauge", "Demo: pantry gauge (comparators)", embedded::demo_pantry_gauge},
+        {"seat-finder", "Demo: seat finder (grid of lights)", embedded::demo_seat_finder},
+        {"tide-pool-lamp", "Demo: tide-pool lamp (wakes in the dark)", embedded::demo_tide_pool_lamp},
+        {"letterbox-flag", "Demo: letterbox flag (latch)", embedded::demo_letterbox_flag},
+        {"harbour-diorama", "Demo: harbour diorama (60 parts)", embedded::demo_harbour_diorama}};
     return all;
 }
 

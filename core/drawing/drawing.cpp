@@ -52,22 +52,28 @@ Box bounds(const Shape& shape) {
     return std::visit(Measure{}, shape);
 }
 
-std::string Drawing::hit(double x, double y, double slack) const {
-    for (auto item = items.rbegin(); item != items.rend(); ++item)
-        if (!item->ref.empty() && elkit::bounds(item->shape).contains(x, y, slack)) return item->ref;
+std::string hit(Items begin, Items end, double x, double y, double slack) {
+    while (end != begin)
+        if (--end; !end->ref.empty() && bounds(end->shape).contains(x, y, slack)) return end->ref;
     return {};
 }
 
-Box Drawing::bounds(std::string_view ref) const {
+Box bounds(Items begin, Items end, std::string_view ref) {
     constexpr double far = std::numeric_limits<double>::infinity();
     Box b{far, far, -far, -far};
-    for (const Item& item : items) {
-        if (item.ref != ref) continue;
-        const Box i = elkit::bounds(item.shape);
+    for (auto item = begin; item != end; ++item) {
+        if (item->ref != ref) continue;
+        const Box i = bounds(item->shape);
         b = {std::min(b.x0, i.x0), std::min(b.y0, i.y0), std::max(b.x1, i.x1), std::max(b.y1, i.y1)};
     }
     return b;
 }
+
+std::string Drawing::hit(double x, double y, double slack) const {
+    return elkit::hit(items.begin(), items.end(), x, y, slack);
+}
+
+Box Drawing::bounds(std::string_view ref) const { return elkit::bounds(items.begin(), items.end(), ref); }
 
 std::vector<std::string> Drawing::refs() const {
     std::vector<std::string> all;

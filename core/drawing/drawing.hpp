@@ -1,4 +1,5 @@
 #pragma once
+#include <algorithm>
 #include <string>
 #include <string_view>
 #include <utility>
@@ -65,6 +66,16 @@ struct Drawing {
     double unit_mm = 1;  ///< size of one unit on paper
     std::string title;
     std::vector<Item> items;
+    /// Items, the last of all, that stay in view when the rest scrolls sideways.
+    struct Sticky {
+        std::size_t begin = 0, end = 0;
+        double x = 0, reach = 0;  ///< their left edge, and how far they may move to the right
+        double at = 0;            ///< they stop this far from the left edge of the view
+        double shift(double view_left) const { return std::clamp(view_left + at - x, 0.0, reach); }
+    };
+    std::vector<Sticky> sticky;
+    double margin = 0;  ///< width of the strip at the left edge that scrolling leaves free for them
+    std::size_t scrolling() const { return sticky.empty() ? items.size() : sticky.front().begin; }
 
     void add(Shape shape, Style style, std::string ref = {}) {
         items.push_back({std::move(shape), style, std::move(ref)});
@@ -75,12 +86,17 @@ struct Drawing {
     void place(const Drawing& other, double x, double y, double scale = 1);
     /// The ref of the topmost item with one within `slack` of (x, y); empty if there is none.
     std::string hit(double x, double y, double slack = 2) const;
-    /// Box around all items with this ref.
+    /// Box around all items with this ref; turned inside out if there is none.
     Box bounds(std::string_view ref) const;
     std::vector<std::string> refs() const;  ///< each once, in order of appearance
 };
 
 Box bounds(const Shape& shape);
+
+using Items = std::vector<Item>::const_iterator;
+/// Likewise, among some items of a drawing.
+std::string hit(Items begin, Items end, double x, double y, double slack);
+Box bounds(Items begin, Items end, std::string_view ref);
 /// Estimated width of `text` set in Inter at `size`; within some 5 % for Latin text.
 double text_width(std::string_view text, double size, bool bold = false);
 /// Breaks `text` into lines no wider than `width`.

@@ -6,7 +6,11 @@ namespace elkit {
 
 Digest StaveLayoutQuery::key() const {
     Digester d;
-    d << circuit.digest() << before.rows << before.columns;
+    d << circuit.digest() << before.rows << before.tracks << before.columns.size();
+    for (const StaveColumn& column : before.columns) {
+        d << column.parts << column.alike << column.hung.size();
+        for (const auto& hung : column.hung) d << hung.pin << hung.parts;
+    }
     return d.digest();
 }
 

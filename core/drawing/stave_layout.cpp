@@ -1,82 +1,42 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <set>
+#include <unordered_map>
 
-#include "circuit/connectivity.hpp"
-#include "circuit/part_kind.hpp"
 #include "drawing/stave.hpp"
+#include "drawing/stave_columns.hpp"
+#include "drawing/stave_runs.hpp"
+#include "drawing/stave_tracks.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
 
-struct Column {
-    std::vector<std::string> parts;
-    std::vector<int> rows;  // every row a dot of this column stands on
-    bool packed = false;    // holds parts that have nothing to do with each other
-    int top() const { return *std::min_element(rows.begin(), rows.end()); }
-    int bottom() const { return *std::max_element(rows.begin(), rows.end()); }
-};
-
-int top_row(const Part& part, const StaveLayout& layout) {
-    int top = 1 << 30;
-    for (const Pin& pin : part.pins) top = std::min(top, layout.row(pin.net));
-    return top;
-}
-
 /// Puts a column under or over its left neighbour where both have room: a wide circuit becomes narrower and
-/// no line longer. Bodies stand alone.
-/// In a picture that a reader knows, only columns that shared one before do so again.
-void pack(std::vector<Column>& columns, std::size_t fixed, const Circuit& circuit,
-          const StaveLayout* before) {
-    const auto strangers = [&](const Column& a, const Column& b) {
+/// no line longer. In a picture that a reader knows, only columns that shared one before do so again.
+void pack(std::vector<PlacedColumn>& columns, std::size_t fixed, const StaveLayout* before) {
+    const auto strangers = [&](const PlacedColumn& a, const PlacedColumn& b) {
         if (!before) return false;
-        const int one = before->column(a.parts.back()), other = before->column(b.parts.front());
+        const int one = before->column(a.drawn.parts.back()), other = before->column(b.drawn.parts.front());
         return one >= 0 && other >= 0 && one != other;
     };
-    const auto alone = [&](const Column& c) {
-        return std::any_of(c.parts.begin(), c.parts.end(),
-                           [&](const auto& d) { return circuit.find(d)->pins.size() != 2; });
-    };
     for (std::size_t k = fixed + 1; k < columns.size();) {
-        Column &beside = columns[k - 1], &here = columns[k];
-        const bool apart = here.top() >= beside.bottom() || here.bottom() <= beside.top();
-        if (!apart || alone(beside) || alone(here) || strangers(beside, here)) {
+        PlacedColumn &beside = columns[k - 1], &here = columns[k];
+        const bool below = here.top() >= beside.bottom(), above = here.bottom() <= beside.top();
+        if ((!below && !above) || beside.alone || here.alone || strangers(beside, here)) {
             ++k;
             continue;
         }
-        beside.parts.insert(beside.parts.end(), here.parts.begin(), here.parts.end());
+        auto& parts = beside.drawn.parts;
+        parts.insert(below ? parts.end() : parts.begin(), here.drawn.parts.begin(), here.drawn.parts.end());
         beside.rows.insert(beside.rows.end(), here.rows.begin(), here.rows.end());
-        beside.packed = true;
         columns.erase(columns.begin() + static_cast<std::ptrdiff_t>(k));
     }
 }
 
-/// Splits a chain where it turns upwards, so that each piece hangs from high to low in one column.
-void add_columns(const std::vector<const Part*>& parts, const std::string& from, const StaveLayout& layout,
-                 std::vector<Column>& columns) {
-    std::string net = from;
-    int direction = 0;
-    Column column;
-    for (const Part* part : parts) {
-        const std::string& next = part->pins[0].net == net ? part->pins[1].net : part->pins[0].net;
-        const int a = layout.row(net), b = layout.row(next);
-        const int turn = b > a ? 1 : -1;
-        if (!column.parts.empty() && turn != direction) {
-            columns.push_back(std::move(column));
-            column = {};
-        }
-        direction = turn;
-        column.parts.push_back(part->designator);
-        column.rows.push_back(a);
-        column.rows.push_back(b);
-        net = next;
-    }
-    columns.push_back(std::move(column));
-}
-
 /// Sum over nets of the distance between their first and last column.
-double line_length(const std::vector<Column>& columns, const std::vector<std::size_t>& order,
+double line_length(const std::vector<PlacedColumn>& columns, const std::vector<std::size_t>& order,
                    std::size_t rows) {
     std::vector<int> first(rows, -1), last(rows, -1);
     for (std::size_t at = 0; at < order.size(); ++at)
@@ -91,7 +51,7 @@ double line_length(const std::vector<Column>& columns, const std::vector<std::si
 }
 
 /// Moves one column at a time to where the lines get shorter by `gain`, until none does; sources stay first.
-std::vector<std::size_t> shorten(const std::vector<Column>& columns, std::vector<std::size_t> order,
+std::vector<std::size_t> shorten(const std::vector<PlacedColumn>& columns, std::vector<std::size_t> order,
                                  std::size_t fixed, std::size_t rows, double gain) {
     double best = line_length(columns, order, rows);
     // in a wide circuit a column moves to its neighbourhood only: trying every place would cost its cube
@@ -124,23 +84,62 @@ int StaveLayout::row(std::string_view net) const {
     return found == rows.end() ? -1 : static_cast<int>(found - rows.begin());
 }
 
+namespace {
+
+bool among(const std::vector<std::string>& parts, std::string_view designator) {
+    return std::find(parts.begin(), parts.end(), designator) != parts.end();
+}
+
+bool stands_in(const StaveColumn& column, std::string_view designator) {
+    return among(column.parts, designator) ||
+           std::any_of(column.alike.begin(), column.alike.end(),
+                       [&](const auto& parts) { return among(parts, designator); }) ||
+           std::any_of(column.hung.begin(), column.hung.end(),
+                       [&](const auto& hung) { return among(hung.parts, designator); });
+}
+
+}  // namespace
+
 int StaveLayout::column(std::string_view designator) const {
     for (std::size_t i = 0; i < columns.size(); ++i)
-        if (std::find(columns[i].begin(), columns[i].end(), designator) != columns[i].end())
-            return static_cast<int>(i);
+        if (stands_in(columns[i], designator)) return static_cast<int>(i);
     return -1;
+}
+
+std::string StaveLayout::group_of(std::string_view designator) const {
+    const int at = column(designator);
+    if (at < 0) return {};
+    const StaveColumn& c = columns[static_cast<std::size_t>(at)];
+    return c.alike.empty() ? std::string() : c.parts.front();
+}
+
+std::vector<std::string> StaveLayout::like(std::string_view designator) const {
+    std::vector<std::string> all{std::string(designator)};
+    const int at = column(designator);
+    if (at < 0) return all;
+    const StaveColumn& c = columns[static_cast<std::size_t>(at)];
+    std::vector<std::vector<std::string>> group = c.alike;
+    group.insert(group.begin(), c.parts);
+    std::size_t place = 0;
+    for (const auto& parts : group)
+        for (std::size_t k = 0; k < parts.size(); ++k)
+            if (parts[k] == designator) place = k;
+    if (!c.alike.empty())
+        for (const auto& parts : group)
+            if (parts[place] != designator) all.push_back(parts[place]);
+    return all;
 }
 
 namespace {
 
 /// The order to start from: as it stood before, and each new column where it makes the lines least longer.
-std::vector<std::size_t> order_like(const StaveLayout& before, const std::vector<Column>& columns,
+std::vector<std::size_t> order_like(const StaveLayout& before, const std::vector<PlacedColumn>& columns,
                                     std::size_t fixed, std::size_t rows) {
     std::vector<std::pair<int, std::size_t>> known;
     std::vector<std::size_t> order, fresh;
     for (std::size_t k = 0; k < columns.size(); ++k) {
         int stood = -1;
-        for (const auto& part : columns[k].parts)
+        for (const auto& part : columns[k].drawn.parts)
             if (const int at = before.column(part); at >= 0 && (stood < 0 || at < stood)) stood = at;
         if (k < fixed)
             order.push_back(k);
@@ -166,50 +165,89 @@ std::vector<std::size_t> order_like(const StaveLayout& before, const std::vector
     return order;
 }
 
+/// Nets by their voltage, high to low, the negative rail at the bottom of its potential.
+std::vector<std::string> by_voltage(std::vector<std::string> nets, const Circuit& circuit,
+                                    const OperatingPoint& reference) {
+    std::unordered_map<std::string_view, double> volts;
+    for (std::size_t k = 0; k < reference.nets.size(); ++k)
+        volts.emplace(reference.nets[k], reference.voltages[k]);
+    // to a millivolt, so that nets on one potential keep the order in which the circuit names them
+    const auto level = [&](const std::string& net) {
+        const auto found = volts.find(net);
+        return found == volts.end() ? 0 : std::lround(found->second * 1000);
+    };
+    std::stable_sort(nets.begin(), nets.end(),
+                     [&](const auto& a, const auto& b) { return level(a) > level(b); });
+    const std::string rail = circuit.negative_rail();
+    std::stable_partition(nets.begin(), nets.end(), [&](const auto& n) { return n != rail || level(n) > 0; });
+    return nets;
+}
+
+/// Below this many, every line has a track of its own, which is the clearer picture.
+constexpr std::size_t few_lines = 9;
+
+std::vector<int> tracks_of(const StaveLayout& layout, const std::vector<PlacedColumn>& columns,
+                           const std::vector<StaveRun>& runs, const OperatingPoint& reference) {
+    std::vector<LineSpan> spans(layout.rows.size());
+    double highest = 0;
+    for (const double v : reference.voltages) highest = std::max(highest, v);
+    for (std::size_t r = 0; r < spans.size(); ++r)
+        spans[r].height =
+            highest > 0 ? std::clamp(reference.voltage(layout.rows[r]) / highest, 0.0, 1.0)
+                        : 1 - static_cast<double>(r) / static_cast<double>(spans.size());
+    for (std::size_t c = 0; c < columns.size(); ++c)
+        for (const int row : columns[c].rows) {
+            LineSpan& span = spans[static_cast<std::size_t>(row)];
+            if (span.last < span.first) span.first = static_cast<int>(c);
+            span.last = static_cast<int>(c);
+        }
+    if (spans.size() < few_lines) {
+        for (LineSpan& span : spans) span.first = 0, span.last = static_cast<int>(columns.size());
+        return share_tracks(spans);
+    }
+    std::vector<HangingParts> hanging;
+    for (const StaveRun& run : runs) {
+        const int a = layout.row(run.from), b = layout.row(run.to);
+        if (a >= 0 && b >= 0)
+            hanging.push_back({static_cast<std::size_t>(std::min(a, b)), static_cast<std::size_t>(std::max(a, b)),
+                               static_cast<int>(run.parts.size())});
+    }
+    return share_tracks(spans, hanging);
+}
+
+/// The nets that are lines: all but the joints and the legs on which a run hangs.
+std::vector<std::string> lines_of(const Circuit& circuit, const std::vector<StaveRun>& runs) {
+    std::set<std::string> joints;
+    for (const StaveRun& run : runs) {
+        for (auto& net : joints_of(run)) joints.insert(std::move(net));
+        if (run.host) joints.insert(run.from);
+    }
+    std::vector<std::string> lines = circuit.nets();
+    std::erase_if(lines, [&](const auto& net) { return joints.contains(net); });
+    return lines;
+}
+
 }  // namespace
 
 StaveLayout lay_out_stave(const Circuit& circuit, const OperatingPoint& reference,
                           const StaveLayout* before) {
+    if (before && before->columns.empty()) before = nullptr;
     StaveLayout layout;
-    layout.rows = circuit.nets();
-    // to a millivolt, so that nets on one potential keep the order in which the circuit names them
-    const auto level = [&](const std::string& net) { return std::lround(reference.voltage(net) * 1000); };
-    std::stable_sort(layout.rows.begin(), layout.rows.end(),
-                     [&](const auto& a, const auto& b) { return level(a) > level(b); });
-    const std::string rail = circuit.negative_rail();  // the rail stays at the bottom of its potential
-    std::stable_partition(layout.rows.begin(), layout.rows.end(),
-                          [&](const auto& n) { return n != rail || level(n) > 0; });
-    std::vector<Column> columns;
-    for (const Part& part : circuit.parts)
-        if (is(part, Role::source)) add_columns({&part}, part.pins[0].net, layout, columns);
-    const std::size_t sources = columns.size();
-    for (const Part& part : circuit.parts) {
-        if (part.pins.size() == 2 || part.pins.empty()) continue;
-        Column column{{part.designator}, {}};
-        for (const Pin& pin : part.pins) column.rows.push_back(layout.row(pin.net));
-        columns.push_back(std::move(column));
-    }
-    for (const Chain& chain : chains(circuit)) add_columns(chain.parts, chain.from, layout, columns);
-    std::vector<Column> ordered;
+    const std::vector<StaveRun> runs = runs_of(circuit);
+    layout.rows = by_voltage(lines_of(circuit, runs), circuit, reference);
+    auto [columns, sources] = stave_columns(circuit, runs, layout);
+    std::vector<PlacedColumn> ordered;
     std::vector<std::size_t> order(columns.size());
     for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
     // a reader who knows the picture is not made to look again for less than a long line
     constexpr double any_gain = 1, worth_moving = 5;
-    if (before && !before->columns.empty()) order = order_like(*before, columns, sources, layout.rows.size());
+    if (before) order = order_like(*before, columns, sources, layout.rows.size());
     for (const std::size_t i :
          shorten(columns, std::move(order), sources, layout.rows.size(), before ? worth_moving : any_gain))
         ordered.push_back(std::move(columns[i]));
-    pack(ordered, sources, circuit, before && !before->columns.empty() ? before : nullptr);
-    for (Column& column : ordered) {
-        auto& parts = column.parts;
-        if (column.packed)
-            std::stable_sort(parts.begin(), parts.end(), [&](const auto& a, const auto& b) {
-                return top_row(*circuit.find(a), layout) < top_row(*circuit.find(b), layout);
-            });
-        else if (top_row(*circuit.find(parts.front()), layout) > top_row(*circuit.find(parts.back()), layout))
-            std::reverse(parts.begin(), parts.end());
-        layout.columns.push_back(parts);
-    }
+    pack(ordered, sources, before);
+    layout.tracks = tracks_of(layout, ordered, runs, reference);
+    for (PlacedColumn& column : ordered) layout.columns.push_back(std::move(column.drawn));
     return layout;
 }
 

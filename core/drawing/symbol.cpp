@@ -1,10 +1,12 @@
 #include "drawing/symbol.hpp"
 
+#include <algorithm>
 #include <cmath>
 #include <map>
 #include <numbers>
 
 #include "circuit/part_kind.hpp"
+#include "drawing/body_symbol.hpp"
 
 namespace elkit {
 namespace {
@@ -12,62 +14,67 @@ namespace {
 class Pen {
   public:
     Pen(Drawing& d, std::string ref, double x, double middle, bool flipped, const SymbolState& s)
-        : d_(d), ref_(std::move(ref)), x_(x), m_(middle), sign_(flipped ? -1 : 1), s_(s) {}
+        : d_(d), ref_(std::move(ref)), x_(x), m_(middle), sign_(flipped ? -1 : 1), k_(s.scale), s_(s) {}
 
     void line(double x1, double y1, double x2, double y2, double width = 0) {
-        d_.add(Line{x_ + x1, m_ + sign_ * y1, x_ + x2, m_ + sign_ * y2},
-               {Ink::ink, width > 0 ? width : s_.weight}, ref_);
+        d_.add(Line{at_x(x1), at_y(y1), at_x(x2), at_y(y2)}, {Ink::ink, width > 0 ? width : s_.weight}, ref_);
     }
     void triangle(Ink fill, unsigned rgb) {
-        d_.add(Polygon{{{x_ - 9, m_ - sign_ * 8}, {x_ + 9, m_ - sign_ * 8}, {x_, m_ + sign_ * 8}}},
+        d_.add(Polygon{{{at_x(-9), at_y(-8)}, {at_x(9), at_y(-8)}, {at_x(0), at_y(8)}}},
                {Ink::ink, 1.4, fill, 1, rgb}, ref_);
         line(-9, 8, 9, 8, 1.8);
     }
     void glow() {
         for (const double r : {26.0, 19.0})
-            d_.add(Circle{x_, m_, r}, {Ink::none, 0, Ink::rgb, 0.42 * s_.glow, s_.light_rgb}, ref_);
+            d_.add(Circle{x_, m_, k_ * r}, {Ink::none, 0, Ink::rgb, 0.42 * s_.glow, s_.light_rgb}, ref_);
     }
     void arrow(double x, double y) {  // away from the LED, up to the right
-        const double tip_x = x_ + x + 8, tip_y = m_ + y - 7;
-        d_.add(Line{x_ + x, m_ + y, tip_x, tip_y}, {Ink::ink, 1.1}, ref_);
-        d_.add(Polygon{{{tip_x + 1.5, tip_y - 1.5}, {tip_x - 3.5, tip_y}, {tip_x, tip_y + 3.5}}},
+        const double tip_x = at_x(x + 8), tip_y = upright(y - 7), e = k_ * 3.5, f = k_ * 1.5;
+        d_.add(Line{at_x(x), upright(y), tip_x, tip_y}, {Ink::ink, 1.1}, ref_);
+        d_.add(Polygon{{{tip_x + f, tip_y - f}, {tip_x - e, tip_y}, {tip_x, tip_y + e}}},
                {Ink::none, 0, Ink::ink}, ref_);
     }
     void box(double w, double h) {
-        d_.add(Rect{x_ - w / 2, m_ - h / 2, w, h, 0}, {Ink::ink, 1.4, Ink::card}, ref_);
+        d_.add(Rect{x_ - k_ * w / 2, m_ - k_ * h / 2, k_ * w, k_ * h, 0}, {Ink::ink, 1.4, Ink::card}, ref_);
     }
-    void circle(double y, double r) { d_.add(Circle{x_, m_ + y, r}, {Ink::ink, 1.3, Ink::card}, ref_); }
+    void circle(double y, double r) {
+        d_.add(Circle{x_, upright(y), k_ * r}, {Ink::ink, 1.3, Ink::card}, ref_);
+    }
     void bump(double y, double r) {  // half a turn of a coil, to the right
         Polygon arc;
-        for (int k = 0; k <= 8; ++k) {
-            const double a = std::numbers::pi * k / 8;
-            arc.points.push_back({x_ + r * std::sin(a), m_ + sign_ * (y - r * std::cos(a))});
+        for (int n = 0; n <= 8; ++n) {
+            const double a = std::numbers::pi * n / 8;
+            arc.points.push_back({at_x(r * std::sin(a)), at_y(y - r * std::cos(a))});
         }
         arc.closed = false;
         d_.add(arc, {Ink::ink, 1.6}, ref_);
     }
     void head(double x, double y, bool outward, bool level = false) {  // an arrow head
         const double s = outward ? 1 : -1, dx = level ? 6 * s : 4.5 * s, dy = level ? 0 : 3.5 * s;
-        const double tip_x = x_ + x + dx / 2, tip_y = m_ + sign_ * (y + dy / 2);
-        const double back_x = tip_x - dx, back_y = tip_y - sign_ * dy;
+        const double tip_x = x + dx / 2, tip_y = y + dy / 2, back_x = tip_x - dx, back_y = tip_y - dy;
         const double nx = -(tip_y - back_y) * 0.5, ny = (tip_x - back_x) * 0.5;
-        d_.add(Polygon{{{tip_x, tip_y}, {back_x + nx, back_y + ny}, {back_x - nx, back_y - ny}}},
+        d_.add(Polygon{{{at_x(tip_x), at_y(tip_y)},
+                        {at_x(back_x + nx), at_y(back_y + ny)},
+                        {at_x(back_x - nx), at_y(back_y - ny)}}},
                {Ink::none, 0, Ink::ink}, ref_);
     }
     void light_in() {
         for (const double y : {-10.0, 0.0}) {
-            d_.add(Line{x_ - 27, m_ + y - 8, x_ - 17, m_ + y}, {Ink::ink, 1.1}, ref_);
-            d_.add(Circle{x_ - 17, m_ + y, 1.8}, {Ink::none, 0, Ink::ink}, ref_);
+            d_.add(Line{at_x(-27), upright(y - 8), at_x(-17), upright(y)}, {Ink::ink, 1.1}, ref_);
+            d_.add(Circle{at_x(-17), upright(y), 1.8}, {Ink::none, 0, Ink::ink}, ref_);
         }
     }
     void mark(const char* sign, double x, double y) {
-        d_.text(x_ + x, m_ + sign_ * y + 4, sign, 11, Ink::muted, false, Anchor::middle, ref_);
+        d_.text(at_x(x), at_y(y) + 4, sign, 11 * std::max(1.0, k_), Ink::muted, false, Anchor::middle, ref_);
     }
 
   private:
+    double at_x(double x) const { return x_ + k_ * x; }
+    double at_y(double y) const { return m_ + sign_ * k_ * y; }  // turned with the part
+    double upright(double y) const { return m_ + k_ * y; }       // the same way up, however it stands
     Drawing& d_;
     std::string ref_;
-    double x_, m_, sign_;
+    double x_, m_, sign_, k_;
     const SymbolState& s_;
 };
 
@@ -79,8 +86,9 @@ struct Sketch {
     double x, top, bottom, middle;
     const std::string& ref;
     void leads(double half) const {
-        drawing.add(Line{x, top, x, middle - half}, {Ink::ink, state.weight}, ref);
-        drawing.add(Line{x, middle + half, x, bottom}, {Ink::ink, state.weight}, ref);
+        const double away = half * state.scale;
+        drawing.add(Line{x, top, x, middle - away}, {Ink::ink, state.weight}, ref);
+        drawing.add(Line{x, middle + away, x, bottom}, {Ink::ink, state.weight}, ref);
     }
     void round(double r = 15) const {
         leads(r);
@@ -113,8 +121,9 @@ void battery(const Sketch& s) {
 
 void supply(const Sketch& s) {
     s.round();
-    s.pen.mark("+", 0, -7);
-    s.pen.mark("−", 0, 7);
+    s.pen.line(-7, -2.5, 7, -2.5, 1.5);  // direct current
+    for (const double x : {-7.0, -1.8, 3.4}) s.pen.line(x, 3, x + 3.4, 3, 1.5);
+    s.pen.mark("+", -21, -9);
 }
 
 void lever(const Sketch& s) {
@@ -253,20 +262,23 @@ const std::map<std::string_view, Painter>& painters() {
         {"motor", [](const Sketch& s) { lettered(s, "M"); }},
         {"buzzer", [](const Sketch& s) { lettered(s, "♪"); }},
         {"boxed_led", boxed_led},
-        {"changeover", box},
         {"box", box}};
     return all;
 }
 
 }  // namespace
 
-bool has_symbol(std::string_view name) { return painters().contains(name); }
+bool has_symbol(std::string_view name) { return painters().contains(name) || has_body_symbol(name); }
 
 void add_symbol(Drawing& drawing, const Part& part, double x, double top, double bottom, double middle,
                 bool flipped, const SymbolState& state) {
     const std::string ref = "part:" + part.designator;
     if (state.lit)
-        drawing.add(Rect{x - 16, middle - 24, 32, 48, 10}, {Ink::none, 0, Ink::rgb, 0.22, 0xd0902c}, ref);
+        {
+        const double k = state.scale;
+        drawing.add(Rect{x - 16 * k, middle - 24 * k, 32 * k, 48 * k, 10},
+                    {Ink::none, 0, Ink::rgb, 0.22, 0xd0902c}, ref);
+    }
     Pen pen(drawing, ref, x, middle, flipped, state);
     const PartKind* kind = part_kind(part.kind);
     const auto painter = painters().find(kind ? kind->symbol : "box");

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "drawing/layout_query.hpp"
+#include "drawing/stave_systems.hpp"
 #include "light/light.hpp"
 #include "power/life.hpp"
 #include "quantity/preferred.hpp"
@@ -82,9 +83,12 @@ void stave(PageWriter& w, const Drawing& picture) {
         "their nets.",
         0, 3.1, Ink::muted);
     w.gap(2);
-    const double scale = std::min((right - left) / picture.width, 85 / picture.height);
-    w.place(picture, left, scale);
-    w.gap(picture.height * scale + 2);
+    const double scale = picture.unit_mm;  // at which its words can be read
+    for (const Drawing& system : stave_systems(picture, (right - left) / scale)) {
+        const double fits = std::min({scale, (right - left) / system.width, (bottom - top) / system.height});
+        w.place(system, left, fits);
+        w.gap(system.height * fits + 3);
+    }
 }
 
 void band_picture(PageWriter& w, double x, double y, const std::string& marking) {
@@ -245,6 +249,7 @@ Result<std::vector<Drawing>> LeafletQuery::compute(const Ask& ask) const {
     title(w, design);
     StaveView view;
     view.glow = glow_of(*circuit, op->mean());
+    view.room_height = 340;
     stave(w, draw_stave(*circuit, *layout, op->mean(), on, view));
     if (power) run_time(w, *power);
     parts(w, *list);

@@ -96,7 +96,7 @@ TEST_F(Conditional, AnUnreadableConditionIsRefusedAndChangesNothing) {
     for (const char* line : {"lux many", "lux -5", "s9 on", "press r1", "temperature 900", "battery 140 %"}) {
         say(line);
         EXPECT_EQ(conditions(), before) << line;
-        QTest::keyClick(window->doLine(), Qt::Key_Escape);
+        QTest::keyClick(window->doPanel()->line(), Qt::Key_Escape);
     }
 }
 

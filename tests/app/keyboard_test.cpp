@@ -24,12 +24,12 @@ TEST_F(Window, TheDoAnythingLineEditsGoesAndPreviews) {
     EXPECT_NEAR(window->session().conditions().battery, 0.4, 1e-9);
     say("undo");
     EXPECT_EQ(value("R1"), 62);
-    QTest::keyClicks(window->doLine(), "r2 = 4k7");
-    EXPECT_EQ(window->doLine()->preview(), QString("R2: 62\u00a0Ω → 4.7\u00a0kΩ"));
+    QTest::keyClicks(window->doPanel()->line(), "r2 = 4k7");
+    EXPECT_EQ(window->doPanel()->preview(), QString("R2: 62\u00a0Ω → 4.7\u00a0kΩ"));
     EXPECT_EQ(value("R2"), 62) << "a preview changes nothing";
-    window->doLine()->clear();
+    window->doPanel()->line()->clear();
     say("r9 = 3");
-    EXPECT_FALSE(window->doLine()->text().isEmpty()) << "what is not understood stays to be corrected";
+    EXPECT_FALSE(window->doPanel()->line()->text().isEmpty()) << "what is not understood stays to be corrected";
 }
 
 TEST_F(Window, ControlAndANumberGoToTheStations) {

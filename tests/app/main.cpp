@@ -8,7 +8,7 @@
 
 #include "app/shell/application.hpp"
 #include "app/shell/autosave.hpp"
-#include "app/shell/do_line.hpp"
+#include "app/shell/do_panel.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/theme/theme.hpp"
 #include "render/fonts.hpp"
@@ -20,8 +20,8 @@ int be_killed(const char* file) {
     auto* window = new elkit::MainWindow(nullptr);
     window->openFile(file);
     window->show();
-    QTest::keyClicks(window->doLine(), QStringLiteral("r1 = 100"));
-    QTest::keyClick(window->doLine(), Qt::Key_Return);
+    QTest::keyClicks(window->doPanel()->line(), QStringLiteral("r1 = 100"));
+    QTest::keyClick(window->doPanel()->line(), Qt::Key_Return);
     elkit::Autosave::wait();
     return std::raise(SIGKILL);
 }

@@ -7,6 +7,7 @@
 #include <QTableWidget>
 
 #include "app/stations/circuit/circuit_station.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 #include "app/stations/circuit/meter_panel.hpp"
 #include "app/stations/circuit/spread_panel.hpp"

@@ -260,7 +260,10 @@ TEST_F(Window, IsUsableOnASmallScreen) {
         window->showStation(id);
         settle();
         EXPECT_EQ(window->width(), 1024) << id;
-        EXPECT_TRUE(window->doLine()->visibleRegion().boundingRect().width() > 100) << id;
+        QTest::keyClick(window, Qt::Key_K, Qt::ControlModifier);
+        EXPECT_TRUE(window->doPanel()->line()->visibleRegion().boundingRect().width() > 500) << id;
+        QTest::keyClick(window->doPanel()->line(), Qt::Key_Escape);
+        EXPECT_TRUE(window->doPanel()->isHidden());
     }
 }
 

@@ -4,7 +4,7 @@
 #include <QApplication>
 #include <QTest>
 
-#include "app/shell/do_line.hpp"
+#include "app/shell/do_panel.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
@@ -49,8 +49,8 @@ class Window : public ::testing::Test {
     /// Types into the do-anything line and presses Enter.
     void say(const QString& words) {
         QTest::keyClick(window, Qt::Key_K, Qt::ControlModifier);
-        QTest::keyClicks(window->doLine(), words);
-        QTest::keyClick(window->doLine(), Qt::Key_Return);
+        QTest::keyClicks(window->doPanel()->line(), words);
+        QTest::keyClick(window->doPanel()->line(), Qt::Key_Return);
         settle();
     }
     /// Types a value into a field of a station and presses Enter.

@@ -18,7 +18,7 @@
 #include <random>
 #include <thread>
 
-#include "app/shell/do_line.hpp"
+#include "app/shell/do_panel.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/theme/theme.hpp"
 #include "design/demo.hpp"
@@ -59,8 +59,8 @@ int work(const std::string& file, unsigned seed) {
     QObject::connect(&window->session(), &Session::designChanged, window, [&] { tell('E', design()); });
     const auto say = [&](const QString& words) {
         QTest::keyClick(window, Qt::Key_K, Qt::ControlModifier);
-        QTest::keyClicks(window->doLine(), words);
-        QTest::keyClick(window->doLine(), Qt::Key_Return);
+        QTest::keyClicks(window->doPanel()->line(), words);
+        QTest::keyClick(window->doPanel()->line(), Qt::Key_Return);
     };
     const QString resistor = QString::fromStdString(first_resistor(design()));
     for (;;) {

@@ -2,6 +2,7 @@
 
 #include <gtest/gtest.h>
 
+#include "command/suggestions.hpp"
 #include "drawing/layout_query.hpp"
 #include "light/light.hpp"
 
@@ -42,6 +43,19 @@ std::vector<SupplyRow> supplies(const Design& design, SupplyPolicy policy) {
 
 StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before) {
     return ask(StaveLayoutQuery{circuit, before ? *before : StaveLayout{}}).value();
+}
+
+std::vector<std::string> completed(const std::string& text, const Design& design,
+                                   const std::vector<ActionName>& actions) {
+    std::vector<std::string> lines;
+    for (const Suggestion& s : suggestions(text, design, actions)) lines.push_back(s.line);
+    return lines;
+}
+
+StaveView unfolded(const StaveLayout& layout, StaveView view) {
+    for (const StaveColumn& column : layout.columns)
+        if (!column.alike.empty()) view.unfolded.insert(column.parts.front());
+    return view;
 }
 
 Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveLayout& layout,

@@ -3,6 +3,7 @@
 #include <string>
 #include <vector>
 
+#include "command/command.hpp"
 #include "drawing/stave.hpp"
 #include "engine/queries.hpp"
 #include "power/supplies.hpp"
@@ -33,6 +34,11 @@ Result<PowerResult> power(const Design& design, const Conditions& conditions = {
 std::vector<SupplyRow> supplies(const Design& design, SupplyPolicy policy);
 
 StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before = nullptr);
+/// The lines that are offered when this has been typed.
+std::vector<std::string> completed(const std::string& text, const Design& design,
+                                   const std::vector<ActionName>& actions = {});
+/// A view that shows every column of every group.
+StaveView unfolded(const StaveLayout& layout, StaveView view = {});
 Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveLayout& layout,
               StaveView view = {});
 /// What the review finds; with a rule, only that one is asked.

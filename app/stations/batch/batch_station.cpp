@@ -1,14 +1,13 @@
 #include "app/stations/batch/batch_station.hpp"
 
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QPushButton>
-#include <QTableWidget>
 #include <array>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/data_table.hpp"
 #include "app/widgets/field_form.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
@@ -44,16 +43,12 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     connect(parts, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("parts")); });
     connect(folder, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("kit")); });
     auto* list = new Card(tr("Parts, against the drawer"));
-    table_ = new QTableWidget(0, 8);
-    table_->setHorizontalHeaderLabels({tr("part"), tr("where, how marked"), tr("a kit"), tr("batch"),
-                                       tr("in drawer"), tr("to buy"), tr("pack of"), tr("pack price")});
-    table_->setAccessibleName(tr("Parts list"));
-    table_->verticalHeader()->hide();
-    table_->verticalHeader()->setDefaultSectionSize(px(28));
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    table_->horizontalHeader()->setSectionResizeMode(marking, QHeaderView::Stretch);
-    table_->setTabKeyNavigation(false);
-    table_->setShowGrid(false);
+    constexpr auto number = DataTable::numbers;
+    table_ = new DataTable(tr("Parts list"),
+                           {{tr("part")}, {tr("where, how marked")}, {tr("a kit"), number},
+                            {tr("batch"), number}, {tr("in drawer"), number}, {tr("to buy"), number},
+                            {tr("pack of"), number}, {tr("pack price"), number}},
+                           28);
     list->body()->addWidget(table_, 1);
     list->body()->addWidget(label(tr("What lies in the drawer, pack and price can be changed here; the "
                                      "drawer is shared by all designs."),
@@ -104,7 +99,6 @@ void BatchStation::refresh() {
                                   : tr("parts for one kit"));
     spend_->setFigure(list.to_spend, tr("to buy for this batch"));
     if (!parts.current() || !outdated(query.key())) return;
-    const Filling filling(table_);
     filling_ = true;
     table_->setRowCount(static_cast<int>(list.lines.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
@@ -143,6 +137,7 @@ void BatchStation::refresh() {
         }
     }
     filling_ = false;
+    table_->fit();
 }
 
 KeyFigure BatchStation::keyFigure() {

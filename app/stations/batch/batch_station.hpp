@@ -1,10 +1,10 @@
 #pragma once
 #include "app/stations/station.hpp"
 
-class QTableWidget;
 
 namespace elkit {
 
+class DataTable;
 class FigureLabel;
 class FieldForm;
 
@@ -21,7 +21,7 @@ class BatchStation : public Station {
 
   private:
     void edited(int row, int column);
-    QTableWidget* table_;
+    DataTable* table_;
     FigureLabel *cost_, *spend_;
     FieldForm* form_;
     bool filling_ = false;

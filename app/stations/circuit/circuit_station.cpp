@@ -10,8 +10,6 @@
 #include <QPushButton>
 #include <QScrollBar>
 #include <QSplitter>
-#include <QTabWidget>
-#include <QTableWidget>
 #include <array>
 
 #include "app/shell/session.hpp"
@@ -23,8 +21,10 @@
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
@@ -53,7 +53,7 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
         "line to reconnect, a line or part down into Time to see it there. Right click for more. "
         "Ctrl and wheel zoom, dragging moves, 0 fits."));
     buildTable();
-    tabs_ = new QTabWidget;
+    tabs_ = new FoldingTabs(QStringLiteral("circuit-below"));
     tabs_->setAccessibleName(tr("Parts, time, meter, sweep and batch"));
     time_ = new TimeLane(session());
     meter_ = new MeterPanel(session());
@@ -69,7 +69,9 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     halves->addWidget(tabs_);
     halves->setStretchFactor(0, 3);
     halves->setStretchFactor(1, 2);
-    halves->setSizes({360, 200});
+    halves->setSizes({390, 230});
+    halves->setCollapsible(0, false);
+    halves->setCollapsible(1, false);
     halves->setHandleWidth(8);
     body()->addWidget(halves, 1);
     wireStave();
@@ -101,16 +103,11 @@ void CircuitStation::buildTools() {
 }
 
 void CircuitStation::buildTable() {
-    table_ = new QTableWidget(0, 7);
-    table_->setHorizontalHeaderLabels(
-        {tr("part"), tr("kind"), tr("value"), tr("from"), tr("to"), tr("current"), tr("power")});
-    table_->setAccessibleName(tr("Parts of the circuit"));
+    table_ = new DataTable(tr("Parts of the circuit"),
+                           {{tr("part")}, {tr("kind")}, {tr("value")}, {tr("from")}, {tr("to")},
+                            {tr("current"), DataTable::numbers}, {tr("power"), DataTable::numbers}},
+                           25);
     table_->setAccessibleDescription(tr("Rows can be copied to a spreadsheet and pasted from one"));
-    table_->verticalHeader()->hide();
-    table_->verticalHeader()->setDefaultSectionSize(px(25));
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
-    table_->setTabKeyNavigation(false);
     table_->setMinimumHeight(px(80));
     table_->setContextMenuPolicy(Qt::ActionsContextMenu);
     auto* copy = new QAction(tr("Copy the rows\tCtrl+C"), table_);
@@ -138,11 +135,11 @@ void CircuitStation::wireStave() {
         if (tabs_->currentWidget() == meter_) meter_->touch(net);
     });
     connect(stave_, &StaveWidget::traceWanted, this, [this](const QString& probe) {
-        tabs_->setCurrentWidget(time_);
+        tabs_->showPage(time_);
         time_->toggleProbe(probe);
     });
     connect(stave_, &StaveWidget::probeWanted, this, [this](const QString& net, bool red) {
-        tabs_->setCurrentWidget(meter_);
+        tabs_->showPage(meter_);
         meter_->probe(net, red);
     });
 }
@@ -209,7 +206,7 @@ void CircuitStation::showNextState() {
 
 void CircuitStation::focusRef(const QString& ref) {
     const QString name = ref.mid(ref.indexOf(QLatin1Char(':')) + 1);
-    stave_->select(QStringLiteral("value:") + name);
+    stave_->reveal(ref.startsWith(QLatin1String("net:")) ? ref : QStringLiteral("value:") + name);
     stave_->setFocus();
 }
 
@@ -307,6 +304,7 @@ void CircuitStation::fillFiguresInView() {
     for (auto [r, last] = rowsInView(); r <= last; ++r)
         fillFigures(r, parts[static_cast<std::size_t>(r)], op);
     filling_ = false;
+    table_->fit();
 }
 
 void CircuitStation::fillRow(int r, const Part& part) {

@@ -4,12 +4,12 @@
 
 class QCheckBox;
 class QPushButton;
-class QTabWidget;
-class QTableWidget;
 
 namespace elkit {
 
+class DataTable;
 class FigureLabel;
+class FoldingTabs;
 class MeterPanel;
 class SpreadPanel;
 class StaveWidget;
@@ -28,8 +28,8 @@ class CircuitStation : public Station {
     MeterPanel* meter() { return meter_; }
     SweepPanel* sweepPanel() { return sweep_; }
     SpreadPanel* spreadPanel() { return spread_; }
-    QTabWidget* tabs() { return tabs_; }
-    QTableWidget* table() { return table_; }
+    FoldingTabs* tabs() { return tabs_; }
+    DataTable* table() { return table_; }
     void showNextState();  ///< the other states of rest of a latch, one after the other
     void pasteRows();      ///< parts of the clipboard, as rows of a spreadsheet
     void copyRows();       ///< the chosen rows, or all, to the clipboard
@@ -52,14 +52,14 @@ class CircuitStation : public Station {
     void showProbes();
     void edited(int row, int column);
     StaveWidget* stave_;
-    QTableWidget* table_;
+    DataTable* table_;
     TimeLane* time_;
     MeterPanel* meter_;
     SweepPanel* sweep_;
     SpreadPanel* spread_;
     QPushButton* state_;
     std::size_t shown_state_ = 0;
-    QTabWidget* tabs_;
+    FoldingTabs* tabs_;
     QCheckBox* true_height_;
     FigureLabel *total_, *period_, *mean_;
     bool filling_ = false;

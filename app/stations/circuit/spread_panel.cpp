@@ -4,16 +4,15 @@
 
 #include <QEvent>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
-#include <QTableWidget>
 
 #include "app/shell/session.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_table.hpp"
 #include "app/widgets/plot_style.hpp"
 #include "app/widgets/quantity_edit.hpp"
@@ -46,14 +45,9 @@ SpreadPanel::SpreadPanel(Session& session, QWidget* parent) : QWidget(parent), s
     plot_->setMinimumHeight(px(80));
     plot_->setAccessibleName(tr("Histogram of the batch"));
     middle->addWidget(plot_, 3);
-    parts_ = new QTableWidget(0, 2);
-    parts_->setHorizontalHeaderLabels({tr("part"), tr("of the spread")});
+    parts_ = new DataTable(tr("Which part matters most"),
+                           {{tr("part")}, {tr("of the spread"), DataTable::numbers}}, 23);
     parts_->setFixedWidth(px(200));
-    parts_->setAccessibleName(tr("Which part matters most"));
-    parts_->verticalHeader()->hide();
-    parts_->verticalHeader()->setDefaultSectionSize(px(23));
-    parts_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-    parts_->setTabKeyNavigation(false);
     parts_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     show_workings(parts_, session_);
     middle->addWidget(parts_);
@@ -158,6 +152,7 @@ void SpreadPanel::plot() {
         parts_->setItem(row, 0, new QTableWidgetItem(QString::fromStdString(influence.designator)));
         parts_->setItem(row, 1, figure_item(influence.figure()));
     }
+    parts_->fit();
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 

@@ -8,10 +8,10 @@
 class QCustomPlot;
 class QLabel;
 class QPushButton;
-class QTableWidget;
 
 namespace elkit {
 
+class DataTable;
 class FigureLabel;
 class GoalChooser;
 class QuantityEdit;
@@ -38,7 +38,7 @@ class SpreadPanel : public QWidget {
     QuantityEdit *builds_, *seed_;
     QPushButton* run_;
     FigureLabel *median_, *least_, *most_;
-    QTableWidget* parts_;
+    DataTable* parts_;
     QLabel* note_;
     QCustomPlot* plot_;
     std::optional<Spread> result_;

@@ -2,14 +2,13 @@
 
 #include <QComboBox>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QPushButton>
-#include <QTableWidget>
 #include <cmath>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
 #include "app/widgets/life_plot.hpp"
@@ -101,22 +100,15 @@ QWidget* PowerStation::compareCard() {
     use_ = new QPushButton(tr("Use this supply"));
     head->addWidget(use_);
     compare->body()->addLayout(head);
-    table_ = new QTableWidget(0, 9);
+    constexpr auto number = DataTable::numbers;
+    table_ = new DataTable(tr("Supplies compared"),
+                           {{tr("supply")}, {tr("resistor"), number}, {tr("current"), number},
+                            {tr("fresh"), number}, {tr("at end"), number}, {tr("runs"), number},
+                            {tr("per hour"), number}, {tr("mass"), number}, {tr("remark")}});
     table_->setObjectName(QStringLiteral("supplies"));
-    table_->setHorizontalHeaderLabels({tr("supply"), tr("resistor"), tr("current"), tr("fresh"), tr("at end"),
-                                       tr("runs"), tr("per hour"), tr("mass"), tr("remark")});
-    table_->setAccessibleName(tr("Supplies compared"));
-    table_->verticalHeader()->hide();
-    table_->verticalHeader()->setDefaultSectionSize(px(24));
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    table_->horizontalHeader()->setStretchLastSection(true);
-    table_->setSelectionBehavior(QAbstractItemView::SelectRows);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setTabKeyNavigation(false);
-    table_->setShowGrid(false);
     table_->setMinimumHeight(px(150));
-    table_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     compare->body()->addWidget(table_, 1);
     show_workings(table_, session());
     connect(policy_, &QComboBox::activated, this, [this] { refresh(); });
@@ -164,10 +156,9 @@ void PowerStation::fillTable() {
     const auto rows = session().ask(query);
     dim(table_, !rows.current());
     if (!rows || !rows.current() || !outdated(query.key())) return;
-    const Filling filling(table_);
-    table_->clearSpans();
     table_->setRowCount(static_cast<int>(rows->size()));
     for (int r = 0; r < table_->rowCount(); ++r) fillRow(r, (*rows)[static_cast<std::size_t>(r)]);
+    table_->fit();
 }
 
 void PowerStation::fillRow(int r, const SupplyRow& s) {
@@ -187,13 +178,14 @@ void PowerStation::fillRow(int r, const SupplyRow& s) {
                                                 : std::isfinite(s.run_time.value) ? QString()
                                                                                   : tr("endless")));
         cells.push_back(figure_item(s.cost_per_hour, s.lasts ? QString() : none));
-    } else {  // the reason takes the room of the numbers that there are not
-        table_->setSpan(r, 1, 1, 6);
-        cells.push_back(words(tr("not possible: %1").arg(reason)));
-        for (int k = 0; k < 5; ++k) cells.push_back(words({}));
+    } else {
+        for (int k = 0; k < 6; ++k) {
+            cells.push_back(words(QStringLiteral("–")));
+            cells.back()->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        }
     }
     cells.push_back(figure_item(s.mass));
-    cells.push_back(words(s.possible ? reason : QString()));
+    cells.push_back(words(s.possible ? reason : tr("not possible: %1").arg(reason)));
     QFont f = font();
     f.setBold(s.present);
     for (std::size_t c = 0; c < cells.size(); ++c) {

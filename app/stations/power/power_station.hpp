@@ -5,10 +5,10 @@
 class QComboBox;
 class QLabel;
 class QPushButton;
-class QTableWidget;
 
 namespace elkit {
 
+class DataTable;
 class FigureLabel;
 class LifePlot;
 class QuantityEdit;
@@ -40,7 +40,7 @@ class PowerStation : public Station {
     LifePlot* life_;
     QLabel* life_title_;
     SituationCard* situations_;
-    QTableWidget* table_;
+    DataTable* table_;
     QPushButton* use_;
 };
 

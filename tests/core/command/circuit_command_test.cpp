@@ -4,6 +4,7 @@
 
 #include "circuit/edit.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit::test {
 namespace {
@@ -85,9 +86,9 @@ TEST(CircuitCommand, SaysWhatItDoesNotUnderstand) {
 }
 
 TEST(CircuitCommand, CompletesNetsAndParts) {
-    const auto lines = complete_command("r 470 from l", pier_lantern());
+    const auto lines = completed("r 470 from l", pier_lantern());
     EXPECT_NE(std::find(lines.begin(), lines.end(), "r 470 from LAMP"), lines.end());
-    const auto verbs = complete_command("delete", pier_lantern());
+    const auto verbs = completed("delete", pier_lantern());
     EXPECT_NE(std::find(verbs.begin(), verbs.end(), "delete R1"), verbs.end());
 }
 

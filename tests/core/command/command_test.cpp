@@ -1,4 +1,5 @@
 #include "command/command.hpp"
+#include "command/suggestions.hpp"
 
 #include <gtest/gtest.h>
 
@@ -82,7 +83,7 @@ TEST(Command, SetsConditions) {
 }
 
 TEST(Command, SaysWhatItDoesNotUnderstand) {
-    for (const char* text : {"", "r9 = 3", "r1 = blue", "r1", "battery 300 %", "current = -1",
+    for (const char* text : {"", "r9 = 3", "r1 = blue", "show r9", "battery 300 %", "current = -1",
                              "in series = 4", "l1 = pink", "cell = LR99", "r1 = 0"}) {
         const auto c = parse(text);
         ASSERT_FALSE(c) << text;
@@ -91,12 +92,34 @@ TEST(Command, SaysWhatItDoesNotUnderstand) {
 }
 
 TEST(Command, CompletesFromTheDesign) {
-    const auto lines = complete_command("r", test::pier_lantern(), names);
+    const auto lines = test::completed("r", test::pier_lantern(), names);
     ASSERT_FALSE(lines.empty());
     EXPECT_EQ(lines.front(), "R1 = 62\u00a0Ω");
-    EXPECT_EQ(complete_command("pow", test::pier_lantern(), names).front(), "Power");
-    for (const auto& line : complete_command("", test::pier_lantern(), names))
+    EXPECT_EQ(test::completed("pow", test::pier_lantern(), names).front(), "Power");
+    for (const auto& line : test::completed("", test::pier_lantern(), names))
         EXPECT_TRUE(parse(line)) << line << ": every completion is itself understood";
+}
+
+TEST(Command, ShowsAPartOrANet) {
+    EXPECT_EQ(parse("r1").value().id, "value:R1");
+    EXPECT_EQ(parse("show L2").value().id, "value:L2");
+    EXPECT_EQ(parse("show lamp").value().id, "net:LAMP");
+    EXPECT_EQ(parse("show lamp").value().kind, Command::Kind::show);
+    EXPECT_EQ(parse("r1 = 100").value().kind, Command::Kind::edit);
+}
+
+TEST(Suggestions, NearestLinesAreUnderstoodAndNear) {
+    const Design d = test::pier_lantern();
+    for (const char* wrong : {"batery 40", "shw lamp", "pwoer", "temprature", "r11 = 4k7", "qqqqqqqqqqqqqqqq", ""}) {
+        const auto near = nearest_lines(wrong, d, names);
+        ASSERT_EQ(near.size(), 3u) << wrong;
+        for (const auto& line : near) EXPECT_TRUE(parse(line)) << wrong << ": " << line;
+    }
+    EXPECT_EQ(nearest_lines("pwoer", d, names).front(), "Power");
+    EXPECT_TRUE(nearest_lines("batery 40 %", d, names).front().starts_with("battery"));
+    EXPECT_EQ(letters_apart("pwoer", "power"), 1u) << "two letters that changed places";
+    EXPECT_EQ(letters_apart("", "abc"), 3u);
+    EXPECT_EQ(letters_apart("kitten", "sitting"), 3u);
 }
 
 }  // namespace

@@ -5,6 +5,7 @@
 #include "command/command.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit::test {
 namespace {
@@ -134,7 +135,7 @@ INSTANTIATE_TEST_SUITE_P(Lines, Refused,
 
 TEST(Completions, ContinueWhatIsTyped) {
     const auto has = [](const char* typed, const char* wanted) {
-        const auto all = complete_command(typed, bench());
+        const auto all = completed(typed, bench());
         return std::find(all.begin(), all.end(), wanted) != all.end();
     };
     EXPECT_TRUE(has("r 470 from la", "r 470 from LAMP"));

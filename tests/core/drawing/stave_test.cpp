@@ -31,31 +31,12 @@ TEST(Stave, HoldsEveryPartOnceAndStacksStrings) {
     const Design d = test::pier_lantern();
     const auto layout = stave_layout(d.circuit);
     std::size_t count = 0;
-    for (const auto& column : layout.columns) count += column.size();
+    for (const auto& column : layout.columns) count += column.parts.size();
     EXPECT_EQ(count, d.circuit.parts.size());
-    EXPECT_EQ(layout.columns.front(), std::vector<std::string>{"B1"}) << "the source stands first";
+    EXPECT_EQ(layout.columns.front().parts, std::vector<std::string>{"B1"}) << "the source stands first";
     EXPECT_EQ(layout.column("L1"), layout.column("R1"));
     EXPECT_EQ(layout.column("L2"), layout.column("L1"));
     EXPECT_NE(layout.column("L3"), layout.column("L1"));
-}
-
-TEST(Stave, PutsEveryDotOnItsNet) {
-    const Design d = test::pier_lantern();
-    for (const bool true_height : {false, true}) {
-        StaveView view;
-        view.true_height = true_height;
-        const Drawing drawing = stave(d, {}, view);
-        for (const Part& part : d.circuit.parts)
-            for (const Pin& pin : part.pins) {
-                const Box dot = drawing.bounds("pin:" + part.designator + "." + pin.name);
-                double line_y = -1;
-                for (const Item& item : drawing.items)
-                    if (const Line* l = std::get_if<Line>(&item.shape);
-                        l && item.ref == "net:" + pin.net && l->y1 == l->y2)
-                        line_y = l->y1;
-                EXPECT_NEAR((dot.y0 + dot.y1) / 2, line_y, 1e-9) << part.designator << "." << pin.name;
-            }
-    }
 }
 
 TEST(Stave, NoSymbolOrLabelLiesOverAnother) {

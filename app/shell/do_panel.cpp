@@ -1,0 +1,199 @@
+#include "app/shell/do_panel.hpp"
+
+#include <QApplication>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QListWidget>
+#include <QPainter>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/shell/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+#include "command/suggestions.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr int most_offered = 12;
+
+QString about(Suggestion::About what) {
+    switch (what) {
+        case Suggestion::About::station:
+            return QObject::tr("station");
+        case Suggestion::About::part:
+            return QObject::tr("part");
+        case Suggestion::About::net:
+            return QObject::tr("net");
+        case Suggestion::About::goal:
+            return QObject::tr("goal");
+        case Suggestion::About::conditions:
+            return QObject::tr("conditions");
+        case Suggestion::About::action:
+            return QObject::tr("action");
+    }
+    return {};
+}
+
+/// A line, and at the right what it is about.
+class SuggestionDelegate : public QStyledItemDelegate {
+  public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        QStyledItemDelegate::paint(painter, option, index);
+        painter->setPen(theme().muted);
+        painter->drawText(option.rect.adjusted(0, 0, -8, 0), Qt::AlignRight | Qt::AlignVCenter,
+                          index.data(Qt::UserRole + 1).toString());
+    }
+};
+
+}  // namespace
+
+DoPanel::DoPanel(Session& session, std::vector<ActionName> actions, QWidget* window)
+    : QFrame(window),
+      session_(session),
+      actions_(std::move(actions)),
+      line_(new QLineEdit),
+      what_(label({}, "bold")),
+      heading_(label({}, "small")),
+      list_(new QListWidget) {
+    setObjectName(QStringLiteral("doPanel"));
+    setAutoFillBackground(true);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(18, 16, 18, 14);
+    column->setSpacing(8);
+    line_->setPlaceholderText(tr("Do anything: a station, an action, a part such as r1 = 82, led amber from V+ to A"));
+    line_->setAccessibleName(tr("Do anything: a station, an action, or a part such as r1 = 82"));
+    line_->setMinimumHeight(px(38));
+    line_->installEventFilter(this);
+    what_->setWordWrap(true);
+    what_->setMinimumHeight(px(40));
+    what_->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    list_->setFocusPolicy(Qt::NoFocus);
+    list_->setAccessibleName(tr("what can be said"));
+    list_->setFrameShape(QFrame::NoFrame);
+    list_->setItemDelegate(new SuggestionDelegate(list_));
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    for (QWidget* w : {static_cast<QWidget*>(line_), static_cast<QWidget*>(what_),
+                       static_cast<QWidget*>(heading_)})
+        column->addWidget(w);
+    column->addWidget(list_, 1);
+    column->addWidget(label(tr("Enter does it · up and down choose · Esc closes"), "small"));
+    connect(line_, &QLineEdit::textEdited, this, &DoPanel::refresh);
+    connect(line_, &QLineEdit::returnPressed, this, &DoPanel::run);
+    connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
+        line_->setText(item->text());
+        preview();
+        line_->setFocus();
+    });
+    connect(list_, &QListWidget::itemDoubleClicked, this, &DoPanel::run);
+    window->installEventFilter(this);
+    hide();
+}
+
+void DoPanel::place() {
+    const QWidget* window = parentWidget();
+    const int wide = std::min(window->width() - px(80), px(720)), high = std::min(window->height() - px(120), px(470));
+    setGeometry((window->width() - wide) / 2, px(70), wide, high);
+}
+
+void DoPanel::open() {
+    if (isHidden()) back_ = QApplication::focusWidget();
+    place();
+    show();
+    raise();
+    line_->setFocus(Qt::ShortcutFocusReason);
+    line_->selectAll();
+    refresh();
+}
+
+void DoPanel::close() {
+    line_->clear();
+    hide();
+    (back_ && back_->isVisible() ? back_ : parentWidget())->setFocus();
+}
+
+void DoPanel::offer(const QString& line, const QString& kind) {
+    auto* item = new QListWidgetItem(line, list_);
+    item->setData(Qt::UserRole + 1, kind);
+}
+
+/// What Enter would do with what stands in the line.
+void DoPanel::preview() {
+    const auto command =
+        parse_command(line_->text().toStdString(), session_.design(), session_.conditions(), actions_);
+    preview_ = QString::fromStdString(command ? command.value().preview : command.error().text());
+    const bool empty = line_->text().trimmed().isEmpty();
+    what_->setText(empty ? tr("Type what to do, in plain words.")
+                         : (command ? QStringLiteral("↵  ") : QString()) + preview_);
+    what_->setStyleSheet(QStringLiteral("color: %1").arg(
+        (empty ? theme().muted : command ? theme().teal : theme().rust).name()));
+}
+
+void DoPanel::refresh() {
+    preview();
+    list_->clear();
+    const std::string typed = line_->text().toStdString();
+    int count = 0;
+    for (const Suggestion& s : suggestions(typed, session_.design(), actions_)) {
+        if (++count > most_offered) break;
+        offer(QString::fromStdString(s.line), about(s.about));
+    }
+    heading_->setText(tr("What can be said"));
+    const auto command = parse_command(typed, session_.design(), session_.conditions(), actions_);
+    if (count > 0 || command) return;
+    heading_->setText(tr("Not understood. Near to it:"));
+    for (const std::string& line : nearest_lines(typed, session_.design(), actions_))
+        offer(QString::fromStdString(line), {});
+}
+
+void DoPanel::run() {
+    auto command =
+        parse_command(line_->text().toStdString(), session_.design(), session_.conditions(), actions_);
+    if (!command) return refresh();
+    close();
+    Command& c = command.value();
+    const QString id = QString::fromStdString(c.id);
+    switch (c.kind) {
+        case Command::Kind::station:
+            return emit stationAsked(id);
+        case Command::Kind::action:
+            return emit actionAsked(id);
+        case Command::Kind::show:
+            return emit showAsked(id);
+        case Command::Kind::edit:
+            return session_.edit(std::move(*c.design), QString::fromStdString(c.preview));
+        case Command::Kind::condition:
+            return session_.setConditions(*c.conditions);
+    }
+}
+
+bool DoPanel::lineKey(int key) {
+    if (key == Qt::Key_Escape) {
+        close();
+        return true;
+    }
+    const int count = list_->count();
+    if ((key != Qt::Key_Down && key != Qt::Key_Up) || count == 0) return false;
+    const int now = list_->currentRow(), step = key == Qt::Key_Down ? 1 : -1;
+    list_->setCurrentRow(now < 0 ? (step > 0 ? 0 : count - 1) : (now + step + count) % count);
+    line_->setText(list_->currentItem()->text());
+    preview();
+    return true;
+}
+
+/// Keys of the line; a click beside the panel closes it.
+bool DoPanel::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == line_ && event->type() == QEvent::KeyPress)
+        return lineKey(static_cast<QKeyEvent*>(event)->key()) || QFrame::eventFilter(watched, event);
+    if (watched == line_ && event->type() == QEvent::FocusOut && isVisible() && !underMouse())
+        QMetaObject::invokeMethod(
+            this, [this] { if (isVisible() && !line_->hasFocus() && window()->isActiveWindow()) hide(); },
+            Qt::QueuedConnection);
+    if (watched == parentWidget() && event->type() == QEvent::Resize && isVisible()) place();
+    return QFrame::eventFilter(watched, event);
+}
+
+}  // namespace elkit

@@ -1,0 +1,41 @@
+#pragma once
+#include <cstddef>
+#include <vector>
+
+namespace elkit {
+
+/// How much height each gap between two lines needs, counted in slots: a slot holds one symbol with its words.
+class StaveSlots {
+  public:
+    explicit StaveSlots(std::size_t rows);
+    /// A run of `count` parts hangs from one row to another: the gaps between hold at least that many slots.
+    void need(int from_row, int to_row, std::size_t count);
+    /// The gap in which a body's legs are shortest, given the rows that they reach; one that holds a body
+    /// already is worth somewhat longer legs.
+    std::size_t shortest_gap(const std::vector<int>& rows) const;
+    /// A body of this height, with its leads, stands in the gap.
+    void need_body(std::size_t gap, double height);
+    /// `count` parts hang between a body in `gap` and the row `to`, above or below the body.
+    void need_beside_body(std::size_t gap, bool above, int to, std::size_t count);
+
+    double least_height(double slot, double least_gap) const;
+    /// The gaps: no smaller than needed, no wider than `widest` (and what their slots ask for), as near to
+    /// `height` in all as that allows.
+    std::vector<double> gaps(double slot, double least_gap, double widest, double height) const;
+    double body_middle(std::size_t gap, double upper, double lower, double slot, double height) const;
+
+  private:
+    struct Gap {
+        std::size_t slots = 0, above = 0, below = 0;
+        double body = 0;
+    };
+    double least(const Gap& gap, double slot, double least_gap) const;
+    std::vector<Gap> gaps_;
+};
+
+/// Middles of `count` symbols between top and bottom, none nearer to a line than half a slot where that can
+/// be had, as evenly spread as that allows. `lines` are sorted.
+std::vector<double> spread_between(double top, double bottom, const std::vector<double>& lines,
+                                   std::size_t count, double slot);
+
+}  // namespace elkit
