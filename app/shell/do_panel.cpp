@@ -85,7 +85,7 @@ DoPanel::DoPanel(Session& session, std::vector<ActionName> actions, QWidget* win
     connect(line_, &QLineEdit::returnPressed, this, &DoPanel::run);
     connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
         line_->setText(item->text());
-        preview();
+        showPreview();
         line_->setFocus();
     });
     connect(list_, &QListWidget::itemDoubleClicked, this, &DoPanel::run);
@@ -121,7 +121,7 @@ void DoPanel::offer(const QString& line, const QString& kind) {
 }
 
 /// What Enter would do with what stands in the line.
-void DoPanel::preview() {
+void DoPanel::showPreview() {
     const auto command =
         parse_command(line_->text().toStdString(), session_.design(), session_.conditions(), actions_);
     preview_ = QString::fromStdString(command ? command.value().preview : command.error().text());
@@ -133,7 +133,7 @@ void DoPanel::preview() {
 }
 
 void DoPanel::refresh() {
-    preview();
+    showPreview();
     list_->clear();
     const std::string typed = line_->text().toStdString();
     int count = 0;
@@ -180,7 +180,7 @@ bool DoPanel::lineKey(int key) {
     const int now = list_->currentRow(), step = key == Qt::Key_Down ? 1 : -1;
     list_->setCurrentRow(now < 0 ? (step > 0 ? 0 : count - 1) : (now + step + count) % count);
     line_->setText(list_->currentItem()->text());
-    preview();
+    showPreview();
     return true;
 }
 

@@ -34,7 +34,7 @@ class DoPanel : public QFrame {
   private:
     void refresh();
     void offer(const QString& line, const QString& about);
-    void preview();
+    void showPreview();
     void run();
     bool lineKey(int key);
     void place();

@@ -15,6 +15,7 @@
 #include "app/shell/conditions_strip.hpp"
 #include "app/shell/do_panel.hpp"
 #include "app/shell/findings_panel.hpp"
+#include "app/shell/guide.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/shell/workline.hpp"
 #include "app/shell/writer.hpp"
@@ -33,6 +34,7 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
     setWindowIcon(QIcon(QStringLiteral(":/icons/elkit.svg")));
     setMinimumSize(1024, 700);
     resize(1280, 800);
+    answer_what_is_this();
     buildActions();
     buildFrame();
     const auto title = [this] {

@@ -16,6 +16,7 @@ namespace elkit {
 
 class ConditionsStrip;
 class DoPanel;
+class Guide;
 class FindingsPanel;
 class Station;
 class WorkingDrawer;
@@ -32,12 +33,14 @@ class MainWindow : public QMainWindow {
     void showStation(const QString& id);
     Station* station(const QString& id) const;
     DoPanel* doPanel() const { return do_panel_; }
+    Guide* guide() const { return guide_; }  ///< nullptr until it was opened
     WorkingDrawer* working() const { return working_; }
     QAction* action(const QString& id) const;
     QString bannerText() const;
 
     bool openFile(const std::filesystem::path& path);
     void openDemo(const QString& name);
+    void openGuide();
     /// Asks about work that a killed program left; of this file only, if one is named.
     void offerUnsaved(const std::filesystem::path& of = {});
     /// A notice that stays until its `topic` has none any more.
@@ -87,6 +90,7 @@ class MainWindow : public QMainWindow {
     FindingsPanel* findings_ = nullptr;
     WorkingDrawer* working_ = nullptr;
     DoPanel* do_panel_ = nullptr;
+    Guide* guide_ = nullptr;
     LeftBehind left_behind_;               ///< not asked about yet
     std::map<QString, QString> standing_;  ///< notices by topic
     QFrame* standing_frame_ = nullptr;

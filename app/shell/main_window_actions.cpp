@@ -6,10 +6,12 @@
 #include <QPrintDialog>
 #include <QPrinter>
 #include <QSettings>
+#include <QWhatsThis>
 
 #include "app/shell/conditions_strip.hpp"
 #include "app/shell/do_panel.hpp"
 #include "app/shell/findings_panel.hpp"
+#include "app/shell/guide.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/print.hpp"
 #include "app/shell/situation_chips.hpp"
@@ -83,8 +85,7 @@ void MainWindow::buildActions() {
         [this] {
             QPrinter printer(QPrinter::HighResolution);
             QPrintDialog dialog(&printer, this);
-            const auto stave = session_.stave();
-            if (stave && dialog.exec() == QDialog::Accepted) print_drawing(*stave, printer);
+            if (dialog.exec() == QDialog::Accepted) print_stave(session_.staveForPaper(), printer);
         });
     for (const Export& e : exports())
         add(QString::fromStdString(e.id), tr("Write: %1…").arg(QString::fromStdString(e.label)),
@@ -114,6 +115,9 @@ void MainWindow::buildActions() {
         [this] { working_->setVisible(!working_->isVisible()); });
     add(QStringLiteral("do"), tr("Do anything"), QKeySequence(Qt::CTRL | Qt::Key_K),
         [this] { do_panel_->open(); });
+    add(QStringLiteral("guide"), tr("Guide"), QKeySequence(Qt::Key_F1), [this] { openGuide(); });
+    add(QStringLiteral("what"), tr("What is this?"), QKeySequence(Qt::SHIFT | Qt::Key_F1),
+        [] { QWhatsThis::enterWhatsThisMode(); });
     for (const Demo& demo : demos())
         add(QString::fromStdString("demo-" + demo.id), QString::fromStdString(demo.title), {},
             [this, id = QString::fromStdString(demo.id)] { openDemo(id); });
@@ -137,6 +141,18 @@ void MainWindow::buildActions() {
     action(QStringLiteral("redo"))->setEnabled(false);
 }
 
+/// At what belongs to the station in view.
+void MainWindow::openGuide() {
+    if (!guide_) {
+        std::vector<QAction*> list;
+        for (const auto& [id, a] : actions_) list.push_back(a);
+        guide_ = new Guide(list, this);
+    }
+    for (const StationInfo& info : stations())
+        if (station(info.id)->isVisible()) return guide_->showHeading(QStringLiteral("stations"), info.title);
+    guide_->showPage(QStringLiteral("first-gadget"));
+}
+
 /// The menu's groups; exports and demos add themselves.
 void MainWindow::fillMenu(QMenu* menu) {
     const auto group = [&](std::initializer_list<const char*> ids) {
@@ -151,6 +167,8 @@ void MainWindow::fillMenu(QMenu* menu) {
     menu->addSeparator();
     for (const Export& e : exports()) menu->addAction(action(QString::fromStdString(e.id)));
     group({"kit", "print"});
+    menu->addSeparator();
+    group({"guide", "what"});
     menu->addSeparator();
     group({"theme", "findings", "working", "do", "stop", "compute"});
     menu->addSeparator();

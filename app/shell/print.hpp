@@ -5,7 +5,8 @@ namespace elkit {
 
 struct Drawing;
 
-/// Prints a drawing on one page, as large as it goes, in the inks for paper. False if the printer refuses.
-bool print_drawing(const Drawing& drawing, QPrinter& printer);
+/// Prints a stave in the inks for paper, its words at a size that can be read; one that is too wide for the
+/// page in pieces one below the other. False if the printer refuses or there is nothing to print.
+bool print_stave(const Drawing& stave, QPrinter& printer);
 
 }  // namespace elkit

@@ -240,6 +240,16 @@ Drawing Session::staveAt(const OperatingPoint& readings) const {
     return draw_stave(*layout_circuit_, layout_, readings, conditions_, view);
 }
 
+Drawing Session::staveForPaper() {
+    const auto now = ask(restQuery(), Urgency::in_view, "now");
+    if (layout_.rows.empty() || !now) return {};
+    StaveView view = stave_view_;
+    view.glow = glow_of(*layout_circuit_, *now);
+    view.room_width = view.room_height = 0, view.zoom = 1;
+    view.lit_net.clear(), view.lit_part.clear();
+    return draw_stave(*layout_circuit_, layout_, *now, conditions_, view);
+}
+
 Shown<Drawing> Session::stave() {
     const auto now = ask(restQuery(), Urgency::in_view, "now");
     const bool current = now.current() && layout_of_ == circuit_.digest();

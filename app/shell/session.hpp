@@ -99,6 +99,8 @@ class Session : public QObject {
     Shown<Drawing> stave();
     /// The stave at other readings, such as a moment of a recording; empty while it has no layout.
     Drawing staveAt(const OperatingPoint& readings) const;
+    /// As it is now, in the room that it needs rather than that of the window.
+    Drawing staveForPaper();
     const StaveView& staveView() const { return stave_view_; }
     const StaveLayout& staveLayout() const { return layout_; }
 

@@ -4,8 +4,6 @@
 #include <QInputDialog>
 #include <QMenu>
 #include <QPushButton>
-#include <QScrollArea>
-#include <QScrollBar>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
@@ -15,31 +13,24 @@
 namespace elkit {
 
 SituationChips::SituationChips(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    auto* outer = new QHBoxLayout(this);
-    outer->setContentsMargins(0, 0, 0, 0);
-    outer->setSpacing(6);
-    scroll_ = new QScrollArea;
-    scroll_->setObjectName(QStringLiteral("chips"));
-    scroll_->setFrameShape(QFrame::NoFrame);
-    scroll_->setWidgetResizable(true);
-    scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll_->setFocusPolicy(Qt::NoFocus);
-    scroll_->setFixedHeight(px(28));
-    auto* inside = new QWidget;
-    inside->setObjectName(QStringLiteral("conditionsInside"));
-    row_ = new QHBoxLayout(inside);
+    row_ = new QHBoxLayout(this);
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(6);
+    setMinimumWidth(px(90));
+    setMinimumHeight(px(28));
+    setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     keep_ = new QPushButton(tr("keep as…"));
     keep_->setObjectName(QStringLiteral("pill"));
     keep_->setAccessibleName(tr("keep these conditions as a situation"));
     keep_->setToolTip(tr("Keep these conditions as a situation"));
     connect(keep_, &QPushButton::clicked, this, &SituationChips::keep);
+    more_ = new QPushButton;
+    more_->setObjectName(QStringLiteral("pill"));
+    connect(more_, &QPushButton::clicked, this, &SituationChips::openMore);
+    row_->addWidget(more_);
+    row_->addWidget(keep_);
     row_->addStretch(1);
-    scroll_->setWidget(inside);
-    for (QWidget* ground : {scroll_->viewport(), inside}) ground->setAutoFillBackground(false);
-    outer->addWidget(scroll_, 1);
+    more_->hide();
     for (auto signal : {&Session::changed, &Session::arrived})
         connect(&session_, signal, this, &SituationChips::refresh);
     refresh();
@@ -54,26 +45,59 @@ void SituationChips::refresh() {
     const int active = session_.situation();
     for (std::size_t k = 0; k < chips_.size(); ++k) chips_[k]->setChecked(static_cast<int>(k) == active);
     keep_->setVisible(active < 0 && !shown_.empty());
+    fit();
+}
+
+/// Shows the chips that fit, the present one among them, and how many more there are.
+void SituationChips::fit() {
+    const int gap = row_->spacing();
+    int room = width() - (keep_->isHidden() ? 0 : keep_->sizeHint().width() + gap), all = 0;
+    for (QPushButton* chip : chips_) all += chip->sizeHint().width() + gap;
+    const bool short_of_room = all > room;
+    if (short_of_room) room -= px(44) + gap;
+    std::size_t hidden = 0;
+    for (QPushButton* chip : chips_)
+        if (chip->isChecked()) room -= chip->sizeHint().width() + gap;
+    for (QPushButton* chip : chips_) {
+        const int width = chip->sizeHint().width() + gap;
+        const bool fits = chip->isChecked() || !short_of_room || room >= width;
+        if (!chip->isChecked()) room -= fits ? width : room;  // after the first that does not, none
+        chip->setVisible(fits);
+        hidden += !fits;
+    }
+    more_->setVisible(hidden > 0);
+    more_->setText(QStringLiteral("+%1").arg(hidden));
+    more_->setAccessibleName(tr("%1 more situations").arg(hidden));
+}
+
+void SituationChips::openMore() {
+    QMenu menu(this);
+    for (std::size_t k = 0; k < chips_.size(); ++k)
+        if (chips_[k]->isHidden())
+            menu.addAction(chips_[k]->text(), this, [this, situation = shown_[k]] {
+                session_.choose(situation);
+                refresh();
+            });
+    menu.exec(more_->mapToGlobal(QPoint(0, more_->height())));
+}
+
+void SituationChips::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    fit();
 }
 
 void SituationChips::rebuild() {
-    row_->removeWidget(keep_);
-    keep_->setParent(this);
-    keep_->hide();
-    while (QLayoutItem* item = row_->takeAt(0)) {
-        if (QWidget* old = item->widget()) {
-            old->hide();
-            old->deleteLater();
-        }
-        delete item;
+    for (QPushButton* old : chips_) {
+        row_->removeWidget(old);
+        old->hide();
+        old->deleteLater();
     }
     chips_.clear();
     for (const Situation& s : shown_) {
-        chips_.push_back(chip(s));
-        row_->addWidget(chips_.back());
+        QPushButton* button = chip(s);
+        row_->insertWidget(static_cast<int>(chips_.size()), button);
+        chips_.push_back(button);
     }
-    row_->addWidget(keep_);
-    row_->addStretch(1);
 }
 
 QPushButton* SituationChips::chip(const Situation& situation) {
@@ -99,7 +123,7 @@ void SituationChips::step(int by) {
     const int count = static_cast<int>(shown_.size()), active = session_.situation();
     const int next = active < 0 ? (by > 0 ? 0 : count - 1) : (active + by + count) % count;
     session_.choose(shown_[static_cast<std::size_t>(next)]);
-    scroll_->ensureWidgetVisible(chips_[static_cast<std::size_t>(next)]);
+    refresh();
 }
 
 void SituationChips::keep() {

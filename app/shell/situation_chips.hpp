@@ -6,21 +6,25 @@
 
 class QHBoxLayout;
 class QPushButton;
-class QScrollArea;
 
 namespace elkit {
 
 class Session;
 
 /// The situations of the design as chips: one click sets all conditions. What is set by hand can be kept as
-/// one more.
+/// one more. Those for which there is no room stand in a menu; no name is cut.
 class SituationChips : public QWidget {
     Q_OBJECT
   public:
     explicit SituationChips(Session& session, QWidget* parent = nullptr);
     void step(int by);  ///< to the next one, or the one before
 
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
   private:
+    void fit();
+    void openMore();
     void refresh();
     void rebuild();
     QPushButton* chip(const Situation& situation);
@@ -28,8 +32,7 @@ class SituationChips : public QWidget {
     void keep();
     Session& session_;
     QHBoxLayout* row_;
-    QScrollArea* scroll_;
-    QPushButton* keep_;
+    QPushButton *keep_, *more_;
     std::vector<Situation> shown_;
     std::vector<QPushButton*> chips_;
 };

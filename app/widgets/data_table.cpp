@@ -41,7 +41,7 @@ DataTable::DataTable(const QString& name, const std::vector<Column>& columns, in
     connect(horizontalHeader(), &QHeaderView::sectionClicked, this, &DataTable::sortBy);
 }
 
-/// Words columns give way, the widest first, or take what is left over.
+/// Words columns give way, the widest first; what is left over goes to the last of them.
 void DataTable::share(std::vector<int>& widths) const {
     int spare = viewport()->width() - std::accumulate(widths.begin(), widths.end(), 0);
     const auto widest = [&] {
@@ -51,13 +51,12 @@ void DataTable::share(std::vector<int>& widths) const {
                 at = static_cast<int>(c);
         return at;
     };
-    const int first = widest();
-    if (first < 0) {
-        if (spare > 0)
-            for (int& width : widths) width += spare / static_cast<int>(widths.size());
+    const auto last = std::find(holds_.rbegin(), holds_.rend(), words);
+    if (last == holds_.rend()) {
+        for (int& width : widths) width += std::max(0, spare) / static_cast<int>(widths.size());
         return;
     }
-    if (spare > 0) widths[static_cast<std::size_t>(first)] += spare;
+    if (spare > 0) widths[static_cast<std::size_t>(holds_.rend() - last) - 1] += spare;
     while (spare < 0) {
         const auto at = static_cast<std::size_t>(widest());
         if (widths[at] <= px(least_words)) return;

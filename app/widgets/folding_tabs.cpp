@@ -69,4 +69,16 @@ void FoldingTabs::showEvent(QShowEvent* event) {
     applyHeight();
 }
 
+QWidget* halves(QWidget* above, FoldingTabs* below, const QList<int>& heights) {
+    auto* splitter = new QSplitter(Qt::Vertical);
+    splitter->addWidget(above);
+    splitter->addWidget(below);
+    splitter->setStretchFactor(0, heights[0]);
+    splitter->setStretchFactor(1, heights[1]);
+    splitter->setSizes(heights);
+    splitter->setHandleWidth(8);
+    splitter->setChildrenCollapsible(false);
+    return splitter;
+}
+
 }  // namespace elkit

@@ -30,4 +30,7 @@ class FoldingTabs : public QTabWidget {
     int height_ = 0;  // while open
 };
 
+/// What a station shows above, and tabs that fold below, with a handle between them; heights to begin with.
+QWidget* halves(QWidget* above, FoldingTabs* below, const QList<int>& heights);
+
 }  // namespace elkit

@@ -221,6 +221,7 @@ void PictureView::paintSticky(QPainter& painter) const {
 void PictureView::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
     pan({});
+    emit resized();
 }
 
 void PictureView::mousePressEvent(QMouseEvent* event) {

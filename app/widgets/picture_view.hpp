@@ -63,6 +63,7 @@ class PictureView : public QWidget {
 
   signals:
     void panned();
+    void resized();
 
   private:
     bool mayDrag(const QString& ref) const;

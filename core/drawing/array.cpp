@@ -3,8 +3,10 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 #include "catalogue/catalogue.hpp"
+#include "circuit/part_kind.hpp"
 #include "drawing/symbol.hpp"
 #include "quantity/format.hpp"
 #include "quantity/preferred.hpp"
@@ -12,7 +14,43 @@
 namespace elkit {
 namespace {
 
-constexpr double step = 62, top_rail = 26, first_x = 56, gap = 118;
+constexpr double margin = 12, words = 12, dot = 17, least_slot = 42, usual_slot = 60, column = 112;
+constexpr double seen = 0.02;  // perceived brightness from which a light counts as lit
+
+using Glow = std::map<std::string, double>;
+
+double glow_of_light(const Glow& glow, const std::string& designator) {
+    const auto found = glow.find(designator);
+    return found == glow.end() ? 0 : found->second;
+}
+
+unsigned colour_of(const Part& part) {
+    const LedType* type = is(part, Role::light) ? known_catalogue().led(part.text("type")) : nullptr;
+    return type && type->rgb.size() == 7 ? static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16))
+                                         : 0xf0a21e;
+}
+
+std::string content(const Part& part) {
+    std::string all = part.kind;
+    for (const auto& [key, value] : part.params) {
+        all += '\n' + key + '=';
+        if (const auto* number = std::get_if<double>(&value)) all += std::to_string(*number * 1e12);
+        if (const auto* text = std::get_if<std::string>(&value)) all += *text;
+        if (const auto* points = std::get_if<PointList>(&value)) all += std::to_string(points->size());
+    }
+    return all;
+}
+
+std::string content(const LedString& s) {
+    std::string all = s.resistor ? content(*s.resistor) : std::string();
+    for (const Part* led : s.leds) all += '\n' + content(*led);
+    return all;
+}
+
+std::string range_text(double least, double most) {
+    const std::string low = format_quantity(least, Unit::ampere), high = format_quantity(most, Unit::ampere);
+    return low == high ? high : low + "–" + high;
+}
 
 void add_bands(Drawing& d, const Part& resistor, double x, double middle) {
     const auto bands = colour_bands(resistor.number("value"), resistor.number("tolerance"));
@@ -23,65 +61,163 @@ void add_bands(Drawing& d, const Part& resistor, double x, double middle) {
               {Ink::none, 0, Ink::rgb, 1, band_rgb(names[k])}, "part:" + resistor.designator);
 }
 
+/// One symbol of a string; equal lights that follow each other may share it.
+struct Shown {
+    const Part* part;
+    std::size_t in_a_row = 1;
+};
+
+std::vector<Shown> shown_parts(const LedString& s, std::size_t most) {
+    std::vector<Shown> all;
+    if (s.resistor) all.push_back({s.resistor});
+    for (const Part* led : s.leds) all.push_back({led});
+    if (all.size() <= most) return all;
+    std::vector<Shown> fewer;
+    for (const Shown& one : all)
+        if (!fewer.empty() && content(*fewer.back().part) == content(*one.part))
+            ++fewer.back().in_a_row;
+        else
+            fewer.push_back(one);
+    return fewer;
+}
+
+class ArrayPainter {
+  public:
+    ArrayPainter(const Circuit& circuit, const OperatingPoint& op, const Glow& glow, double width, double height)
+        : op_(op), glow_(glow), groups_(alike_strings(circuit, op, glow)) {
+        d_.title = "Arrangement";
+        d_.width = std::max(width, column + 2 * margin), d_.height = std::max(height, 120.0);
+    }
+
+    Drawing paint(const std::string& summary) {
+        double y = margin + 8;
+        for (const auto& line : wrap_text(summary, d_.width - 2 * margin, words + 1)) {
+            d_.text(margin, y, line, words + 1, Ink::ink, true);
+            y += 17;
+        }
+        y = lights(y) + 6;
+        strings(y);
+        return std::move(d_);
+    }
+
+  private:
+    /// All lights as dots in rows; returns where they end.
+    double lights(double top) {
+        const auto in_row = static_cast<std::size_t>(std::max(1.0, std::floor((d_.width - 2 * margin) / dot)));
+        const double most = std::max(dot, d_.height - top - 2.4 * least_slot);  // leaves room for a string
+        std::size_t n = 0;
+        for (const AlikeStrings& group : groups_)
+            for (const LedString& s : group.strings)
+                for (const Part* led : s.leds) {
+                    const std::size_t row = n / in_row;
+                    if (dot * static_cast<double>(row + 1) > most) continue;
+                    light(*led, margin + dot * (static_cast<double>(n % in_row) + 0.5),
+                          top + dot * (static_cast<double>(row) + 0.5));
+                    ++n;
+                }
+        return top + dot * static_cast<double>((n + in_row - 1) / in_row);
+    }
+
+    void light(const Part& led, double x, double y) {
+        const double g = std::clamp(glow_of_light(glow_, led.designator), 0.0, 1.0);
+        const std::string ref = "part:" + led.designator;
+        if (g > seen) d_.add(Circle{x, y, 8}, {Ink::none, 0, Ink::rgb, 0.35 * g, colour_of(led)}, ref);
+        d_.add(Circle{x, y, 5}, {Ink::muted, 1, Ink::card}, ref);
+        if (g > seen) d_.add(Circle{x, y, 5}, {Ink::muted, 1, Ink::rgb, 0.3 + 0.7 * g, colour_of(led)}, ref);
+    }
+
+    void strings(double top) {
+        const double room = d_.height - top - 34;
+        const auto fit = static_cast<std::size_t>(std::max(1.0, std::floor((d_.width - margin) / column)));
+        const auto capacity = static_cast<std::size_t>(std::max(1.0, std::floor(room / least_slot)));
+        const std::size_t count = std::min(groups_.size(), groups_.size() > fit ? std::max<std::size_t>(fit, 2) - 1 : fit);
+        for (std::size_t k = 0; k < count; ++k) string(groups_[k], margin + 22 + column * double(k), top, room, capacity);
+        if (count < groups_.size())
+            d_.text(margin + 22 + column * double(count), top + 30,
+                    fmt::format("and {} other kinds", groups_.size() - count), words, Ink::muted);
+    }
+
+    /// One string that stands for its group.
+    void string(const AlikeStrings& group, double x, double top, double room, std::size_t capacity) {
+        const LedString& s = group.strings.front();
+        const std::vector<Shown> parts = shown_parts(s, capacity);
+        const double slot = std::min(usual_slot, room / static_cast<double>(parts.size()));
+        const double bottom = top + slot * static_cast<double>(parts.size());
+        d_.add(Line{x - 14, top, x + 14, top}, {Ink::light, 3}, "net:" + s.from);
+        d_.add(Line{x - 14, bottom, x + 14, bottom}, {Ink::structure, 3}, "net:" + s.to);
+        for (std::size_t k = 0; k < parts.size(); ++k)
+            part(parts[k], x, top + slot * static_cast<double>(k), slot);
+        const std::string many = group.strings.size() > 1 ? fmt::format("×{}   ", group.strings.size()) : "";
+        const std::string amps = group.most > 0 ? range_text(group.least, group.most) : "dark";
+        d_.text(x - 14, bottom + 18, many + amps, words + 0.5, Ink::attention, true);
+    }
+
+    void part(const Shown& shown, double x, double y, double slot) {
+        const Part& p = *shown.part;
+        const double middle = y + slot / 2;
+        const std::string ref = "part:" + p.designator;
+        SymbolState look;
+        look.scale = std::min(1.0, slot / 46);
+        look.glow = glow_of_light(glow_, p.designator), look.light_rgb = colour_of(p);
+        add_symbol(d_, p, x, y, y + slot, middle, false, look);
+        if (is(p, Role::resistor) && look.scale == 1) add_bands(d_, p, x, middle);
+        const double tx = x + (is(p, Role::light) ? 28 : 16);
+        const std::string name =
+            is(p, Role::resistor) ? format_quantity(p.number("value"), Unit::ohm)
+            : shown.in_a_row > 1  ? fmt::format("{} and {} more", p.designator, shown.in_a_row - 1)
+                                  : p.designator;
+        d_.text(tx, middle - 2, name, words, Ink::ink, true, Anchor::start, ref);
+        d_.text(tx, middle + 12, format_quantity(op_.part(p.designator).voltage, Unit::volt), words, Ink::muted,
+                false, Anchor::start, ref);
+    }
+
+    const OperatingPoint& op_;
+    const Glow& glow_;
+    std::vector<AlikeStrings> groups_;
+    Drawing d_;
+};
+
 }  // namespace
 
-Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
-                   const std::map<std::string, double>& glow, std::size_t limit) {
-    Drawing d;
-    d.title = "Arrangement";
-    const auto strings = led_strings(circuit);
-    const std::size_t shown = std::min(strings.size(), limit);
-    std::size_t longest = 1;
-    for (const auto& s : strings) longest = std::max(longest, s.leds.size() + (s.resistor ? 1 : 0));
-    const double bottom = top_rail + step * static_cast<double>(longest);
-    d.width = first_x + gap * static_cast<double>(std::max<std::size_t>(shown, 1)) + 40;
-    d.height = bottom + 34;
-    if (strings.empty()) {
-        d.text(20, 40,
-               any(circuit, Role::light) ? "Its lights sit inside other parts."
-                                         : "There is no LED in this circuit yet.",
-               13, Ink::muted);
-        return d;
+std::vector<AlikeStrings> alike_strings(const Circuit& circuit, const OperatingPoint& op, const Glow& glow) {
+    std::vector<AlikeStrings> groups;
+    std::map<std::string, std::size_t> places;
+    for (const LedString& s : led_strings(circuit)) {
+        const auto [at, fresh] = places.try_emplace(content(s), groups.size());
+        if (fresh) groups.emplace_back();
+        AlikeStrings& group = groups[at->second];
+        group.strings.push_back(s);
+        const std::string& first = s.leds.front()->designator;
+        if (glow_of_light(glow, first) < seen) continue;
+        const double amps = std::abs(op.part(first).current);
+        group.least = group.most > 0 ? std::min(group.least, amps) : amps;
+        group.most = std::max(group.most, amps);
     }
-    const double right = first_x + gap * static_cast<double>(shown - 1) + 30;
-    d.add(Line{first_x - 30, top_rail, right, top_rail}, {Ink::light, 3}, "net:" + strings[0].from);
-    d.add(Line{first_x - 30, bottom, right, bottom}, {Ink::structure, 3}, "net:" + strings[0].to);
-    d.text(right + 8, top_rail + 5, format_quantity(op.voltage(strings[0].from), Unit::volt), 12.5, Ink::ink,
-           true);
-    d.text(right + 8, bottom + 5, format_quantity(op.voltage(strings[0].to), Unit::volt), 12.5, Ink::ink,
-           true);
-    for (std::size_t i = 0; i < shown; ++i) {
-        const LedString& s = strings[i];
-        const double x = first_x + gap * static_cast<double>(i);
-        std::vector<const Part*> parts;
-        if (s.resistor) parts.push_back(s.resistor);
-        parts.insert(parts.end(), s.leds.begin(), s.leds.end());
-        const double pitch = (bottom - top_rail) / static_cast<double>(parts.size());
-        for (std::size_t k = 0; k < parts.size(); ++k) {
-            const Part& part = *parts[k];
-            const double y0 = top_rail + pitch * static_cast<double>(k), y1 = y0 + pitch,
-                         middle = (y0 + y1) / 2;
-            SymbolState look;
-            if (const auto g = glow.find(part.designator); g != glow.end()) look.glow = g->second;
-            if (const LedType* type =
-                    is(part, Role::light) ? known_catalogue().led(part.text("type")) : nullptr)
-                look.light_rgb = static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16));
-            add_symbol(d, part, x, y0, y1, middle, false, look);
-            if (is(part, Role::resistor)) add_bands(d, part, x, middle);
-            const double tx = x + (is(part, Role::light) ? 28 : 16);
-            const std::string value =
-                is(part, Role::resistor) ? format_quantity(part.number("value"), Unit::ohm) : part.designator;
-            d.text(tx, middle - 2, value, 12.5, Ink::ink, true, Anchor::start, "part:" + part.designator);
-            d.text(tx, middle + 13, format_quantity(op.part(part.designator).voltage, Unit::volt), 12,
-                   Ink::muted, false, Anchor::start, "part:" + part.designator);
-        }
-        d.text(x, bottom + 22, format_quantity(op.part(s.leds.front()->designator).current, Unit::ampere),
-               12.5, Ink::attention, true, Anchor::middle);
+    return groups;
+}
+
+std::string lights_text(const Circuit& circuit, const OperatingPoint& op, const Glow& glow) {
+    std::size_t all = 0, lit = 0;
+    double least = 0, most = 0;
+    for (const AlikeStrings& group : alike_strings(circuit, op, glow)) {
+        for (const LedString& s : group.strings)
+            for (const Part* led : s.leds) ++all, lit += glow_of_light(glow, led->designator) >= seen;
+        if (group.most <= 0) continue;
+        least = most > 0 ? std::min(least, group.least) : group.least;
+        most = std::max(most, group.most);
     }
-    if (shown < strings.size())
-        d.text(right + 8, (top_rail + bottom) / 2, fmt::format("and {} more", strings.size() - shown), 12,
-               Ink::muted);
-    return d;
+    if (all == 0)
+        return any(circuit, Role::light) ? "Its lights sit inside other parts."
+                                         : "There is no LED in this circuit yet.";
+    const std::string many = fmt::format("{} light{}", all, all == 1 ? "" : "s");
+    if (lit == 0) return many + ", none lit now";
+    if (lit == all) return many + " at " + range_text(least, most);
+    return fmt::format("{}, {} lit now: {}", many, lit, range_text(least, most));
+}
+
+Drawing draw_array(const Circuit& circuit, const OperatingPoint& op, const Glow& glow, double width,
+                   double height) {
+    return ArrayPainter(circuit, op, glow, width, height).paint(lights_text(circuit, op, glow));
 }
 
 }  // namespace elkit

@@ -1,6 +1,7 @@
 #pragma once
 #include <map>
 #include <string>
+#include <vector>
 
 #include "drawing/drawing.hpp"
 #include "engine/operating_point.hpp"
@@ -8,9 +9,25 @@
 
 namespace elkit {
 
-/// The strings side by side between their two rails: resistor with its bands, LEDs with voltage and glow,
-/// current below. At most `limit` strings are drawn; the rest is said in words.
+/// Strings of the same parts, wherever they hang.
+struct AlikeStrings {
+    std::vector<LedString> strings;
+    double least = 0, most = 0;  ///< A, of those that are lit; 0 if none is
+};
+
+/// The strings of a circuit in groups of the same parts, in the circuit's order. `glow` as for draw_array().
+std::vector<AlikeStrings> alike_strings(const Circuit& circuit, const OperatingPoint& op,
+                                        const std::map<std::string, double>& glow);
+
+/// "24 lights at 17.4 mA", "7 lights, 3 lit now: 8.4–17.9 mA", "4 lights, none lit now".
+std::string lights_text(const Circuit& circuit, const OperatingPoint& op,
+                        const std::map<std::string, double>& glow);
+
+/// The lights as they will be seen, in rows, and under them one string of each kind: resistor with its bands,
+/// LEDs with voltage and glow, current below. Made for a room in units; words keep their size, so that kinds
+/// of string for which there is no room are said in words. `glow`: LED → perceived brightness 0…1. Refs:
+/// part:D.
 Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
-                   const std::map<std::string, double>& glow, std::size_t limit = 6);
+                   const std::map<std::string, double>& glow, double width = 420, double height = 320);
 
 }  // namespace elkit

@@ -80,7 +80,7 @@ class StavePainter {
     const StavePlace& place_of(const Part& part) const { return room_.places.at(part.designator); }
 
     unsigned net_colour(std::string_view net) const {
-        return mix(0x3d6d88, 0xb87a1c,
+        return mix(0x3d6d88, 0x9c6614,
                    room_.highest > 0 ? std::clamp(volts_of(net) / room_.highest, 0.0, 1.0) : 0);
     }
 
@@ -204,7 +204,8 @@ class StavePainter {
     SymbolState look_of(const Part& part) const {
         const PartState& state = state_of(part.designator);
         SymbolState look;
-        look.scale = k_;
+        const StavePlace& place = place_of(part);
+        look.scale = place.width > 0 ? k_ : place.scale;
         look.weight = weight(state.current);
         look.closed = conditions_.closed(part);
         look.lit = view_.lit_part == part.designator;
@@ -234,7 +235,7 @@ class StavePainter {
     /// Designator, value and live current, beside the part.
     void captions(const Part& part) {
         const StavePlace& place = place_of(part);
-        const double x = place.words, y = place.middle + 3.6;
+        const double x = place.words, y = place.words_y + 3.6;
         const std::string ref = "part:" + part.designator, value_ref = "value:" + part.designator;
         const std::string name = range_of(part.designator, place.others);
         std::string value = value_text(part);
@@ -281,7 +282,7 @@ class StavePainter {
             const auto& flows = state_of(part.designator).pins;
             const double width = weight(flows.size() > 1 ? flows[1] : 0);
             d_.add(Line{side.x, side.y, side.x, place.middle}, {Ink::ink, width}, ref);
-            d_.add(Line{side.x, place.middle, place.x - 8 * k_, place.middle}, {Ink::ink, width}, ref);
+            d_.add(Line{side.x, place.middle, place.x - 8 * place.scale, place.middle}, {Ink::ink, width}, ref);
             if (layout_.row(part.pins[1].net) < 0)
                 d_.add(Line{side.x, side.y, place.x, side.y}, {Ink::ink, width}, ref);
         }

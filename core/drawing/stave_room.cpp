@@ -147,9 +147,9 @@ class Measure {
 
     void show_body(const Part& part, const StaveColumn& column) {
         Body body{&part, columns_++, 0, 0, 0, {}};
-        std::vector<int> reached;
+        std::vector<StaveSlots::Leg> reached;
         for (const Pin& pin : part.pins)
-            if (const int row = row_of(pin.net); row >= 0) reached.push_back(track(row));
+            if (const int row = row_of(pin.net); row >= 0) reached.push_back({track(row), 0});
         for (const auto& hung : column.hung) {
             Hanging run{{}, 0, 0, body.column, &part, 0, false, 1, nullptr};
             for (const auto& designator : hung.parts) run.parts.push_back(&part_of(designator));
@@ -158,7 +158,7 @@ class Measure {
             const std::string& leg_net = part.pins[run.leg].net;
             const auto [from, to] = ends(run.parts);
             run.bottom_row = run.top_row = row_of(from == leg_net ? to : from);
-            reached.push_back(track(run.top_row));
+            reached.push_back({track(run.top_row), run.parts.size()});
             body.hung.push_back(runs_.size());
             runs_.push_back(std::move(run));
         }
@@ -476,8 +476,13 @@ class Measure {
         for (std::size_t k = 1; k < run.parts.size(); ++k)
             joints[k] = clear_of(lines, (middles[k - 1] + middles[k]) / 2, middles[k - 1]);
         if (view_.true_height) stand_by_volts(run, joints, middles);
-        for (std::size_t k = 0; k < run.parts.size(); ++k)
+        const std::vector<double> words = words_beside(middles);
+        for (std::size_t k = 0; k < run.parts.size(); ++k) {
             stand(run, k, x, joints[k], joints[k + 1], middles[k]);
+            StavePlace& place = room_.places[run.parts[k]->designator];
+            place.words_y = words[k];
+            place.scale = std::min(room_.symbol, (joints[k + 1] - joints[k]) / (symbol_height + 4));
+        }
         for (std::size_t k = 1; k < run.parts.size(); ++k) add_joint(run, k, x, joints[k], middles, lines);
         if (run.body) join_leg(run, x, middles);
         if (run.group && !run.group->alike.empty()) {
@@ -497,17 +502,27 @@ class Measure {
         return y;
     }
 
-    /// In true height joints stand at their volts too, where symbols have room between them.
+    /// In true height joints stand at their volts too: symbols become smaller where there are few.
     void stand_by_volts(const Hanging& run, std::vector<double>& joints, std::vector<double>& middles) const {
         if (run.body || run.parts.size() < 2) return;
-        std::vector<double> at = joints;
-        const double bottom = track_y_.back();
-        for (std::size_t k = 1; k < run.parts.size(); ++k)
-            at[k] = true_y(joint_between(*run.parts[k - 1], *run.parts[k]), bottom);
-        for (std::size_t k = 1; k < at.size(); ++k)
-            if (at[k] - at[k - 1] < slot_) return;
-        joints = at;
-        for (std::size_t k = 0; k < middles.size(); ++k) middles[k] = (at[k] + at[k + 1]) / 2;
+        constexpr double least = 8;  // of a part's height
+        const std::size_t last = joints.size() - 1;
+        for (std::size_t k = 1; k < last; ++k)
+            joints[k] = std::max(joints[k - 1] + least,
+                                 true_y(joint_between(*run.parts[k - 1], *run.parts[k]), track_y_.back()));
+        for (std::size_t k = last; k-- > 1;) joints[k] = std::min(joints[k], joints[k + 1] - least);
+        for (std::size_t k = 0; k < middles.size(); ++k) middles[k] = (joints[k] + joints[k + 1]) / 2;
+    }
+
+    /// Words stand beside their symbols, but not over each other.
+    std::vector<double> words_beside(const std::vector<double>& middles) const {
+        const double high = room_.caption_lines * stave_words::line_height + 2;
+        std::vector<double> at = middles;
+        for (std::size_t k = 1; k < at.size(); ++k) at[k] = std::max(at[k], at[k - 1] + high);
+        if (at.empty()) return at;
+        at.back() = std::max(middles.back(), std::min(at.back(), track_y_.back() - high / 2));
+        for (std::size_t k = at.size() - 1; k-- > 0;) at[k] = std::min(at[k], at[k + 1] - high);
+        return at;
     }
 
     void stand(const Hanging& run, std::size_t k, double x, double top, double bottom, double middle) {

@@ -25,7 +25,8 @@ struct StavePlace {
     double top = 0, bottom = 0;            ///< where its leads end; of a body its upper and lower edge
     double middle = 0;                     ///< of the symbol
     bool flipped = false;                  ///< the first pin is the lower one
-    double words = 0;                      ///< where its words begin, right of the axis
+    double words = 0, words_y = 0;         ///< where its words begin, right of the axis, and their middle
+    double scale = 1;                      ///< of its symbol
     std::size_t stands_for = 1;            ///< this many alike parts
     std::vector<Leg> legs;                 ///< by pin
     std::vector<std::string_view> others;  ///< the parts that it stands for besides itself

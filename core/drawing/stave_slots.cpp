@@ -22,12 +22,18 @@ void StaveSlots::need(int from_row, int to_row, std::size_t count) {
     }
 }
 
-std::size_t StaveSlots::shortest_gap(const std::vector<int>& rows) const {
+std::size_t StaveSlots::shortest_gap(const std::vector<Leg>& legs) const {
+    constexpr double new_gap = 0.25, new_slot = 3;  // in rows: for each leg, for each slot more
     std::size_t best = 0;
     double shortest = std::numeric_limits<double>::infinity();
     for (std::size_t g = 0; g < gaps_.size(); ++g) {
-        double sum = gaps_[g].body > 0 ? 0 : 0.5 * static_cast<double>(rows.size()) / 2;  // room made once
-        for (const int row : rows) sum += std::abs(row - (static_cast<double>(g) + 0.5));
+        double sum = gaps_[g].body > 0 ? 0 : new_gap * static_cast<double>(legs.size());
+        for (const Leg& leg : legs) {
+            sum += std::abs(leg.row - (static_cast<double>(g) + 0.5));
+            const auto at = static_cast<int>(g);
+            const int between = leg.row <= at ? at - leg.row : leg.row - at - 1;
+            sum += new_slot * std::max(0, static_cast<int>(leg.parts) - between);
+        }
         if (sum < shortest) shortest = sum, best = g;
     }
     return best;

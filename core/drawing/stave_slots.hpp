@@ -10,9 +10,14 @@ class StaveSlots {
     explicit StaveSlots(std::size_t rows);
     /// A run of `count` parts hangs from one row to another: the gaps between hold at least that many slots.
     void need(int from_row, int to_row, std::size_t count);
-    /// The gap in which a body's legs are shortest, given the rows that they reach; one that holds a body
-    /// already is worth somewhat longer legs.
-    std::size_t shortest_gap(const std::vector<int>& rows) const;
+    /// What a leg of a body reaches: a row, with parts that hang between.
+    struct Leg {
+        int row = 0;
+        std::size_t parts = 0;
+    };
+    /// The gap in which a body's legs are shortest; one that holds a body already is worth somewhat longer
+    /// legs, and so is room for what hangs on them.
+    std::size_t shortest_gap(const std::vector<Leg>& legs) const;
     /// A body of this height, with its leads, stands in the gap.
     void need_body(std::size_t gap, double height);
     /// `count` parts hang between a body in `gap` and the row `to`, above or below the body.

@@ -1,4 +1,5 @@
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include <algorithm>
 
@@ -67,10 +68,11 @@ void reading_outside(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
-std::string unpriced(const PartsList& list) {
-    std::string names;
+/// The parts without a price: the first in the title, all in the detail.
+std::vector<std::string> unpriced(const PartsList& list) {
+    std::vector<std::string> names;
     for (const auto& line : list.lines)
-        if (!line.known()) names += (names.empty() ? "" : ", ") + line.name;
+        if (!line.known()) names.push_back(line.name);
     return names;
 }
 
@@ -82,10 +84,17 @@ void cost(const Evidence& e, std::vector<Finding>& out) {
         add_finding(out, Severity::warning, "batch", "field:cost_ceiling",
                     fmt::format("Parts cost {:.2f} a kit, the ceiling is {:.2f}", value, ceiling),
                     "By the piece, at the drawer's pack prices.");
-    if (parts->unknown > 0)
-        add_finding(out, Severity::note, "batch", "field:drawer",
-                    fmt::format("No price in the drawer for {}", unpriced(*parts)),
-                    "The cost leaves it out. Give it a price on the Batch station.");
+    const std::vector<std::string> names = unpriced(*parts);
+    if (names.empty()) return;
+    constexpr std::size_t most = 2;  // in a title
+    const std::string some = names.size() <= most + 1
+                                 ? fmt::format("{}", fmt::join(names, ", "))
+                                 : fmt::format("{} and {} more",
+                                               fmt::join(names.begin(), names.begin() + most, ", "),
+                                               names.size() - most);
+    add_finding(out, Severity::note, "batch", "field:drawer", fmt::format("No price in the drawer for {}", some),
+                fmt::format("The cost leaves out {}. Give a price on the Batch station.",
+                            fmt::join(names, ", ")));
 }
 
 void to_buy(const Evidence& e, std::vector<Finding>& out) {

@@ -6,8 +6,13 @@
 #include <QPushButton>
 #include <QSlider>
 #include <QTabWidget>
+#include <QTabBar>
+#include <QToolButton>
+#include <QSettings>
 #include <QTableWidget>
 
+#include "app/widgets/data_table.hpp"
+#include "app/widgets/overview_strip.hpp"
 #include "app/shell/print.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/widgets/folding_tabs.hpp"
@@ -141,12 +146,58 @@ TEST_F(Circuits, ZoomAndFit) {
     auto* station = open("harbour-dimmer");
     StaveWidget* stave = station->stave();
     stave->setFocus();
-    const double before = stave->itemRect("value:B1").width();
-    QTest::keyClick(stave, Qt::Key_Plus);
-    EXPECT_GT(stave->itemRect("value:B1").width(), before * 1.1);
+    const double before = stave->drawing().height, words = stave->itemRect("value:B1").width();
+    for (int k = 0; k < 4; ++k) QTest::keyClick(stave, Qt::Key_Plus);
+    EXPECT_GT(stave->drawing().height, before * 1.3);
+    EXPECT_NEAR(stave->itemRect("value:B1").width(), words, 1) << "words keep their size";
+    EXPECT_TRUE(stave->overview()->isVisible());
+    stave->select("value:Q1");
+    EXPECT_TRUE(stave->rect().contains(stave->itemRect("value:Q1").toRect())) << "scrolled to";
+    const QRectF tag = stave->itemRect("net:GND");
+    EXPECT_GE(tag.left(), 0) << "a tag stays in view";
+    EXPECT_LT(tag.left(), 40);
     QTest::keyClick(stave, Qt::Key_0);
-    const QRectF last = stave->itemRect("net:GND");
-    EXPECT_LT(last.bottom(), stave->height() + 1) << "all of it is in view";
+    EXPECT_NEAR(stave->drawing().height, before, 1);
+    EXPECT_LT(stave->itemRect("net:GND").bottom(), stave->height() + 1);
+}
+
+TEST_F(Circuits, AFoldedColumnUnfoldsByMouseAndKeyAndIsChangedAsOne) {
+    auto* station = open("herbarium-ring");
+    StaveWidget* stave = station->stave();
+    EXPECT_TRUE(stave->itemRect("part:L9").isEmpty());
+    const QPoint badge = stave->itemRect("fold:R1").center().toPoint();
+    QTest::mouseClick(stave, Qt::LeftButton, {}, badge);
+    EXPECT_FALSE(stave->itemRect("part:L9").isEmpty());
+    stave->select("fold:R1");
+    stave->setFocus();
+    QTest::keyClick(stave, Qt::Key_Return);
+    EXPECT_TRUE(stave->itemRect("part:L9").isEmpty());
+    stave->editValue("R1");
+    stave->editor()->setText("220");
+    QTest::keyClick(stave->editor(), Qt::Key_Return);
+    settle();
+    for (const char* part : {"R1", "R7", "R12"}) EXPECT_EQ(value(part), 220) << part;
+    window->session().undoStack().undo();
+    EXPECT_EQ(value("R12"), 180) << "one step";
+    station->focusRef("part:L9");
+    EXPECT_FALSE(stave->itemRect("part:L9").isEmpty()) << "a finding leads to what is folded away";
+    EXPECT_EQ(stave->selected(), "value:L9");
+}
+
+TEST_F(Circuits, TabsFoldAndStaySo) {
+    auto* station = open("pier-lantern");
+    const int before = station->stave()->height();
+    auto* button = station->findChild<QToolButton*>("foldTabs");
+    QTest::mouseClick(button, Qt::LeftButton);
+    settle();
+    EXPECT_TRUE(station->tabs()->folded());
+    EXPECT_GT(station->stave()->height(), before + 100);
+    EXPECT_TRUE(QSettings().value("circuit-below/folded").toBool());
+    QTest::mouseClick(station->tabs()->tabBar(), Qt::LeftButton, {}, station->tabs()->tabBar()->tabRect(1).center());
+    settle();
+    EXPECT_FALSE(station->tabs()->folded());
+    EXPECT_EQ(station->tabs()->currentIndex(), 1);
+    EXPECT_NEAR(station->stave()->height(), before, 12) << "as high as before";
 }
 
 TEST_F(Circuits, ALineIsRenamedInPlace) {
@@ -276,12 +327,12 @@ TEST_F(Circuits, TheStaveIsPrintedAndWritten) {
     QPrinter printer(QPrinter::HighResolution);
     printer.setOutputFormat(QPrinter::PdfFormat);
     printer.setOutputFileName(QString::fromStdString((folder / "stave.pdf").string()));
-    ASSERT_TRUE(print_drawing(*window->session().stave(), printer));
+    ASSERT_TRUE(print_stave(window->session().staveForPaper(), printer));
     EXPECT_GT(std::filesystem::file_size(folder / "stave.pdf"), 3000u);
     window->writeExport("stave", folder / "stave.svg");
     ASSERT_TRUE(written());
     EXPECT_GT(std::filesystem::file_size(folder / "stave.svg"), 3000u);
-    EXPECT_FALSE(print_drawing(Drawing{}, printer)) << "nothing to print";
+    EXPECT_FALSE(print_stave(Drawing{}, printer)) << "nothing to print";
 }
 
 }  // namespace

@@ -106,7 +106,7 @@ TEST_F(Window, ClickingAPartOrANetShowsItsWorking) {
     QTest::mouseClick(stave, Qt::LeftButton, {}, stave->itemRect("value:R1").center().toPoint());
     EXPECT_TRUE(window->working()->text().startsWith("power in R1")) << qPrintable(window->working()->text());
     const QRectF tag = stave->itemRect("net:A1");
-    QTest::mouseClick(stave, Qt::LeftButton, {}, QPoint(qRound(tag.left()) + 20, qRound(tag.center().y())));
+    QTest::mouseClick(stave, Qt::LeftButton, {}, QPoint(qRound(tag.left()) + 3, qRound(tag.center().y())));
     EXPECT_TRUE(window->working()->text().startsWith("voltage of A1"))
         << qPrintable(window->working()->text());
     EXPECT_TRUE(window->working()->text().contains("L1 a"));

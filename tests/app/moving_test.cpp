@@ -6,6 +6,7 @@
 #include <QTabWidget>
 #include <QTableWidget>
 
+#include "app/widgets/data_table.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/widgets/folding_tabs.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"

@@ -2,6 +2,8 @@
 #include <QPushButton>
 #include <QTableWidget>
 
+#include "app/widgets/data_table.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "app/shell/situation_chips.hpp"
 #include "app/widgets/situation_card.hpp"
 #include "engine/queries.hpp"
@@ -73,6 +75,7 @@ TEST_F(InSituations, APressedLatchStaysOn) {
 TEST_F(InSituations, TheDayPlanIsTypedIntoTheTable) {
     openCircuit(dark_lamp());
     window->showStation("power");
+    window->station("power")->findChild<FoldingTabs*>()->setCurrentIndex(1);
     session().settle();
     const double always = session().compute(session().powerQuery())->run_time.value;
     SituationCard* card = nullptr;

@@ -145,7 +145,7 @@ TEST_F(Window, TrueHeightDrawsTheVoltsToScale) {
     settle();
     ASSERT_TRUE(tick->isChecked());
     const auto y = [&](const char* pin) { return stave->itemRect(pin).center().y(); };
-    const double top = y("pin:B1.+"), bottom = y("pin:B1.-"), middle = y("pin:L1.k");
+    const double top = y("pin:B1.+"), bottom = y("pin:B1.-"), middle = y("net:M1");
     const auto now = op();
     EXPECT_NEAR((bottom - middle) / (bottom - top), now.voltage("M1") / now.voltage("V+"), 0.01);
 }

@@ -9,7 +9,6 @@
 #include <QKeyEvent>
 #include <QPushButton>
 #include <QScrollBar>
-#include <QSplitter>
 #include <array>
 
 #include "app/shell/session.hpp"
@@ -64,16 +63,7 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     tabs_->addTab(meter_, tr("Meter"));
     tabs_->addTab(sweep_, tr("Sweep"));
     tabs_->addTab(spread_, tr("Batch on paper"));
-    auto* halves = new QSplitter(Qt::Vertical);
-    halves->addWidget(card);
-    halves->addWidget(tabs_);
-    halves->setStretchFactor(0, 3);
-    halves->setStretchFactor(1, 2);
-    halves->setSizes({390, 230});
-    halves->setCollapsible(0, false);
-    halves->setCollapsible(1, false);
-    halves->setHandleWidth(8);
-    body()->addWidget(halves, 1);
+    body()->addWidget(halves(card, tabs_, {390, 240}), 1);
     wireStave();
 }
 

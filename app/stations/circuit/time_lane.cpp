@@ -1,7 +1,5 @@
 #include "app/stations/circuit/time_lane.hpp"
 
-#include <qcustomplot.h>
-
 #include <QAction>
 #include <QCheckBox>
 #include <QComboBox>
@@ -21,35 +19,37 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
-#include "app/widgets/plot_style.hpp"
 #include "app/widgets/quantity_edit.hpp"
+#include "app/widgets/trace_plot.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "design/file.hpp"
 #include "engine/measure.hpp"
 #include "formats/waveforms.hpp"
+#include "light/brightness.hpp"
 
 namespace elkit {
 namespace {
 constexpr int frame_count = 600;  // pictures kept of a run
-constexpr std::size_t most_traces = 4;
+constexpr std::size_t most_traces = 6;
 constexpr int band_builds = 40;
-const QString head_layer = QStringLiteral("head");
 
 QString plain(const std::string& probe) { return QString::fromStdString(probe.substr(probe.find(':') + 1)); }
 }  // namespace
 
 TimeLane::TimeLane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     setAcceptDrops(true);
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(10, 6, 10, 6);
+    auto* across = new QHBoxLayout(this);
+    across->setContentsMargins(10, 8, 10, 6);
+    across->setSpacing(12);
+    across->addWidget(tools());
+    auto* column = new QVBoxLayout;
     column->setSpacing(4);
-    column->addLayout(tools());
-    plot_ = new QCustomPlot;
-    plot_->setMinimumHeight(px(66));
+    across->addLayout(column, 1);
+    plot_ = new TracePlot;
+    plot_->setMinimumHeight(px(90));
     plot_->setAccessibleName(tr("Traces of the recording"));
-    plot_->addLayer(head_layer);
-    plot_->layer(head_layer)->setMode(QCPLayer::lmBuffered);
+    plot_->setAccessibleDescription(tr("Plus and minus zoom in time, left and right move, 0 shows all"));
     plot_->setContextMenuPolicy(Qt::ActionsContextMenu);
     for (const bool csv : {true, false}) {
         auto* write = new QAction(
@@ -61,15 +61,15 @@ TimeLane::TimeLane(Session& session, QWidget* parent) : QWidget(parent), session
         });
         plot_->addAction(write);
     }
+    column->addLayout(scrubber());
     column->addWidget(plot_, 1);
-    column->addLayout(transport());
     column->addWidget(readings());
     clock_.setInterval(16);
     connect(&clock_, &QTimer::timeout, this, &TimeLane::advance);
     connect(head_, &QSlider::valueChanged, this, &TimeLane::showHead);
     connect(measured_, &QComboBox::activated, this, &TimeLane::plot);
-    connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) {
-        if (recording_) showAt(plot_->xAxis->pixelToCoord(event->position().x()) / recording_->time.back());
+    connect(plot_, &TracePlot::headWanted, this, [this](double seconds) {
+        if (recording_) showAt(std::clamp(seconds / recording_->time.back(), 0.0, 1.0));
     });
     connect(&session_, &Session::designChanged, this, &TimeLane::forget);
     plot();
@@ -123,8 +123,19 @@ RunRequest TimeLane::request() const {
     return request;
 }
 
+/// In which situation it was recorded, and from where.
+QString TimeLane::source() const {
+    const int at = session_.situation();
+    const auto all = session_.situations();
+    const QString where = at >= 0 && at < static_cast<int>(all.size())
+                              ? QString::fromStdString(all[static_cast<std::size_t>(at)].name)
+                              : tr("as set by hand");
+    return tr("%1, %2, %3").arg(where, from_->currentText(), span_->text());
+}
+
 void TimeLane::start() {
     chooseProbes();
+    recorded_ = source();
     clock_.stop();
     play_->setText(tr("Play"));
     trouble_->setText(tr("recording …"));
@@ -140,7 +151,8 @@ void TimeLane::start() {
 
 void TimeLane::arrived(Result<Recording> run) {
     record_->setText(tr("Record"));
-    trouble_->setText(run ? QString() : QString::fromStdString(run.error().text()));
+    trouble_->setText(run ? tr("Recorded: %1").arg(recorded_) : QString::fromStdString(run.error().text()));
+    trouble_->setToolTip(trouble_->text());
     recording_ = run ? std::make_shared<Recording>(std::move(run).value()) : nullptr;
     bands_.reset(), mark_.reset();
     const QString before = measured_->currentData().toString();
@@ -157,7 +169,7 @@ void TimeLane::arrived(Result<Recording> run) {
 void TimeLane::showBand(bool wanted) {
     band_wanted_->setChecked(wanted);
     if (wanted && recording_ && !bands_) return startBand();
-    if (!wanted) band_.stop(), trouble_->clear();
+    if (!wanted) band_.stop();
     plot();
 }
 
@@ -234,7 +246,9 @@ void TimeLane::mark() {
     if (!recording_) return;
     mark_ = mark_ ? std::nullopt : std::optional(head());
     mark_button_->setText(mark_ ? tr("Unmark") : tr("Mark"));
-    plot();
+    plot_->setMark(mark_);
+    showDifferences();
+    showMeasurements();
 }
 
 void TimeLane::step(int direction) {
@@ -258,9 +272,8 @@ void TimeLane::showHead() {
     const auto k = std::min(static_cast<std::size_t>(at - recording_->frame_time.begin()),
                             recording_->frames.size() - 1);
     emit momentShown(&recording_->frames[k]);
-    if (head_line_) head_line_->point1->setCoords(now, 0), head_line_->point2->setCoords(now, 1);
+    plot_->setHead(now);
     showDifferences();
-    plot_->layer(head_layer)->replot();  // the traces stay as they are
 }
 
 /// Time and value at the head against those at the mark.
@@ -280,71 +293,52 @@ void TimeLane::changeEvent(QEvent* event) {
     QWidget::changeEvent(event);
 }
 
-void TimeLane::plotBand() {
-    for (const Band& band : bands_->bands) {
-        const bool current = band.unit == Unit::ampere;
-        QCPAxis* axis = current ? plot_->yAxis2 : plot_->yAxis;
-        const QVector<double> time(bands_->time.begin(), bands_->time.end());
-        QCPGraph *low = plot_->addGraph(plot_->xAxis, axis), *high = plot_->addGraph(plot_->xAxis, axis);
-        low->setData(time, QVector<double>(band.low.begin(), band.low.end()), true);
-        high->setData(time, QVector<double>(band.high.begin(), band.high.end()), true);
-        QColor wash = current ? theme().amber : theme().teal;
-        wash.setAlpha(50);
-        low->setPen(Qt::NoPen), high->setPen(Qt::NoPen);
-        high->setBrush(wash);
-        high->setChannelFillGraph(low);
+/// Light as the eye takes it, in the LED's colour; a switched net in a lane that takes little room.
+TraceCurve TimeLane::curve(const Trace& trace, int number) const {
+    const QList<QColor> inks{theme().teal, theme().rust, theme().ink, theme().muted};
+    TraceCurve c;
+    c.name = plain(trace.probe);
+    c.unit = trace.unit;
+    c.values = trace.values;
+    c.ink = trace.unit == Unit::ampere ? theme().amber_text : inks[number % inks.size()];
+    if (trace.probe.starts_with("light:")) {
+        const double most = *std::max_element(trace.values.begin(), trace.values.end());
+        for (double& v : c.values) v = most > 0 ? perceived(v / most) : 0;
+        const Part* part = session_.design().circuit.find(plain(trace.probe).toStdString());
+        const LedType* led = part ? known_catalogue().led(part->text("type")) : nullptr;
+        c.name = tr("%1 light").arg(c.name);
+        c.look = TraceCurve::Look::light;
+        c.ink = led ? QColor(QString::fromStdString(led->rgb)) : theme().amber;
+    } else if (trace.unit == Unit::volt && jumps_between_levels(recording_->time, trace.values)) {
+        c.look = TraceCurve::Look::levels;
     }
+    if (bands_ && band_wanted_->isChecked() && c.look != TraceCurve::Look::light)
+        for (const Band& band : bands_->bands)
+            if (band.probe == trace.probe) c.band_time = bands_->time, c.low = band.low, c.high = band.high;
+    return c;
 }
 
 void TimeLane::plot() {
-    style_plot(plot_);
-    plot_->clearGraphs();
-    plot_->clearItems();
-    head_line_ = nullptr;
     for (auto* f : figures_) f->hide();
     reached_->hide();
     level_->setVisible(recording_ != nullptr);
-    head_->setEnabled(recording_ != nullptr);
+    head_->setVisible(recording_ != nullptr);
+    laid_over_->setEnabled(recording_ != nullptr);
     mark_button_->setEnabled(recording_ != nullptr);
     mark_button_->setText(mark_ ? tr("Unmark") : tr("Mark"));
     measured_->setVisible(recording_ != nullptr);
     balance_->setVisible(recording_ != nullptr);
     if (recording_) balance_->setFigure(recording_->balance.figure(), tr("off balance"));
     showDifferences();
-    if (!recording_) return plot_->replot(QCustomPlot::rpQueuedReplot);
-    if (bands_ && band_wanted_->isChecked()) plotBand();
-    const QList<QColor> inks{theme().teal, theme().rust, theme().ink, theme().muted};
-    const QList<Qt::PenStyle> styles{Qt::SolidLine, Qt::DashLine, Qt::DotLine, Qt::DashDotLine};
-    bool amps = false;
-    int k = 0;
-    for (const Trace& t : recording_->traces) {
-        const bool current = t.unit == Unit::ampere;
-        amps = amps || current;
-        QCPGraph* graph = plot_->addGraph(plot_->xAxis, current ? plot_->yAxis2 : plot_->yAxis);
-        graph->setData(QVector<double>(recording_->time.begin(), recording_->time.end()),
-                       QVector<double>(t.values.begin(), t.values.end()), true);
-        graph->setPen(QPen(current ? theme().amber : inks[k % inks.size()], 1.7, styles[k % styles.size()]));
-        add_plot_name(plot_, plain(t.probe), current ? theme().amber_text : inks[k % inks.size()], k);
-        ++k;
-    }
-    plot_->axisRect()->setMinimumMargins(QMargins(0, px(16), 0, 0));
-    plot_->xAxis->setLabel({});  // the time stands beside the slider, with its unit
-    plot_->yAxis->setLabel(tr("V"));
-    plot_->yAxis2->setLabel(tr("A"));
-    plot_->yAxis2->setVisible(amps);
-    plot_->rescaleAxes();
-    plot_->yAxis->scaleRange(1.1), plot_->yAxis2->scaleRange(1.1);
-    const auto vertical = [&](double at, Qt::PenStyle style) {
-        auto* line = new QCPItemStraightLine(plot_);
-        line->setPen(QPen(theme().ink, 1.2, style));
-        line->point1->setCoords(at, 0), line->point2->setCoords(at, 1);
-        return line;
-    };
-    if (mark_) vertical(*mark_, Qt::DashLine);
-    head_line_ = vertical(head(), Qt::SolidLine);
-    head_line_->setLayer(head_layer);
+    std::vector<TraceCurve> curves;
+    if (recording_)
+        for (const Trace& t : recording_->traces) curves.push_back(curve(t, static_cast<int>(curves.size())));
+    plot_->setCurves(recording_ ? recording_->time : std::vector<double>(), std::move(curves),
+                     laid_over_->isChecked());
+    if (!recording_) return;
+    plot_->setMark(mark_);
+    plot_->setHead(head());
     showMeasurements();
-    plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
 void TimeLane::showMeasurements() {

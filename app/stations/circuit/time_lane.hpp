@@ -9,10 +9,8 @@
 
 class QCheckBox;
 class QComboBox;
-class QCustomPlot;
 class QLabel;
 class QLayout;
-class QCPItemStraightLine;
 class QPushButton;
 class QSlider;
 
@@ -21,6 +19,8 @@ namespace elkit {
 class FigureLabel;
 class QuantityEdit;
 class Session;
+class TracePlot;
+struct TraceCurve;
 
 /// The circuit through time: records a run in the background, shows its traces with the batch's band, plays
 /// or scrubs through it, and measures between a mark and the head. Takes probes dropped from the stave.
@@ -39,6 +39,7 @@ class TimeLane : public QWidget {
     const Recording* recording() const { return recording_.get(); }
     const Bands* band() const { return bands_ ? &*bands_ : nullptr; }
     bool recordingNow() const { return run_.running(); }
+    TracePlot* traces() const { return plot_; }
 
   signals:
     void momentShown(const OperatingPoint* readings);  ///< nullptr: the present again
@@ -53,7 +54,8 @@ class TimeLane : public QWidget {
     void startBand();
     void forget();
     void plot();
-    void plotBand();
+    TraceCurve curve(const Trace& trace, int number) const;
+    QString source() const;
     void showMeasurements();
     void showDifferences();
     RunRequest request() const;
@@ -62,8 +64,8 @@ class TimeLane : public QWidget {
     void chooseProbes();
     void play();
     void advance();
-    QLayout* tools();
-    QLayout* transport();
+    QWidget* tools();
+    QLayout* scrubber();
     QWidget* readings();
     double head() const;
     static constexpr int ticks = 1000;  // of the head's slider
@@ -71,14 +73,14 @@ class TimeLane : public QWidget {
     QuantityEdit* span_;
     QComboBox *speed_, *measured_, *from_;
     QPushButton *record_, *play_, *mark_button_;
-    QCheckBox* band_wanted_;
+    QCheckBox *band_wanted_, *laid_over_;
     QSlider* head_;
     QLabel *time_, *trouble_;
     std::vector<FigureLabel*> figures_;
     FigureLabel *since_mark_, *change_since_mark_, *reached_, *balance_;
     QuantityEdit* level_;
-    QCustomPlot* plot_;
-    QCPItemStraightLine* head_line_ = nullptr;
+    TracePlot* plot_;
+    QString recorded_;  ///< in which situation, and from where
     QTimer clock_;
     std::vector<std::string> probes_;
     std::shared_ptr<Recording> recording_;

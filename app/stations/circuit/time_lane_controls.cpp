@@ -1,6 +1,7 @@
-// The rows of buttons and readings around the traces.
+// The buttons and readings around the traces.
 #include <QCheckBox>
 #include <QComboBox>
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLocale>
@@ -15,45 +16,29 @@
 
 namespace elkit {
 
-/// What to record, and what came of it.
-QLayout* TimeLane::tools() {
-    auto* row = new QHBoxLayout;
+/// A column beside the traces: what to record, and how to go through it.
+QWidget* TimeLane::tools() {
+    auto* box = new QWidget;
+    box->setFixedWidth(px(186));
+    auto* grid = new QGridLayout(box);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setVerticalSpacing(5);
+    grid->setHorizontalSpacing(6);
     record_ = new QPushButton(tr("Record"));
     record_->setToolTip(tr("Follows the circuit from now on for the time beside (Alt R)"));
     record_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_R));
     span_ = new QuantityEdit(tr("time to record"), Unit::second, 1e-9, 1e4);
-    span_->setFixedWidth(px(72));
     span_->setValue(0.02);
     from_ = new QComboBox;
     from_->addItem(tr("from power-up"), true);
     from_->addItem(tr("from rest"), false);
     from_->setAccessibleName(tr("where the recording starts"));
-    band_wanted_ = new QCheckBox(tr("batch band"));
+    laid_over_ = new QCheckBox(tr("laid over"));
+    laid_over_->setToolTip(tr("All curves in one picture, volts at the left and amperes at the right"));
+    band_wanted_ = new QCheckBox(tr("batch"));
     band_wanted_->setToolTip(
         tr("Shades between which values 90 % of a batch would run: forty copies with "
            "every part at a random place of its tolerance"));
-    trouble_ =
-        label(tr("Nothing recorded yet. Drag a line or part of the stave here, or press T on it."), "muted");
-    trouble_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    for (QWidget* w : std::initializer_list<QWidget*>{record_, span_, from_, band_wanted_}) row->addWidget(w);
-    row->addWidget(trouble_, 1);
-    balance_ = new FigureLabel(session_, FigureLabel::Size::plain);
-    balance_->hide();
-    row->addWidget(balance_);
-    connect(record_, &QPushButton::clicked, this, [this] {
-        if (!run_.running()) return start();
-        run_.stop();
-        record_->setText(tr("Record"));
-        trouble_->setText(tr("Stopped."));
-    });
-    connect(span_, &QuantityEdit::valueEntered, this, &TimeLane::start);
-    connect(band_wanted_, &QCheckBox::toggled, this, &TimeLane::showBand);
-    return row;
-}
-
-/// Going through what was recorded.
-QLayout* TimeLane::transport() {
-    auto* row = new QHBoxLayout;
     play_ = new QPushButton(tr("Play"));
     play_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_P));
     auto* back = new QPushButton(tr("◂ event"));
@@ -69,22 +54,51 @@ QLayout* TimeLane::transport() {
     speed_->setCurrentIndex(speed_->findData(-5.0));
     speed_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     speed_->setMinimumContentsLength(7);
-    head_ = new QSlider(Qt::Horizontal);
-    head_->setRange(0, ticks);
-    head_->setAccessibleName(tr("moment of the recording"));
-    time_ = label({}, "bold");
     mark_button_ = new QPushButton(tr("Mark"));
     mark_button_->setToolTip(
         tr("Keeps this moment: differences are shown against it (Alt M); again takes it away"));
     mark_button_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_M));
-    for (QWidget* w : std::initializer_list<QWidget*>{play_, back, next, speed_}) row->addWidget(w);
-    row->addWidget(head_, 1);
-    row->addWidget(time_);
-    row->addWidget(mark_button_);
+    const QWidget* pairs[][2] = {{record_, span_}, {from_, nullptr}, {laid_over_, band_wanted_},
+                                 {play_, speed_},  {back, next},     {mark_button_, nullptr}};
+    int row = 0;
+    for (const auto& [first, second] : pairs) {
+        grid->addWidget(const_cast<QWidget*>(first), row, 0, 1, second || first == mark_button_ ? 1 : 2);
+        if (second) grid->addWidget(const_cast<QWidget*>(second), row, 1);
+        ++row;
+    }
+    grid->setRowStretch(row, 1);
+    connect(record_, &QPushButton::clicked, this, [this] {
+        if (!run_.running()) return start();
+        run_.stop();
+        record_->setText(tr("Record"));
+        trouble_->setText(tr("Stopped."));
+    });
+    connect(span_, &QuantityEdit::valueEntered, this, &TimeLane::start);
+    connect(band_wanted_, &QCheckBox::toggled, this, &TimeLane::showBand);
+    connect(laid_over_, &QCheckBox::toggled, this, &TimeLane::plot);
     connect(play_, &QPushButton::clicked, this, &TimeLane::play);
     connect(back, &QPushButton::clicked, this, [this] { step(-1); });
     connect(next, &QPushButton::clicked, this, [this] { step(1); });
     connect(mark_button_, &QPushButton::clicked, this, &TimeLane::mark);
+    return box;
+}
+
+/// Where in the recording one is, and what was recorded.
+QLayout* TimeLane::scrubber() {
+    auto* row = new QHBoxLayout;
+    trouble_ =
+        label(tr("Nothing recorded yet. Drag a line or part of the stave here, or press T on it."), "muted");
+    trouble_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    head_ = new QSlider(Qt::Horizontal);
+    head_->setRange(0, ticks);
+    head_->setAccessibleName(tr("moment of the recording"));
+    time_ = label({}, "bold");
+    balance_ = new FigureLabel(session_, FigureLabel::Size::plain);
+    balance_->hide();
+    row->addWidget(trouble_, 3);
+    row->addWidget(head_, 2);
+    row->addWidget(time_);
+    row->addWidget(balance_);
     return row;
 }
 

@@ -12,7 +12,9 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/figure_list.hpp"
 #include "app/widgets/goals_panel.hpp"
 #include "app/widgets/life_plot.hpp"
@@ -48,20 +50,27 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     picture_ = new PictureView;
     picture_->setAccessibleName(tr("Arrangement of the strings"));
     picture_->setSelectable({"part:"});
-    picture_->setMinimumSize(px(220), px(150));
+    picture_->setMinimumSize(px(220), px(170));
+    picture_->setMaximumScale(1);
+    connect(picture_, &PictureView::resized, this, [this] {
+        if (isVisible()) refreshPicture();
+    });
     arrangement->body()->addWidget(picture_, 1);
     goals_ = new GoalsPanel(session(), QStringLiteral("light"));
     left->addWidget(goals_);
     left->addWidget(arrangement, 1);
     upper->addLayout(left, 9);
     upper->addWidget(resistorCard(), 10);
-    body()->addLayout(upper, 5);
-    auto* life = new Card(tr("Light over the life of the cells"));
+    auto* above = new QWidget;
+    upper->setContentsMargins(0, 0, 0, 0);
+    above->setLayout(upper);
     life_ = new LifePlot;
-    life->body()->addWidget(life_, 1);
-    body()->addWidget(life, 3);
     situations_ = new SituationCard(session(), false);
-    body()->addWidget(situations_);
+    auto* below = new FoldingTabs(QStringLiteral("light-below"));
+    below->setAccessibleName(tr("Light over the life of the cells, and in each situation"));
+    below->addTab(life_, tr("Light over the life of the cells"));
+    below->addTab(situations_, tr("Situations"));
+    body()->addWidget(halves(above, below, {370, 270}), 1);
 }
 
 QWidget* LightStation::resistorCard() {
@@ -122,6 +131,7 @@ QWidget* LightStation::resistorCard() {
     bins_box_->setLayout(table);
     card->body()->addWidget(bins_box_);
     rating_ = label({}, "muted");
+    rating_->setWordWrap(true);
     card->body()->addWidget(rating_);
     inside_ = new FigureList(session());
     inside_->setObjectName(QStringLiteral("inside"));
@@ -241,7 +251,7 @@ void LightStation::refreshBins() {
 void LightStation::refreshPicture() {
     const Circuit& circuit = *session().circuit();
     const auto draw = [&](const OperatingPoint& at, const OperatingPoint& mean, bool current) {
-        if (current) picture_->setDrawing(draw_array(circuit, at, glow_of(circuit, mean)));
+        if (current) picture_->setDrawing(draw_array(circuit, at, glow_of(circuit, mean), picture_->width(), picture_->height()));
         dim(picture_, !current);
     };
     if (!may_move(circuit)) {

@@ -11,6 +11,7 @@
 #include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "app/widgets/situation_card.hpp"
@@ -25,10 +26,15 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     upper->setSpacing(12);
     upper->addWidget(supplyCard(), 3);
     upper->addWidget(lifeCard(), 6);
-    body()->addLayout(upper, 3);
+    auto* above = new QWidget;
+    upper->setContentsMargins(0, 0, 0, 0);
+    above->setLayout(upper);
     situations_ = new SituationCard(session(), true);
-    body()->addWidget(situations_);
-    body()->addWidget(compareCard(), 3);
+    auto* below = new FoldingTabs(QStringLiteral("power-below"));
+    below->setAccessibleName(tr("Other supplies, and how a day is spent"));
+    below->addTab(compareCard(), tr("The same light from other supplies"));
+    below->addTab(situations_, tr("Situations, and how a day is spent"));
+    body()->addWidget(halves(above, below, {360, 280}), 1);
 }
 
 QWidget* PowerStation::supplyCard() {
@@ -90,7 +96,6 @@ QWidget* PowerStation::lifeCard() {
 QWidget* PowerStation::compareCard() {
     auto* compare = new Card({});
     auto* head = new QHBoxLayout;
-    head->addWidget(label(tr("The same light from other supplies"), "cardTitle"));
     head->addStretch(1);
     policy_ = new QComboBox;
     policy_->addItem(tr("sized anew for each"));

@@ -282,7 +282,8 @@ TEST(StaveSlots, GapsHoldWhatHangsInThemAndFillTheRoom) {
     EXPECT_GE(tight[0] + tight[1], 120);
     const auto wide = slots.gaps(40, 28, 60, 150);
     EXPECT_NEAR(wide[0] + wide[1], 150, 1e-9);
-    EXPECT_EQ(slots.shortest_gap({2, 2, 1}), 1u);
+    EXPECT_EQ(slots.shortest_gap({{2, 0}, {2, 0}, {1, 0}}), 1u);
+    EXPECT_EQ(StaveSlots(5).shortest_gap({{0, 3}, {1, 0}, {2, 0}}), 3u) << "below what hangs from the top";
 }
 
 }  // namespace

@@ -90,15 +90,60 @@ TEST(Stave, DrawsEvenACircuitThatCannotBeSolved) {
     EXPECT_GT(test::stave(d.circuit, {}, stave_layout(d.circuit)).items.size(), 20u);
 }
 
-TEST(Array, ShowsEachStringWithItsCurrent) {
+std::vector<std::string> words_of(const Drawing& d) {
+    std::vector<std::string> all;
+    for (const Item& item : d.items)
+        if (const Text* t = std::get_if<Text>(&item.shape)) all.push_back(t->text);
+    return all;
+}
+
+TEST(Array, ShowsEachKindOfStringWithItsCurrent) {
     const Design d = test::pier_lantern();
     const auto op = test::solve(d.circuit);
-    const Drawing a = draw_array(d.circuit, op, {});
-    int currents = 0;
-    for (const Item& item : a.items)
-        if (const Text* t = std::get_if<Text>(&item.shape))
-            currents += t->text == format_quantity(op.part("L1").current, Unit::ampere);
-    EXPECT_EQ(currents, 2);
+    const auto glow = glow_of(d.circuit, op);
+    const std::string amps = format_quantity(op.part("L1").current, Unit::ampere);
+    EXPECT_EQ(lights_text(d.circuit, op, glow), "4 lights at " + amps);
+    const auto words = words_of(draw_array(d.circuit, op, glow));
+    EXPECT_TRUE(std::any_of(words.begin(), words.end(),
+                            [&](const auto& w) { return w.starts_with("×2") && w.ends_with(amps); }));
+    EXPECT_EQ(lights_text(d.circuit, op, {}), "4 lights, none lit now");
+    EXPECT_EQ(lights_text(Circuit{}, op, {}), "There is no LED in this circuit yet.");
+}
+
+TEST(Array, SaysTheTruthOfMixedStrings) {
+    Design d = test::pier_lantern();
+    d.circuit.find("R2")->params["value"] = 220.0;
+    const auto op = test::solve(d.circuit);
+    auto glow = glow_of(d.circuit, op);
+    EXPECT_EQ(alike_strings(d.circuit, op, glow).size(), 2u);
+    EXPECT_EQ(lights_text(d.circuit, op, glow),
+              "4 lights at " + format_quantity(op.part("L3").current, Unit::ampere) + "–" +
+                  format_quantity(op.part("L1").current, Unit::ampere));
+    glow["L3"] = glow["L4"] = 0;
+    EXPECT_EQ(lights_text(d.circuit, op, glow),
+              "4 lights, 2 lit now: " + format_quantity(op.part("L1").current, Unit::ampere));
+}
+
+TEST(Array, EveryLightIsSeenAndEveryWordCanBeRead) {
+    for (const int count : {1, 6, 25, 100})
+        for (const auto& [width, height] : {std::pair{230.0, 170.0}, {420.0, 320.0}, {900.0, 500.0}}) {
+            const Design d = test::light({{"count", double(count)}, {"cells", 4.0}});
+            const auto op = test::solve(d.circuit);
+            const Drawing a = draw_array(d.circuit, op, glow_of(d.circuit, op), width, height);
+            std::vector<Box> words;
+            int dots = 0;
+            for (const Item& item : a.items) {
+                if (const Text* t = std::get_if<Text>(&item.shape)) {
+                    EXPECT_GE(t->size, 11);
+                    for (const Box& other : words) EXPECT_FALSE(other.overlaps(bounds(*t))) << t->text;
+                    words.push_back(bounds(*t));
+                }
+                const Circle* c = std::get_if<Circle>(&item.shape);
+                dots += c && c->r == 5 && item.style.fill == Ink::card;
+                EXPECT_LE(bounds(item.shape).x1, a.width + 8) << item.ref;
+            }
+            EXPECT_EQ(dots, count) << width;
+        }
 }
 
 TEST(Drawing, FindsTheTopmostItemAndWrapsText) {

@@ -1,0 +1,132 @@
+// Everything can be read: no text is cut, none lies over another, nothing is below the edge, on every station
+// with every demo, at the usual size and the smallest.
+#include <QAbstractButton>
+#include <QComboBox>
+#include <QLabel>
+#include <QScrollArea>
+#include <cmath>
+
+#include "app/theme/theme.hpp"
+#include "design/demo.hpp"
+#include "window_fixture.hpp"
+
+namespace elkit::test {
+namespace {
+
+class Readable : public Window {
+  protected:
+    QString place(const QWidget* w) const {
+        QStringList path;
+        for (; w && !w->isWindow(); w = w->parentWidget())
+            path.prepend(w->objectName().isEmpty() ? QLatin1String(w->metaObject()->className()) : w->objectName());
+        return path.mid(std::max(0, static_cast<int>(path.size()) - 4)).join(QLatin1Char('/'));
+    }
+
+    static bool scrolls(const QWidget* w) {
+        for (; w; w = w->parentWidget())
+            if (qobject_cast<const QAbstractScrollArea*>(w)) return true;
+        return false;
+    }
+
+    /// Why its words cannot be read; empty if they can.
+    QString cut(const QWidget* w) const {
+        if (const auto* label = qobject_cast<const QLabel*>(w)) {
+            if (label->text().isEmpty() || label->text().contains(QLatin1Char('<'))) return {};
+            if (label->sizePolicy().horizontalPolicy() == QSizePolicy::Ignored) return {};  // has a tool tip
+            if (label->wordWrap())
+                return label->heightForWidth(label->width()) > label->height() + 2
+                           ? QStringLiteral("lines of '%1'").arg(label->text())
+                           : QString();
+            const int needed = label->fontMetrics().size(0, label->text()).width();
+            return needed > label->width() + 1 ? QStringLiteral("'%1'").arg(label->text()) : QString();
+        }
+        if (const auto* button = qobject_cast<const QAbstractButton*>(w)) {
+            const QString text = button->text().section(QLatin1Char('\t'), 0, 0);
+            return button->fontMetrics().size(0, text).width() > button->width() + 1
+                       ? QStringLiteral("'%1'").arg(text)
+                       : QString();
+        }
+        return {};
+    }
+
+    QStringList faults() const {
+        QStringList all;
+        const QRect inside = window->rect();
+        for (const QWidget* w : window->findChildren<QWidget*>()) {
+            if (!w->isVisible() || w->window() != window || w->width() < 1) continue;
+            if (const QString why = cut(w); !why.isEmpty()) all << place(w) + QStringLiteral(": cut ") + why;
+            const QRect box(w->mapTo(window, QPoint(0, 0)), w->size());
+            if (!scrolls(w) && !inside.contains(box)) all << place(w) + QStringLiteral(": beyond the edge");
+            const bool words = qobject_cast<const QLabel*>(w) || qobject_cast<const QAbstractButton*>(w);
+            if (!words || !w->parentWidget()) continue;
+            for (const QObject* child : w->parentWidget()->children()) {
+                const auto* other = qobject_cast<const QWidget*>(child);
+                if (!other || other == w || !other->isVisible()) continue;
+                if (!qobject_cast<const QLabel*>(other) && !qobject_cast<const QAbstractButton*>(other)) continue;
+                if (w->geometry().adjusted(1, 1, -1, -1).intersects(other->geometry().adjusted(1, 1, -1, -1)) &&
+                    w < other)
+                    all << place(w) + QStringLiteral(": over ") + place(other);
+            }
+        }
+        return all;
+    }
+};
+
+TEST_F(Readable, ACutLabelWouldBeFound) {
+    auto* label = new QLabel(QStringLiteral("a name that is longer than its room"), window);
+    label->setGeometry(300, 300, 40, 20);
+    label->show();
+    const QStringList found = faults();
+    ASSERT_EQ(found.size(), 1);
+    EXPECT_TRUE(found.front().contains(QLatin1String("cut")));
+    label->setGeometry(300, 300, 400, 20);
+    EXPECT_TRUE(faults().isEmpty());
+    label->move(window->width() - 100, 300);
+    EXPECT_EQ(faults().size(), 1) << "beyond the edge";
+}
+
+TEST_F(Readable, EveryStationOfEveryDemoAtTwoSizes) {
+    for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
+        window->resize(size);
+        for (const Demo& demo : demos()) {
+            const bool large = demo.id == "harbour-diorama" || demo.id == "seat-finder";
+            if (size.width() < 1280 && !large && demo.id != "pier-lantern") continue;
+            window->openDemo(QString::fromStdString(demo.id));
+            for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+                window->showStation(id);
+                settle();
+                EXPECT_EQ(window->size(), size) << demo.id << " " << id;
+                for (const QString& fault : faults())
+                    ADD_FAILURE() << demo.id << ", " << id << " at " << size.width() << ": " << qPrintable(fault);
+            }
+        }
+    }
+}
+
+double luminance(const QColor& c) {  // WCAG 2.1, relative luminance
+    const auto linear = [](double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+    return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
+}
+
+double contrast(const QColor& a, const QColor& b) {
+    const double x = luminance(a), y = luminance(b);
+    return (std::max(x, y) + 0.05) / (std::min(x, y) + 0.05);
+}
+
+TEST_F(Readable, WordsStandOutFromTheirGround) {
+    for (const bool dark : {false, true}) {
+        apply_theme(dark);
+        const Theme& t = theme();
+        for (const QColor& ground : {t.paper, t.card, t.side})
+            for (const QColor& words : {t.ink, t.muted, t.teal, t.rust, t.amber_text})
+                EXPECT_GE(contrast(words, ground), 4.5)
+                    << dark << " " << qPrintable(words.name()) << " on " << qPrintable(ground.name());
+        EXPECT_GE(contrast(t.on_teal, t.teal), 4.5);
+    }
+    apply_theme(false);
+    for (const unsigned tag : {0x3d6d88U, 0x9c6614U})
+        EXPECT_GE(contrast(QColor(QRgb(tag)), Qt::white), 4.5) << "the tags of the highest and the lowest net";
+}
+
+}  // namespace
+}  // namespace elkit::test
