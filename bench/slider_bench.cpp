@@ -13,10 +13,9 @@
 
 #include "app/shell/main_window.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
-#include "app/widgets/folding_tabs.hpp"
 #include "app/stations/circuit/time_lane.hpp"
-#include "app/widgets/folding_tabs.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "recipes/blocks.hpp"

@@ -1,6 +1,5 @@
 // The design itself: check, op, size, do, and the tables of what there is.
 #include <fmt/format.h>
-#include <fmt/ranges.h>
 
 #include <algorithm>
 #include <cmath>
@@ -10,7 +9,6 @@
 #include "cli/command.hpp"
 #include "cli/with_design.hpp"
 #include "command/command.hpp"
-#include "command/suggestions.hpp"
 #include "design/clean.hpp"
 #include "design/delta.hpp"
 #include "design/file.hpp"
@@ -210,11 +208,7 @@ int change(const Options& o, const std::string& words, bool write) {
     if (auto file = check_file_to_write(o); write && !file) return fail(file.error());
     return with_design(o, [&](const Design& design, const Conditions& c) {
         auto command = parse_command(words, design, c);
-        if (!command) {
-            const int code = fail(command.error());
-            fmt::print(stderr, "near to it: {}\n", fmt::join(nearest_lines(words, design), " · "));
-            return code;
-        }
+        if (!command) return fail(command.error());
         if (!command.value().design)
             return fail(
                 {Fault::usage, words, "this changes nothing in the design", "an edit such as r1 = 82"});

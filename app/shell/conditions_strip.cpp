@@ -172,7 +172,8 @@ int ConditionsStrip::widthOf(const std::vector<Control>& controls) const {
 /// All in the row if they fit; else the largest group goes behind its button, and so on.
 void ConditionsStrip::arrange() {
     const QMargins around = layout()->contentsMargins();
-    int room = width() - around.left() - around.right() - px(battery_width) - px(slider_width) - 2 * row_->spacing() - least_free;
+    int room = width() - around.left() - around.right() - px(battery_width) - px(slider_width) -
+               2 * row_->spacing() - least_free;
     std::array<std::vector<Control>, groups> by_group;
     for (const Control& c : controls_) by_group[c.group].push_back(c);
     std::array<bool, groups> folded{};

@@ -41,7 +41,8 @@ QString about(Suggestion::About what) {
 class SuggestionDelegate : public QStyledItemDelegate {
   public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
         QStyledItemDelegate::paint(painter, option, index);
         painter->setPen(theme().muted);
         painter->drawText(option.rect.adjusted(0, 0, -8, 0), Qt::AlignRight | Qt::AlignVCenter,
@@ -64,7 +65,8 @@ DoPanel::DoPanel(Session& session, std::vector<ActionName> actions, QWidget* win
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(18, 16, 18, 14);
     column->setSpacing(8);
-    line_->setPlaceholderText(tr("Do anything: a station, an action, a part such as r1 = 82, led amber from V+ to A"));
+    line_->setPlaceholderText(
+        tr("Do anything: a station, an action, a part such as r1 = 82, led amber from V+ to A"));
     line_->setAccessibleName(tr("Do anything: a station, an action, or a part such as r1 = 82"));
     line_->setMinimumHeight(px(38));
     line_->installEventFilter(this);
@@ -76,8 +78,8 @@ DoPanel::DoPanel(Session& session, std::vector<ActionName> actions, QWidget* win
     list_->setFrameShape(QFrame::NoFrame);
     list_->setItemDelegate(new SuggestionDelegate(list_));
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    for (QWidget* w : {static_cast<QWidget*>(line_), static_cast<QWidget*>(what_),
-                       static_cast<QWidget*>(heading_)})
+    for (QWidget* w :
+         {static_cast<QWidget*>(line_), static_cast<QWidget*>(what_), static_cast<QWidget*>(heading_)})
         column->addWidget(w);
     column->addWidget(list_, 1);
     column->addWidget(label(tr("Enter does it · up and down choose · Esc closes"), "small"));
@@ -95,7 +97,8 @@ DoPanel::DoPanel(Session& session, std::vector<ActionName> actions, QWidget* win
 
 void DoPanel::place() {
     const QWidget* window = parentWidget();
-    const int wide = std::min(window->width() - px(80), px(720)), high = std::min(window->height() - px(120), px(470));
+    const int wide = std::min(window->width() - px(80), px(720)),
+              high = std::min(window->height() - px(120), px(470));
     setGeometry((window->width() - wide) / 2, px(70), wide, high);
 }
 
@@ -128,8 +131,11 @@ void DoPanel::showPreview() {
     const bool empty = line_->text().trimmed().isEmpty();
     what_->setText(empty ? tr("Type what to do, in plain words.")
                          : (command ? QStringLiteral("↵  ") : QString()) + preview_);
-    what_->setStyleSheet(QStringLiteral("color: %1").arg(
-        (empty ? theme().muted : command ? theme().teal : theme().rust).name()));
+    what_->setStyleSheet(QStringLiteral("color: %1")
+                             .arg((empty     ? theme().muted
+                                   : command ? theme().teal
+                                             : theme().rust)
+                                      .name()));
 }
 
 void DoPanel::refresh() {
@@ -190,7 +196,10 @@ bool DoPanel::eventFilter(QObject* watched, QEvent* event) {
         return lineKey(static_cast<QKeyEvent*>(event)->key()) || QFrame::eventFilter(watched, event);
     if (watched == line_ && event->type() == QEvent::FocusOut && isVisible() && !underMouse())
         QMetaObject::invokeMethod(
-            this, [this] { if (isVisible() && !line_->hasFocus() && window()->isActiveWindow()) hide(); },
+            this,
+            [this] {
+                if (isVisible() && !line_->hasFocus() && window()->isActiveWindow()) hide();
+            },
             Qt::QueuedConnection);
     if (watched == parentWidget() && event->type() == QEvent::Resize && isVisible()) place();
     return QFrame::eventFilter(watched, event);

@@ -75,10 +75,21 @@ FindingsPanel::FindingsPanel(Session& session, QWidget* parent) : QWidget(parent
 
 void FindingsPanel::setFolded(bool folded) {
     folded_ = folded;
-    QSettings().setValue(QStringLiteral("findings/folded"), folded);
-    open_->setVisible(!folded);
-    narrow_->setVisible(folded);
-    setFixedWidth(px(folded ? 74 : 306));
+    if (!short_of_room_) QSettings().setValue(QStringLiteral("findings/folded"), folded);
+    apply();
+}
+
+void FindingsPanel::setShortOfRoom(bool is_short) {
+    if (is_short == short_of_room_) return;
+    short_of_room_ = is_short;
+    folded_ = is_short || QSettings().value(QStringLiteral("findings/folded"), false).toBool();
+    apply();
+}
+
+void FindingsPanel::apply() {
+    open_->setVisible(!folded_);
+    narrow_->setVisible(folded_);
+    setFixedWidth(px(folded_ ? 74 : 306));
 }
 
 void FindingsPanel::refresh() {

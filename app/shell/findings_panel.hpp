@@ -22,6 +22,8 @@ class FindingsPanel : public QWidget {
     void refresh();
     void setFolded(bool folded);
     bool folded() const { return folded_; }
+    /// In a window too narrow for both, the bench comes first; the findings open when asked for.
+    void setShortOfRoom(bool is_short);
 
   signals:
     void linkFollowed(const QString& station, const QString& ref);
@@ -35,7 +37,8 @@ class FindingsPanel : public QWidget {
     QLabel* count_;
     QWidget* open_;        ///< all of it
     QPushButton* narrow_;  ///< the count alone
-    bool folded_ = false;
+    bool folded_ = false, short_of_room_ = false;
+    void apply();
     QVBoxLayout* list_;
     std::vector<std::string> shown_;
 };

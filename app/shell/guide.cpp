@@ -7,8 +7,8 @@
 #include <QHelpEvent>
 #include <QKeyEvent>
 #include <QListWidget>
-#include <QTextBrowser>
 #include <QTextBlock>
+#include <QTextBrowser>
 #include <QTextDocument>
 #include <QWhatsThis>
 
@@ -84,7 +84,9 @@ QString Guide::keysPage(const std::vector<QAction*>& actions) const {
     };
     for (const QAction* action : actions)
         if (!action->shortcut().isEmpty())
-            add(action->shortcut().toString(QKeySequence::NativeText).replace(QLatin1Char('+'), QLatin1Char(' ')),
+            add(action->shortcut()
+                    .toString(QKeySequence::NativeText)
+                    .replace(QLatin1Char('+'), QLatin1Char(' ')),
                 action->text().remove(QLatin1Char('&')));
     for (const Key& key : view_keys) add(QLatin1String(key.keys), tr(key.what));
     return page;
@@ -120,7 +122,8 @@ namespace {
 QString what_is(const QWidget* widget) {
     for (; widget; widget = widget->parentWidget()) {
         QStringList words;
-        for (const QString& text : {widget->accessibleName(), widget->accessibleDescription(), widget->toolTip()})
+        for (const QString& text :
+             {widget->accessibleName(), widget->accessibleDescription(), widget->toolTip()})
             if (!text.isEmpty() && !words.contains(text)) words << text;
         if (!words.isEmpty()) return words.join(QStringLiteral("\n\n"));
         if (widget->isWindow()) break;

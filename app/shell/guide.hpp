@@ -14,7 +14,7 @@ class Guide : public QWidget {
   public:
     /// The keys of these actions stand in the sheet.
     explicit Guide(const std::vector<QAction*>& actions, QWidget* parent = nullptr);
-    void showPage(const QString& id);     ///< "first-gadget", "stations", …, "keys"
+    void showPage(const QString& id);  ///< "first-gadget", "stations", …, "keys"
     void showHeading(const QString& id, const QString& heading);
     QTextBrowser* text() const { return text_; }
     QListWidget* pages() const { return pages_; }

@@ -336,6 +336,8 @@ void MainWindow::fitStanding() {
 }
 
 void MainWindow::resizeEvent(QResizeEvent* event) {
+    constexpr int both = 1200;  // room for the bench and the findings
+    findings_->setShortOfRoom(event->size().width() < px(both));
     QMainWindow::resizeEvent(event);
     fitStanding();
 }

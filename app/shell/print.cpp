@@ -15,7 +15,8 @@ bool print_stave(const Drawing& stave, QPrinter& printer) {
     QPainter painter;
     if (!painter.begin(&printer)) return false;
     const QRectF page = printer.pageLayout().paintRectPixels(printer.resolution());
-    const double dots = printer.resolution() * stave.unit_mm / 25.4;  // for a unit, at which words can be read
+    const double dots =
+        printer.resolution() * stave.unit_mm / 25.4;  // for a unit, at which words can be read
     double y = 0;
     for (const Drawing& system : stave_systems(stave, page.width() / dots)) {
         const double scale = std::min({dots, page.width() / system.width, page.height() / system.height});

@@ -19,7 +19,8 @@ Station::Station(Session& session, const QString& title, QWidget* parent)
     head_ = new QHBoxLayout;
     head_->setSpacing(12);
     head_->addWidget(label(title, "title"));
-    subtitle_ = label({}, "subtitle");
+    subtitle_ = new ElidingLabel;
+    subtitle_->setObjectName(QStringLiteral("subtitle"));
     head_->addWidget(subtitle_, 1, Qt::AlignBottom);
     body_->addLayout(head_);
     const auto follow = [this] {

@@ -1,5 +1,7 @@
 #include "app/widgets/card.hpp"
 
+#include <QPainter>
+
 namespace elkit {
 
 Card::Card(const QString& title, QWidget* parent) : QFrame(parent), body_(new QVBoxLayout(this)) {
@@ -7,6 +9,20 @@ Card::Card(const QString& title, QWidget* parent) : QFrame(parent), body_(new QV
     body_->setContentsMargins(14, 10, 14, 10);
     body_->setSpacing(8);
     if (!title.isEmpty()) body_->addWidget(label(title, "cardTitle"));
+}
+
+QSize ElidingLabel::minimumSizeHint() const { return {24, QLabel::minimumSizeHint().height()}; }
+
+void ElidingLabel::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setPen(palette().color(foregroundRole()));
+    painter.drawText(contentsRect(), static_cast<int>(alignment()) | Qt::TextSingleLine,
+                     fontMetrics().elidedText(text(), Qt::ElideRight, contentsRect().width()));
+}
+
+void ElidingLabel::resizeEvent(QResizeEvent* event) {
+    QLabel::resizeEvent(event);
+    setToolTip(fontMetrics().horizontalAdvance(text()) > width() ? text() : QString());
 }
 
 QLabel* label(const QString& text, const char* look) {

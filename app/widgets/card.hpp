@@ -17,6 +17,17 @@ class Card : public QFrame {
     QVBoxLayout* body_;
 };
 
+/// One line of words that ends in … where there is no room for all; then they stand in its tool tip.
+class ElidingLabel : public QLabel {
+  public:
+    using QLabel::QLabel;
+    QSize minimumSizeHint() const override;
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent* event) override;
+};
+
 /// A label with a look from the style sheet: "muted", "small", "title", "bold", …
 QLabel* label(const QString& text, const char* look = "");
 

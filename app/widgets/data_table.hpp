@@ -17,8 +17,8 @@ class DataTable : public QTableWidget {
     };
     DataTable(const QString& name, const std::vector<Column>& columns, int row_height = 24,
               QWidget* parent = nullptr);
-    /// Gives each column its width: numbers all they need; words what is left, the widest giving way first. To
-    /// be called when it has been filled.
+    /// Gives each column its width: numbers all they need; words what is left, the widest giving way first.
+    /// To be called when it has been filled.
     void fit();
     void sortBy(int column);
     QString copied() const;  ///< the chosen rows, or all, as tab-separated text

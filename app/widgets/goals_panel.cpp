@@ -67,6 +67,7 @@ QWidget* GoalsPanel::blockCard(std::size_t block, const Recipe& recipe) {
         fields_.emplace_back(QString::fromStdString(goal.info.key), field);
         auto* name = label(QString::fromStdString(goal.info.label), "muted");
         name->setBuddy(field);
+        name->setWordWrap(true);
         if (goal.wide && column) ++row, column = 0;
         grid->addWidget(name, row, column);
         grid->addWidget(field, row, column + 1, 1, goal.wide ? 3 : 1);

@@ -130,7 +130,8 @@ Items PictureView::at(std::size_t index) const {
 QString PictureView::refAt(QPointF position) const {
     const QPointF p = (position - origin()) / scale();
     for (auto group = drawing_.sticky.rbegin(); group != drawing_.sticky.rend(); ++group)
-        if (const auto ref = hit(at(group->begin), at(group->end), p.x() - shiftOf(*group), p.y(), 2); !ref.empty())
+        if (const auto ref = hit(at(group->begin), at(group->end), p.x() - shiftOf(*group), p.y(), 2);
+            !ref.empty())
             return QString::fromStdString(ref);
     if (pan_.x() < 0 && position.x() < drawing_.margin * scale()) return {};  // covered
     return QString::fromStdString(hit(at(0), at(drawing_.scrolling()), p.x(), p.y(), 3));
@@ -296,7 +297,8 @@ void PictureView::wheelEvent(QWheelEvent* event) {
         return event->accept();
     }
     if (!zoomable_ || !overflows()) return event->ignore();
-    QPointF by = event->pixelDelta().isNull() ? QPointF(event->angleDelta()) / 2 : QPointF(event->pixelDelta());
+    QPointF by =
+        event->pixelDelta().isNull() ? QPointF(event->angleDelta()) / 2 : QPointF(event->pixelDelta());
     const bool tall = drawing_.height * scale() > viewSize().height() + 1;
     if (by.x() == 0 && (!tall || event->modifiers() & Qt::ShiftModifier)) by = {by.y(), 0};
     pan(by);

@@ -2,7 +2,6 @@
 
 #include <QHeaderView>
 
-
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/data_table.hpp"

@@ -40,7 +40,9 @@ bool jumps_between_levels(const std::vector<double>& time, const std::vector<dou
     return there > 0.93 * (time.back() - time.front());
 }
 
-double QuantityTicker::getTickStep(const QCPRange& range) { return step_ = QCPAxisTicker::getTickStep(range); }
+double QuantityTicker::getTickStep(const QCPRange& range) {
+    return step_ = QCPAxisTicker::getTickStep(range);
+}
 
 QString QuantityTicker::getTickLabel(double tick, const QLocale&, QChar, int) {
     if (std::abs(tick) < 1e-6 * step_) tick = 0;
@@ -253,16 +255,16 @@ void TracePlot::showCursor(Cursor& cursor, Qt::PenStyle style) {
         words->setBrush(ground);
         words->setPadding(QMargins(3, 0, 3, 0));
         words->setText((laid_over_ ? curve.name + QLatin1Char(' ') : QString()) +
-                       QString::fromStdString(light ? format_quantity(valueAt(curve, *cursor.at), Unit::percent)
-                                                    : format_quantity(valueAt(curve, *cursor.at), curve.unit)));
+                       QString::fromStdString(light
+                                                  ? format_quantity(valueAt(curve, *cursor.at), Unit::percent)
+                                                  : format_quantity(valueAt(curve, *cursor.at), curve.unit)));
         const bool right_half = *cursor.at > seen().center();
         words->setPositionAlignment((right_half ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignBottom);
         words->position->setTypeX(QCPItemPosition::ptPlotCoords);
         words->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
         words->position->setAxisRect(rect);
         words->position->setAxes(rect->axis(QCPAxis::atBottom), rect->axis(QCPAxis::atLeft));
-        words->position->setCoords(*cursor.at,
-                                   laid_over_ ? 1 - 0.12 * static_cast<double>(k) : 0.98);
+        words->position->setCoords(*cursor.at, laid_over_ ? 1 - 0.12 * static_cast<double>(k) : 0.98);
         words->setClipToAxisRect(false);
         cursor.values.push_back(words);
     }

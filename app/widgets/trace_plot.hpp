@@ -36,9 +36,9 @@ class QuantityTicker : public QCPAxisTicker {
     double step_ = 0;
 };
 
-/// Curves over one time, each in a lane of its own with its own scale, or laid over each other with volts left
-/// and amperes right. Wheel and + − zoom in time, left and right keys move what is seen, 0 shows all. A head and
-/// a mark stand on it with the values there.
+/// Curves over one time, each in a lane of its own with its own scale, or laid over each other with volts
+/// left and amperes right. Wheel and + − zoom in time, left and right keys move what is seen, 0 shows all. A
+/// head and a mark stand on it with the values there.
 class TracePlot : public QCustomPlot {
     Q_OBJECT
   public:

@@ -307,7 +307,8 @@ std::optional<Command> show_command(const std::string& line, const Circuit& circ
         return c;
     };
     for (const Part& part : circuit.parts)
-        if (lower_case(part.designator) == lower_case(name)) return shows("value:" + part.designator, part.designator);
+        if (lower_case(part.designator) == lower_case(name))
+            return shows("value:" + part.designator, part.designator);
     for (const auto& net : circuit.nets())
         if (asked && lower_case(net) == lower_case(name)) return shows("net:" + net, "net " + net);
     return std::nullopt;

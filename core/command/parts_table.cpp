@@ -12,6 +12,7 @@
 #include "command/command.hpp"
 #include "command/described_part.hpp"
 #include "formats/csv.hpp"
+#include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
 #include "recipes/blocks.hpp"
 
@@ -19,7 +20,12 @@ namespace elkit {
 namespace {
 
 std::string cell_text(const PartKind& kind, const std::string& key, const ParamValue& value) {
-    if (const auto* number = std::get_if<double>(&value)) return fmt::format("{}", *number);
+    if (const auto* number = std::get_if<double>(&value)) {
+        const ParamInfo* info = kind.param(key);
+        const std::string bare = fmt::format("{}", *number);
+        // a bare number that might be meant in another size is asked back for: such as 1.5 for a current
+        return info && !parse_said(bare, info->unit) ? bare + " " + std::string(symbol(info->unit)) : bare;
+    }
     if (const auto* text = std::get_if<std::string>(&value)) return *text;
     const ParamInfo* info = kind.param(key);
     return info ? points_text(std::get<PointList>(value), info->axes) : "";

@@ -48,8 +48,9 @@ void offer_goals(const Design& design, std::vector<Suggestion>& all) {
         }
     for (const DesignField& field : design_fields())
         if (!field.words.empty())
-            all.push_back({About::goal, field.words.front() + " = " +
-                                            format_quantity(std::get<double>(field.get(design)), field.unit)});
+            all.push_back(
+                {About::goal, field.words.front() + " = " +
+                                  format_quantity(std::get<double>(field.get(design)), field.unit)});
 }
 
 /// Everything that could be said, whatever has been typed.

@@ -18,8 +18,8 @@ struct Suggestion {
 std::vector<Suggestion> suggestions(const std::string& text, const Design& design,
                                     const std::vector<ActionName>& actions = {});
 
-/// The `count` lines that are understood and nearest to one that is not: those that share words with it first,
-/// then by the number of letters to change.
+/// The `count` lines that are understood and nearest to one that is not: those that share words with it
+/// first, then by the number of letters to change.
 std::vector<std::string> nearest_lines(const std::string& text, const Design& design,
                                        const std::vector<ActionName>& actions = {}, std::size_t count = 3);
 

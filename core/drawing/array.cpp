@@ -14,7 +14,8 @@
 namespace elkit {
 namespace {
 
-constexpr double margin = 12, words = 12, dot = 17, least_slot = 42, usual_slot = 60, column = 112;
+constexpr double margin = 12, words = 12, widest_dot = 17, least_dot = 5, least_slot = 42, usual_slot = 60,
+                 column = 112;
 constexpr double seen = 0.02;  // perceived brightness from which a light counts as lit
 
 using Glow = std::map<std::string, double>;
@@ -83,7 +84,8 @@ std::vector<Shown> shown_parts(const LedString& s, std::size_t most) {
 
 class ArrayPainter {
   public:
-    ArrayPainter(const Circuit& circuit, const OperatingPoint& op, const Glow& glow, double width, double height)
+    ArrayPainter(const Circuit& circuit, const OperatingPoint& op, const Glow& glow, double width,
+                 double height)
         : op_(op), glow_(glow), groups_(alike_strings(circuit, op, glow)) {
         d_.title = "Arrangement";
         d_.width = std::max(width, column + 2 * margin), d_.height = std::max(height, 120.0);
@@ -101,40 +103,44 @@ class ArrayPainter {
     }
 
   private:
-    /// All lights as dots in rows; returns where they end.
+    /// All lights as dots in rows, as large as the room allows; returns where they end.
     double lights(double top) {
-        const auto in_row = static_cast<std::size_t>(std::max(1.0, std::floor((d_.width - 2 * margin) / dot)));
-        const double most = std::max(dot, d_.height - top - 2.4 * least_slot);  // leaves room for a string
-        std::size_t n = 0;
+        std::vector<const Part*> all;
         for (const AlikeStrings& group : groups_)
-            for (const LedString& s : group.strings)
-                for (const Part* led : s.leds) {
-                    const std::size_t row = n / in_row;
-                    if (dot * static_cast<double>(row + 1) > most) continue;
-                    light(*led, margin + dot * (static_cast<double>(n % in_row) + 0.5),
-                          top + dot * (static_cast<double>(row) + 0.5));
-                    ++n;
-                }
-        return top + dot * static_cast<double>((n + in_row - 1) / in_row);
+            for (const LedString& s : group.strings) all.insert(all.end(), s.leds.begin(), s.leds.end());
+        const double wide = d_.width - 2 * margin,
+                     high = std::max(widest_dot,
+                                     d_.height - top - 2.4 * least_slot);  // leaves room for a string
+        double dot = widest_dot;
+        const auto in_row = [&] { return static_cast<std::size_t>(std::max(1.0, std::floor(wide / dot))); };
+        const auto rows = [&] { return (all.size() + in_row() - 1) / in_row(); };
+        while (dot > least_dot && dot * static_cast<double>(rows()) > high) dot -= 0.5;
+        for (std::size_t n = 0; n < all.size(); ++n)
+            light(*all[n], margin + dot * (static_cast<double>(n % in_row()) + 0.5),
+                  top + dot * (static_cast<double>(n / in_row()) + 0.5), 0.3 * dot);
+        return top + dot * static_cast<double>(rows());
     }
 
-    void light(const Part& led, double x, double y) {
+    void light(const Part& led, double x, double y, double r) {
         const double g = std::clamp(glow_of_light(glow_, led.designator), 0.0, 1.0);
         const std::string ref = "part:" + led.designator;
-        if (g > seen) d_.add(Circle{x, y, 8}, {Ink::none, 0, Ink::rgb, 0.35 * g, colour_of(led)}, ref);
-        d_.add(Circle{x, y, 5}, {Ink::muted, 1, Ink::card}, ref);
-        if (g > seen) d_.add(Circle{x, y, 5}, {Ink::muted, 1, Ink::rgb, 0.3 + 0.7 * g, colour_of(led)}, ref);
+        if (g > seen) d_.add(Circle{x, y, 1.6 * r}, {Ink::none, 0, Ink::rgb, 0.35 * g, colour_of(led)}, ref);
+        d_.add(Circle{x, y, r}, {Ink::muted, 1, Ink::card}, ref);
+        if (g > seen) d_.add(Circle{x, y, r}, {Ink::muted, 1, Ink::rgb, 0.3 + 0.7 * g, colour_of(led)}, ref);
     }
 
     void strings(double top) {
-        const double room = d_.height - top - 34;
+        const double room = d_.height - top - 46;
         const auto fit = static_cast<std::size_t>(std::max(1.0, std::floor((d_.width - margin) / column)));
         const auto capacity = static_cast<std::size_t>(std::max(1.0, std::floor(room / least_slot)));
-        const std::size_t count = std::min(groups_.size(), groups_.size() > fit ? std::max<std::size_t>(fit, 2) - 1 : fit);
-        for (std::size_t k = 0; k < count; ++k) string(groups_[k], margin + 22 + column * double(k), top, room, capacity);
+        const std::size_t count = std::min(groups_.size(), fit);
+        for (std::size_t k = 0; k < count; ++k)
+            string(groups_[k], margin + 22 + column * double(k), top, room, capacity);
         if (count < groups_.size())
-            d_.text(margin + 22 + column * double(count), top + 30,
-                    fmt::format("and {} other kinds", groups_.size() - count), words, Ink::muted);
+            d_.text(margin, d_.height - 3,
+                    fmt::format("and {} more kind{} of string", groups_.size() - count,
+                                groups_.size() - count > 1 ? "s" : ""),
+                    words, Ink::muted);
     }
 
     /// One string that stands for its group.
@@ -147,9 +153,11 @@ class ArrayPainter {
         d_.add(Line{x - 14, bottom, x + 14, bottom}, {Ink::structure, 3}, "net:" + s.to);
         for (std::size_t k = 0; k < parts.size(); ++k)
             part(parts[k], x, top + slot * static_cast<double>(k), slot);
-        const std::string many = group.strings.size() > 1 ? fmt::format("×{}   ", group.strings.size()) : "";
+        const std::string many = group.strings.size() > 1 ? fmt::format("×{}  ", group.strings.size()) : "";
         const std::string amps = group.most > 0 ? range_text(group.least, group.most) : "dark";
-        d_.text(x - 14, bottom + 18, many + amps, words + 0.5, Ink::attention, true);
+        const bool one_line = text_width(many + amps, words, true) < column - 6;
+        d_.text(x - 14, bottom + 17, one_line ? many + amps : many, words, Ink::attention, true);
+        if (!one_line) d_.text(x - 14, bottom + 32, amps, words, Ink::attention, true);
     }
 
     void part(const Shown& shown, double x, double y, double slot) {
@@ -162,13 +170,14 @@ class ArrayPainter {
         add_symbol(d_, p, x, y, y + slot, middle, false, look);
         if (is(p, Role::resistor) && look.scale == 1) add_bands(d_, p, x, middle);
         const double tx = x + (is(p, Role::light) ? 28 : 16);
-        const std::string name =
-            is(p, Role::resistor) ? format_quantity(p.number("value"), Unit::ohm)
-            : shown.in_a_row > 1  ? fmt::format("{} and {} more", p.designator, shown.in_a_row - 1)
-                                  : p.designator;
+        const std::string name = is(p, Role::resistor) ? format_quantity(p.number("value"), Unit::ohm)
+                                 : shown.in_a_row > 1
+                                     ? fmt::format("{} +{}", p.designator, shown.in_a_row - 1)
+                                     : p.designator;
+        if (slot < 30) return d_.text(tx, middle + 4, name, words, Ink::ink, true, Anchor::start, ref);
         d_.text(tx, middle - 2, name, words, Ink::ink, true, Anchor::start, ref);
-        d_.text(tx, middle + 12, format_quantity(op_.part(p.designator).voltage, Unit::volt), words, Ink::muted,
-                false, Anchor::start, ref);
+        d_.text(tx, middle + 12, format_quantity(op_.part(p.designator).voltage, Unit::volt), words,
+                Ink::muted, false, Anchor::start, ref);
     }
 
     const OperatingPoint& op_;

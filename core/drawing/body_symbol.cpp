@@ -26,7 +26,8 @@ class BodyPen {
     /// The pin's place in the part; the number of pins if it has no such pin.
     std::size_t pin(std::string_view name) const {
         const auto& pins = b_.part.pins;
-        const auto found = std::find_if(pins.begin(), pins.end(), [&](const Pin& p) { return p.name == name; });
+        const auto found =
+            std::find_if(pins.begin(), pins.end(), [&](const Pin& p) { return p.name == name; });
         return static_cast<std::size_t>(found - pins.begin());
     }
     bool has(std::size_t pin) const { return pin < b_.legs.size() && !b_.part.pins[pin].net.empty(); }
@@ -84,8 +85,8 @@ class BodyPen {
     void light(std::size_t pin, double bus, bool towards_bus, unsigned rgb) {
         const double x = leg_x(pin), y = middle(), s = (bus > y) == towards_bus ? 1 : -1;
         line(x, edge(pin), x, bus);
-        d_.add(Polygon{{{x - 8, y - 6 * s}, {x + 8, y - 6 * s}, {x, y + 6 * s}}}, {Ink::ink, 1.3, Ink::rgb, 1, rgb},
-               ref_);
+        d_.add(Polygon{{{x - 8, y - 6 * s}, {x + 8, y - 6 * s}, {x, y + 6 * s}}},
+               {Ink::ink, 1.3, Ink::rgb, 1, rgb}, ref_);
         line(x - 8, y + 6 * s, x + 8, y + 6 * s, 1.7);
     }
     void dot(double x, double y) { d_.add(Circle{x, y, 2.6}, {Ink::none, 0, Ink::ink}, ref_); }
@@ -93,7 +94,10 @@ class BodyPen {
     void outline(bool solid) {
         const bool lit = b_.look.lit;
         d_.add(Rect{b_.x, b_.y, b_.width, b_.height, 3},
-               {lit ? Ink::light : solid ? Ink::ink : Ink::faint, lit ? 2.4 : 1.4, Ink::card, 1, 0, !solid && !lit},
+               {lit     ? Ink::light
+                : solid ? Ink::ink
+                        : Ink::faint,
+                lit ? 2.4 : 1.4, Ink::card, 1, 0, !solid && !lit},
                ref_);
     }
     /// Name, and value or state, beside the body.
@@ -106,8 +110,8 @@ class BodyPen {
     void words_inside(double from) {
         const std::string& name = b_.part.designator;
         d_.text(from, middle() + 4.5, name, stave_words::name, Ink::ink, true, Anchor::start, ref_);
-        d_.text(b_.x + b_.width - 7, middle() + 4.5, value_text(b_.part), stave_words::value, Ink::muted, false,
-                Anchor::end, "value:" + name);
+        d_.text(b_.x + b_.width - 7, middle() + 4.5, value_text(b_.part), stave_words::value, Ink::muted,
+                false, Anchor::end, "value:" + name);
     }
     void pin_names() {
         for (std::size_t k = 0; k < b_.legs.size(); ++k)
@@ -143,7 +147,8 @@ void contacts(BodyPen& pen) {
 
 /// As at rest, as circuit drawings show it.
 void relay(BodyPen& pen) {
-    const std::size_t coil = pen.pin("coil+"), common = pen.pin("common"), no = pen.pin("no"), nc = pen.pin("nc");
+    const std::size_t coil = pen.pin("coil+"), common = pen.pin("common"), no = pen.pin("no"),
+                      nc = pen.pin("nc");
     pen.coil_of_relay(coil, pen.pin("coil-"));
     for (const std::size_t k : {common, no, nc})
         if (pen.has(k)) pen.contact(k);

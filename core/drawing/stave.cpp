@@ -36,7 +36,10 @@ class StavePainter {
   public:
     StavePainter(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
                  const Conditions& conditions, const StaveView& view)
-        : layout_(layout), conditions_(conditions), view_(view), room_(measure_stave(circuit, layout, op, view)),
+        : layout_(layout),
+          conditions_(conditions),
+          view_(view),
+          room_(measure_stave(circuit, layout, op, view)),
           k_(room_.symbol) {
         for (const Part& part : circuit.parts) parts_.emplace(part.designator, &part);
         for (const PartState& state : op.parts) states_.emplace(state.designator, &state);
@@ -139,7 +142,8 @@ class StavePainter {
         d_.add(Rect{line.tag_x, line.y - high / 2, line.tag_width, high, high / 2},
                {Ink::none, 0, Ink::rgb, 1, net_colour(net)}, ref);
         const Style white{Ink::none, 0, Ink::rgb, 1, 0xffffff};
-        d_.add(Text{line.tag_x + 8, line.y + 4, tag_name(net), stave_words::pin, Anchor::start, true}, white, ref);
+        d_.add(Text{line.tag_x + 8, line.y + 4, tag_name(net), stave_words::pin, Anchor::start, true}, white,
+               ref);
         if (line.tag_volts)
             d_.add(Text{right - 8, line.y + 4, format_quantity(volts_of(net), Unit::volt), stave_words::pin,
                         Anchor::end, false},
@@ -197,7 +201,8 @@ class StavePainter {
                 continue;
             }
             const double middle = place.middle, reach = std::min(9.0, std::abs(middle - leg.y) / 2);
-            d_.add(Circle{leg.x, leg.y + (middle > leg.y ? reach : -reach), 5}, {Ink::none, 0, Ink::none}, ref);
+            d_.add(Circle{leg.x, leg.y + (middle > leg.y ? reach : -reach), 5}, {Ink::none, 0, Ink::none},
+                   ref);
         }
     }
 
@@ -228,7 +233,8 @@ class StavePainter {
             const double amps = state_of(other).current;
             least = std::min(least, amps), most = std::max(most, amps);
         }
-        const std::string low = format_quantity(least, Unit::ampere), high = format_quantity(most, Unit::ampere);
+        const std::string low = format_quantity(least, Unit::ampere),
+                          high = format_quantity(most, Unit::ampere);
         return (low == high ? high : low + "–" + high) + " each";
     }
 
@@ -282,7 +288,8 @@ class StavePainter {
             const auto& flows = state_of(part.designator).pins;
             const double width = weight(flows.size() > 1 ? flows[1] : 0);
             d_.add(Line{side.x, side.y, side.x, place.middle}, {Ink::ink, width}, ref);
-            d_.add(Line{side.x, place.middle, place.x - 8 * place.scale, place.middle}, {Ink::ink, width}, ref);
+            d_.add(Line{side.x, place.middle, place.x - 8 * place.scale, place.middle}, {Ink::ink, width},
+                   ref);
             if (layout_.row(part.pins[1].net) < 0)
                 d_.add(Line{side.x, side.y, place.x, side.y}, {Ink::ink, width}, ref);
         }

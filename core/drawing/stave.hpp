@@ -40,8 +40,8 @@ struct StaveLayout {
     /// The first part of the column that shows this one while its group is folded; empty if it is not in a
     /// group.
     std::string group_of(std::string_view designator) const;
-    /// All parts that stand where `designator` does in the columns of its group, itself first; itself alone if
-    /// it is in none.
+    /// All parts that stand where `designator` does in the columns of its group, itself first; itself alone
+    /// if it is in none.
     std::vector<std::string> like(std::string_view designator) const;
 };
 

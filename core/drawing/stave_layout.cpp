@@ -192,9 +192,8 @@ std::vector<int> tracks_of(const StaveLayout& layout, const std::vector<PlacedCo
     double highest = 0;
     for (const double v : reference.voltages) highest = std::max(highest, v);
     for (std::size_t r = 0; r < spans.size(); ++r)
-        spans[r].height =
-            highest > 0 ? std::clamp(reference.voltage(layout.rows[r]) / highest, 0.0, 1.0)
-                        : 1 - static_cast<double>(r) / static_cast<double>(spans.size());
+        spans[r].height = highest > 0 ? std::clamp(reference.voltage(layout.rows[r]) / highest, 0.0, 1.0)
+                                      : 1 - static_cast<double>(r) / static_cast<double>(spans.size());
     for (std::size_t c = 0; c < columns.size(); ++c)
         for (const int row : columns[c].rows) {
             LineSpan& span = spans[static_cast<std::size_t>(row)];
@@ -209,8 +208,8 @@ std::vector<int> tracks_of(const StaveLayout& layout, const std::vector<PlacedCo
     for (const StaveRun& run : runs) {
         const int a = layout.row(run.from), b = layout.row(run.to);
         if (a >= 0 && b >= 0)
-            hanging.push_back({static_cast<std::size_t>(std::min(a, b)), static_cast<std::size_t>(std::max(a, b)),
-                               static_cast<int>(run.parts.size())});
+            hanging.push_back({static_cast<std::size_t>(std::min(a, b)),
+                               static_cast<std::size_t>(std::max(a, b)), static_cast<int>(run.parts.size())});
     }
     return share_tracks(spans, hanging);
 }

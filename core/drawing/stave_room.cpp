@@ -13,8 +13,7 @@
 namespace elkit {
 namespace {
 
-constexpr double widest_gap = 62, body_lead = 9, usual_height = 470, right_margin = 24,
-                 bottom_margin = 20;
+constexpr double widest_gap = 62, body_lead = 9, usual_height = 470, right_margin = 24, bottom_margin = 20;
 
 /// Symbols may be larger where the room allows, and words closer together where it is short.
 struct Density {
@@ -52,9 +51,9 @@ class Measure {
     StaveRoom measured() {
         slots_ = StaveSlots(static_cast<std::size_t>(track_count(layout_.tracks)));
         for (const StaveColumn& column : layout_.columns) show(column);
-        for (const Body& body : bodies_) need_slots(body);
         for (const Hanging& run : runs_)
             if (!run.body) slots_.need(track(run.top_row), track(run.bottom_row), run.parts.size());
+        for (const Body& body : bodies_) need_slots(body);
         choose_density();
         place_rows();
         place_columns();
@@ -113,7 +112,8 @@ class Measure {
         const Part* before = nullptr;
         for (const auto& designator : parts) {
             const Part& part = part_of(designator);
-            if (!before || row_of(joint_between(*before, part)) >= 0 || joint_between(*before, part).empty()) {
+            if (!before || row_of(joint_between(*before, part)) >= 0 ||
+                joint_between(*before, part).empty()) {
                 if (before) end_run();
                 runs_.push_back({{}, 0, 0, columns_, nullptr, 0, false, stands_for, group});
             }
@@ -191,7 +191,10 @@ class Measure {
         for (const Density& d : densities) {
             if (free && d.symbol > 1) continue;
             const Density larger{d.symbol * zoom, d.caption_lines};
-            if (slots_.least_height(slot_height(larger, on_lines), least_row_gap) + stave_top + bottom_margin > height_) continue;
+            if (slots_.least_height(slot_height(larger, on_lines), least_row_gap) + stave_top +
+                    bottom_margin >
+                height_)
+                continue;
             chosen = larger;
             break;
         }
@@ -225,8 +228,8 @@ class Measure {
         const double name = text_width(range_of(part.designator, others), stave_words::name, true),
                      value = text_width(is(part, Role::contact) ? "closed" : value_text(part),
                                         stave_words::value),
-                     amps = text_width(run.stands_for > 1 ? "88.8–88.8 mA each" : "−888 mA",
-                                       stave_words::value);
+                     amps =
+                         text_width(run.stands_for > 1 ? "88.8–88.8 mA each" : "−888 mA", stave_words::value);
         return std::max(room_.caption_lines < 3 ? name + 5 + value : std::max(name, value), amps);
     }
 
@@ -235,7 +238,8 @@ class Measure {
         std::vector<std::string_view> others;
         if (!run.group) return others;
         const auto& own = run.group->parts;
-        const auto at = static_cast<std::size_t>(std::find(own.begin(), own.end(), part.designator) - own.begin());
+        const auto at =
+            static_cast<std::size_t>(std::find(own.begin(), own.end(), part.designator) - own.begin());
         for (const auto& parts : run.group->alike)
             if (at < parts.size()) others.push_back(parts[at]);
         return others;
@@ -248,7 +252,8 @@ class Measure {
         for (const Part* part : run.parts) {
             const bool sees = is(*part, Role::light_sensor);
             w.left = std::max(w.left, (sees ? 31 : 22) * room_.symbol);
-            if (stance_of(*part) == Stance::three_legs) w.left = std::max(w.left, (side_leg + 8) * room_.symbol);
+            if (stance_of(*part) == Stance::three_legs)
+                w.left = std::max(w.left, (side_leg + 8) * room_.symbol);
             w.right = std::max(w.right, axis_gap(*part) + caption_width(run, *part) + 10);
         }
         if (run.group && !run.group->alike.empty()) w.left = std::max(w.left, 20 * room_.symbol + 46);
@@ -566,8 +571,12 @@ class Measure {
     void add_joint(const Hanging& run, std::size_t k, double x, double y, const std::vector<double>& middles,
                    const std::vector<double>& lines) {
         const double words = room_.caption_lines * stave_words::line_height / 2;
-        StaveJoint joint{joint_between(*run.parts[k - 1], *run.parts[k]), x, y, y - middles[k - 1] - words,
-                         middles[k] - words - y, width_of(run).right - 8};
+        StaveJoint joint{joint_between(*run.parts[k - 1], *run.parts[k]),
+                         x,
+                         y,
+                         y - middles[k - 1] - words,
+                         middles[k] - words - y,
+                         width_of(run).right - 8};
         for (const double line : lines)
             (line < y ? joint.above : joint.below) =
                 std::min(line < y ? joint.above : joint.below, std::abs(y - line) - small_tag_height / 2);

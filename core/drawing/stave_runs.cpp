@@ -29,7 +29,8 @@ class RunFinder {
   public:
     explicit RunFinder(const Circuit& circuit) : circuit_(circuit) {
         for (const Part& part : circuit.parts)
-            for (std::size_t k = 0; k < part.pins.size(); ++k) touching_[part.pins[k].net].push_back({&part, k});
+            for (std::size_t k = 0; k < part.pins.size(); ++k)
+                touching_[part.pins[k].net].push_back({&part, k});
     }
 
     std::vector<StaveRun> runs() {

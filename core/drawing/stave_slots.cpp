@@ -13,17 +13,18 @@ void StaveSlots::need(int from_row, int to_row, std::size_t count) {
     const auto to = std::min(gaps_.size(), static_cast<std::size_t>(std::max({0, from_row, to_row})));
     if (from >= to) return;
     std::size_t there = 0;
-    for (std::size_t g = from; g < to; ++g) there += gaps_[g].slots;
+    for (std::size_t g = from; g < to; ++g) there += gaps_[g].holds();
     for (; there < count; ++there) {  // the emptiest grows: lines stay evenly spaced
-        const auto emptiest = std::min_element(
-            gaps_.begin() + static_cast<std::ptrdiff_t>(from), gaps_.begin() + static_cast<std::ptrdiff_t>(to),
-            [](const Gap& a, const Gap& b) { return a.slots < b.slots; });
-        ++emptiest->slots;
+        const auto emptiest =
+            std::min_element(gaps_.begin() + static_cast<std::ptrdiff_t>(from),
+                             gaps_.begin() + static_cast<std::ptrdiff_t>(to),
+                             [](const Gap& a, const Gap& b) { return a.holds() < b.holds(); });
+        emptiest->slots = emptiest->holds() + 1;
     }
 }
 
 std::size_t StaveSlots::shortest_gap(const std::vector<Leg>& legs) const {
-    constexpr double new_gap = 0.25, new_slot = 3;  // in rows: for each leg, for each slot more
+    constexpr double new_gap = 0.25, new_slot = 4;  // in rows: for each leg, for each slot more
     std::size_t best = 0;
     double shortest = std::numeric_limits<double>::infinity();
     for (std::size_t g = 0; g < gaps_.size(); ++g) {
@@ -47,15 +48,14 @@ void StaveSlots::need_beside_body(std::size_t gap, bool above, int to, std::size
     std::size_t there = above ? gaps_[gap].above : gaps_[gap].below;
     const auto row = static_cast<std::size_t>(std::max(0, to));
     if (above)
-        for (std::size_t g = row; g < gap; ++g) there += gaps_[g].slots;
+        for (std::size_t g = row; g < gap; ++g) there += gaps_[g].holds();
     else
-        for (std::size_t g = gap + 1; g < row && g < gaps_.size(); ++g) there += gaps_[g].slots;
+        for (std::size_t g = gap + 1; g < row && g < gaps_.size(); ++g) there += gaps_[g].holds();
     if (there < count) (above ? gaps_[gap].above : gaps_[gap].below) += count - there;
 }
 
 double StaveSlots::least(const Gap& gap, double slot, double least_gap) const {
-    const double body =
-        gap.body > 0 ? gap.body + slot * static_cast<double>(gap.above + gap.below) : 0;
+    const double body = gap.body > 0 ? gap.body + slot * static_cast<double>(gap.above + gap.below) : 0;
     return std::max({least_gap, slot * static_cast<double>(gap.slots), body});
 }
 
@@ -94,7 +94,8 @@ namespace {
 double off_by(double from, double to, std::size_t count, const double* ideal) {
     double sum = 0;
     for (std::size_t j = 0; j < count; ++j)
-        sum += std::abs(from + (static_cast<double>(j) + 0.5) * (to - from) / static_cast<double>(count) - ideal[j]);
+        sum += std::abs(from + (static_cast<double>(j) + 0.5) * (to - from) / static_cast<double>(count) -
+                        ideal[j]);
     return sum;
 }
 
@@ -121,8 +122,8 @@ std::vector<double> spread_between(double top, double bottom, const std::vector<
         for (std::size_t k = 0; k <= count; ++k)
             for (std::size_t here = 0; here <= std::min(holds, k); ++here) {
                 if (cheapest[k - here] == never) continue;
-                const double cost = cheapest[k - here] +
-                                    (here ? off_by(edges[s], edges[s + 1], here, &ideal[k - here]) : 0);
+                const double cost =
+                    cheapest[k - here] + (here ? off_by(edges[s], edges[s + 1], here, &ideal[k - here]) : 0);
                 if (cost < next[k]) next[k] = cost, taken[s][k] = here;
             }
         cheapest = std::move(next);
@@ -133,8 +134,8 @@ std::vector<double> spread_between(double top, double bottom, const std::vector<
     for (std::size_t s = stretches; s-- > 0;) {
         const std::size_t here = taken[s][left];
         for (std::size_t j = 0; j < here; ++j)
-            middles[left - here + j] = edges[s] + (static_cast<double>(j) + 0.5) *
-                                                      (edges[s + 1] - edges[s]) / static_cast<double>(here);
+            middles[left - here + j] = edges[s] + (static_cast<double>(j) + 0.5) * (edges[s + 1] - edges[s]) /
+                                                      static_cast<double>(here);
         left -= here;
     }
     return middles;

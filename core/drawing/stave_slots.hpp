@@ -4,7 +4,8 @@
 
 namespace elkit {
 
-/// How much height each gap between two lines needs, counted in slots: a slot holds one symbol with its words.
+/// How much height each gap between two lines needs, counted in slots: a slot holds one symbol with its
+/// words.
 class StaveSlots {
   public:
     explicit StaveSlots(std::size_t rows);
@@ -33,6 +34,7 @@ class StaveSlots {
     struct Gap {
         std::size_t slots = 0, above = 0, below = 0;
         double body = 0;
+        std::size_t holds() const { return slots > 0 || body <= 0 ? slots : 1; }  // beside a body, a symbol
     };
     double least(const Gap& gap, double slot, double least_gap) const;
     std::vector<Gap> gaps_;

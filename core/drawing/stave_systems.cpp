@@ -22,7 +22,8 @@ std::vector<std::pair<double, double>> part_stretches(const Drawing& stave, std:
         std::string name = item.ref.substr(item.ref.find(':') + 1);
         if (item.ref.starts_with("pin:")) name = name.substr(0, name.find('.'));
         auto [at, fresh] = spans.try_emplace(name, b.x0, b.x1);
-        at->second.first = std::min(at->second.first, b.x0), at->second.second = std::max(at->second.second, b.x1);
+        at->second.first = std::min(at->second.first, b.x0),
+        at->second.second = std::max(at->second.second, b.x1);
     }
     std::vector<std::pair<double, double>> sorted;
     for (const auto& [name, span] : spans) sorted.push_back(span);
@@ -56,7 +57,8 @@ Drawing piece(const Drawing& stave, double from, double to) {
         const Line* line = std::get_if<Line>(&item.shape);
         const Box b = bounds(item.shape);
         if (!line || !is_net(item) || line->y1 != line->y2) {
-            if (const double middle = (b.x0 + b.x1) / 2; middle >= from && middle <= to) moved.items.push_back(item);
+            if (const double middle = (b.x0 + b.x1) / 2; middle >= from && middle <= to)
+                moved.items.push_back(item);
             continue;
         }
         const double x1 = std::max(line->x1, from), x2 = std::min(line->x2, to);
@@ -79,7 +81,8 @@ Drawing piece(const Drawing& stave, double from, double to) {
         Drawing alone;
         alone.items.assign(stave.items.begin() + static_cast<std::ptrdiff_t>(tag.begin),
                            stave.items.begin() + static_cast<std::ptrdiff_t>(tag.end));
-        const double width = bounds(alone.items.begin(), alone.items.end(), alone.items.front().ref).x1 - tag.x,
+        const double width =
+                         bounds(alone.items.begin(), alone.items.end(), alone.items.front().ref).x1 - tag.x,
                      at = tag.x + tag.shift(from - stave.margin);
         const bool pinned = tag.reach > stave.width;
         if (!pinned && (at + width < from || at > to)) continue;

@@ -20,7 +20,8 @@ struct HangingParts {
 /// Gives each line a track, 0 on top. Lines are sorted from high to low; two that share a column keep that
 /// order, with room for what hangs between them, two that share none may have one track. Each lies as near to
 /// its height as that allows.
-std::vector<int> share_tracks(const std::vector<LineSpan>& lines, const std::vector<HangingParts>& parts = {});
+std::vector<int> share_tracks(const std::vector<LineSpan>& lines,
+                              const std::vector<HangingParts>& parts = {});
 
 /// How many tracks there are.
 int track_count(const std::vector<int>& tracks);

@@ -273,8 +273,7 @@ bool has_symbol(std::string_view name) { return painters().contains(name) || has
 void add_symbol(Drawing& drawing, const Part& part, double x, double top, double bottom, double middle,
                 bool flipped, const SymbolState& state) {
     const std::string ref = "part:" + part.designator;
-    if (state.lit)
-        {
+    if (state.lit) {
         const double k = state.scale;
         drawing.add(Rect{x - 16 * k, middle - 24 * k, 32 * k, 48 * k, 10},
                     {Ink::none, 0, Ink::rgb, 0.22, 0xd0902c}, ref);

@@ -21,8 +21,8 @@ inline constexpr double symbol_height = 36;
 bool has_symbol(std::string_view name);
 
 /// Adds the IEC 60617 symbol of a part between two nets: first pin at (x, top), second at (x, bottom), symbol
-/// centred at `middle`; of three pins the last at the bottom and the second at (x − 8 scale, middle). `flipped` if
-/// the first pin is the lower one. All items carry the ref "part:<designator>".
+/// centred at `middle`; of three pins the last at the bottom and the second at (x − 8 scale, middle).
+/// `flipped` if the first pin is the lower one. All items carry the ref "part:<designator>".
 void add_symbol(Drawing& drawing, const Part& part, double x, double top, double bottom, double middle,
                 bool flipped, const SymbolState& state);
 

@@ -87,14 +87,14 @@ void cost(const Evidence& e, std::vector<Finding>& out) {
     const std::vector<std::string> names = unpriced(*parts);
     if (names.empty()) return;
     constexpr std::size_t most = 2;  // in a title
-    const std::string some = names.size() <= most + 1
-                                 ? fmt::format("{}", fmt::join(names, ", "))
-                                 : fmt::format("{} and {} more",
-                                               fmt::join(names.begin(), names.begin() + most, ", "),
-                                               names.size() - most);
-    add_finding(out, Severity::note, "batch", "field:drawer", fmt::format("No price in the drawer for {}", some),
-                fmt::format("The cost leaves out {}. Give a price on the Batch station.",
-                            fmt::join(names, ", ")));
+    const std::string some =
+        names.size() <= most + 1
+            ? fmt::format("{}", fmt::join(names, ", "))
+            : fmt::format("{} and {} more", fmt::join(names.begin(), names.begin() + most, ", "),
+                          names.size() - most);
+    add_finding(
+        out, Severity::note, "batch", "field:drawer", fmt::format("No price in the drawer for {}", some),
+        fmt::format("The cost leaves out {}. Give a price on the Batch station.", fmt::join(names, ", ")));
 }
 
 void to_buy(const Evidence& e, std::vector<Finding>& out) {

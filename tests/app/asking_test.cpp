@@ -25,8 +25,10 @@ class Asking : public CircuitWindow {
     std::size_t computed() { return window->session().store().computed(); }
 };
 
-TEST_F(Asking, EveryStationOfEveryDemoComputesEachThingOnce) {
-    for (const Demo& demo : demos()) {
+TEST_F(Asking, EveryStationOfADemoComputesEachThingOnce) {
+    for (const char* id : {"pier-lantern", "coat-badge", "harbour-dimmer", "twin-blinker", "firefly-jar",
+                           "seat-finder", "tide-pool-lamp"}) {
+        const Demo& demo = *find_demo(id);
         window->openDemo(QString::fromStdString(demo.id));
         settle();
         visitAll();

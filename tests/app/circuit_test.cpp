@@ -4,24 +4,24 @@
 #include <QFile>
 #include <QPrinter>
 #include <QPushButton>
-#include <QSlider>
-#include <QTabWidget>
-#include <QTabBar>
-#include <QToolButton>
 #include <QSettings>
+#include <QSlider>
+#include <QTabBar>
+#include <QTabWidget>
 #include <QTableWidget>
+#include <QToolButton>
 
-#include "app/widgets/data_table.hpp"
-#include "app/widgets/overview_strip.hpp"
 #include "app/shell/print.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
-#include "app/widgets/folding_tabs.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 #include "app/stations/circuit/meter_panel.hpp"
 #include "app/stations/circuit/spread_panel.hpp"
 #include "app/stations/circuit/sweep_panel.hpp"
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/stave/stave_widget.hpp"
+#include "app/widgets/data_table.hpp"
+#include "app/widgets/folding_tabs.hpp"
+#include "app/widgets/overview_strip.hpp"
 #include "window_fixture.hpp"
 
 namespace elkit::test {
@@ -193,7 +193,8 @@ TEST_F(Circuits, TabsFoldAndStaySo) {
     EXPECT_TRUE(station->tabs()->folded());
     EXPECT_GT(station->stave()->height(), before + 100);
     EXPECT_TRUE(QSettings().value("circuit-below/folded").toBool());
-    QTest::mouseClick(station->tabs()->tabBar(), Qt::LeftButton, {}, station->tabs()->tabBar()->tabRect(1).center());
+    QTest::mouseClick(station->tabs()->tabBar(), Qt::LeftButton, {},
+                      station->tabs()->tabBar()->tabRect(1).center());
     settle();
     EXPECT_FALSE(station->tabs()->folded());
     EXPECT_EQ(station->tabs()->currentIndex(), 1);

@@ -29,7 +29,8 @@ TEST_F(Window, TheDoAnythingLineEditsGoesAndPreviews) {
     EXPECT_EQ(value("R2"), 62) << "a preview changes nothing";
     window->doPanel()->line()->clear();
     say("r9 = 3");
-    EXPECT_FALSE(window->doPanel()->line()->text().isEmpty()) << "what is not understood stays to be corrected";
+    EXPECT_FALSE(window->doPanel()->line()->text().isEmpty())
+        << "what is not understood stays to be corrected";
 }
 
 TEST_F(Window, ControlAndANumberGoToTheStations) {

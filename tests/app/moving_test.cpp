@@ -6,9 +6,7 @@
 #include <QTabWidget>
 #include <QTableWidget>
 
-#include "app/widgets/data_table.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
-#include "app/widgets/folding_tabs.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 #include "app/stations/circuit/meter_panel.hpp"
 #include "app/stations/circuit/spread_panel.hpp"
@@ -16,6 +14,8 @@
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/data_table.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "window_fixture.hpp"

@@ -2,9 +2,9 @@
 #include <QPushButton>
 #include <QTableWidget>
 
+#include "app/shell/situation_chips.hpp"
 #include "app/widgets/data_table.hpp"
 #include "app/widgets/folding_tabs.hpp"
-#include "app/shell/situation_chips.hpp"
 #include "app/widgets/situation_card.hpp"
 #include "engine/queries.hpp"
 #include "support/circuits.hpp"

@@ -45,9 +45,14 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     auto* list = new Card(tr("Parts, against the drawer"));
     constexpr auto number = DataTable::numbers;
     table_ = new DataTable(tr("Parts list"),
-                           {{tr("part")}, {tr("where, how marked")}, {tr("a kit"), number},
-                            {tr("batch"), number}, {tr("in drawer"), number}, {tr("to buy"), number},
-                            {tr("pack of"), number}, {tr("pack price"), number}},
+                           {{tr("part")},
+                            {tr("where, how marked")},
+                            {tr("a kit"), number},
+                            {tr("batch"), number},
+                            {tr("in drawer"), number},
+                            {tr("to buy"), number},
+                            {tr("pack of"), number},
+                            {tr("pack price"), number}},
                            28);
     list->body()->addWidget(table_, 1);
     list->body()->addWidget(label(tr("What lies in the drawer, pack and price can be changed here; the "
@@ -94,9 +99,8 @@ void BatchStation::refresh() {
     if (!parts) return setSubtitle(tr("computing …"));
     const PartsList& list = *parts;
     setSubtitle(tr("%1 kits of %2").arg(list.kits).arg(QString::fromStdString(session().design().name)));
-    cost_->setFigure(list.cost_per_kit,
-                     list.unknown ? tr("parts a kit, %1 of unknown price left out").arg(list.unknown)
-                                  : tr("parts for one kit"));
+    cost_->setFigure(list.cost_per_kit, list.unknown ? tr("a kit, %1 parts unpriced").arg(list.unknown)
+                                                     : tr("parts for one kit"));
     spend_->setFigure(list.to_spend, tr("to buy for this batch"));
     if (!parts.current() || !outdated(query.key())) return;
     filling_ = true;

@@ -1,7 +1,6 @@
 #pragma once
 #include "app/stations/station.hpp"
 
-
 namespace elkit {
 
 class DataTable;

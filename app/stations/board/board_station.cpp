@@ -21,7 +21,9 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
         view = new PictureView;
         view->setAccessibleName(title);
         view->setSelectable({"part:"});
-        view->setMaximumScale(14);
+        view->setMaximumScale(40);
+        view->setZoomable(true);
+        view->setToolTip(tr("Ctrl and wheel zoom, dragging moves, 0 fits"));
         card->body()->addWidget(view, 1);
         pictures->addWidget(card, 1);
         connect(view, &PictureView::clicked, this, [this](const QString& ref) {
@@ -49,11 +51,14 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
     auto* proof = new Card(tr("Is the board the circuit?"));
     equal_ = label({}, "teal");
     joints_ = label({}, "muted");
+    joints_->setWordWrap(true);
+    equal_->setWordWrap(true);
     picked_ = label({}, "bold");
     proof->body()->addWidget(equal_);
     proof->body()->addWidget(joints_);
     groups_ = label({}, "small");
     groups_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    groups_->setWordWrap(true);
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);

@@ -94,8 +94,13 @@ void CircuitStation::buildTools() {
 
 void CircuitStation::buildTable() {
     table_ = new DataTable(tr("Parts of the circuit"),
-                           {{tr("part")}, {tr("kind")}, {tr("value")}, {tr("from")}, {tr("to")},
-                            {tr("current"), DataTable::numbers}, {tr("power"), DataTable::numbers}},
+                           {{tr("part")},
+                            {tr("kind")},
+                            {tr("value")},
+                            {tr("from")},
+                            {tr("to")},
+                            {tr("current"), DataTable::numbers},
+                            {tr("power"), DataTable::numbers}},
                            25);
     table_->setAccessibleDescription(tr("Rows can be copied to a spreadsheet and pasted from one"));
     table_->setMinimumHeight(px(80));
@@ -334,7 +339,7 @@ void CircuitStation::fillFigures(int r, const Part& part, const OperatingPoint& 
 static std::function<void(Session&, Station&)> recorded(double seconds) {
     return [seconds](Session&, Station& station) {
         auto& circuit = static_cast<CircuitStation&>(station);
-        circuit.tabs()->setCurrentWidget(circuit.timeLane());
+        circuit.tabs()->showPage(circuit.timeLane());
         circuit.timeLane()->record(seconds);
         while (circuit.timeLane()->recordingNow()) QApplication::processEvents(QEventLoop::AllEvents, 20);
         circuit.timeLane()->showAt(0.62);
@@ -344,7 +349,7 @@ static std::function<void(Session&, Station&)> recorded(double seconds) {
 static void swept(Session&, Station& station) {
     auto& circuit = static_cast<CircuitStation&>(station);
     SweepPanel* sweep = circuit.sweepPanel();
-    circuit.tabs()->setCurrentWidget(sweep);
+    circuit.tabs()->showPage(sweep);
     sweep->vary(QStringLiteral("RV1"));
     sweep->goal()->choose(QStringLiteral("L1"), QStringLiteral("mean"));
     sweep->start();
@@ -355,10 +360,14 @@ static void swept(Session&, Station& station) {
 static void spread_out(Session&, Station& station) {
     auto& circuit = static_cast<CircuitStation&>(station);
     SpreadPanel* spread = circuit.spreadPanel();
-    circuit.tabs()->setCurrentWidget(spread);
+    circuit.tabs()->showPage(spread);
     spread->goal()->choose(QStringLiteral("L1"), QStringLiteral("period"));
     spread->start();
     while (spread->running()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
+static void roomy(Session&, Station& station) {
+    static_cast<CircuitStation&>(station).tabs()->setFolded(true);
 }
 
 static void half_full(Session& session, Station&) {
@@ -368,17 +377,15 @@ static void half_full(Session& session, Station&) {
 }
 
 StationInfo circuit_station() {
-    return {
-        QStringLiteral("circuit"),
-        QObject::tr("Circuit"),
-        [](Session& s) { return new CircuitStation(s); },
-        {{QStringLiteral("circuit"), QStringLiteral("pier-lantern"), half_full, false, false},
-         {QStringLiteral("coat-badge"), QStringLiteral("coat-badge"), {}, false, false},
-         {QStringLiteral("harbour-dimmer"), QStringLiteral("harbour-dimmer"), recorded(8e-3), true, false},
-         {QStringLiteral("twin-blinker"), QStringLiteral("twin-blinker"), recorded(2), false, false},
-         {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
-         {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
-         {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};
+    return {QStringLiteral("circuit"),
+            QObject::tr("Circuit"),
+            [](Session& s) { return new CircuitStation(s); },
+            {{QStringLiteral("circuit"), QStringLiteral("herbarium-ring"), half_full, false, false},
+             {QStringLiteral("time"), QStringLiteral("shelf-strip"), recorded(4e-3), true, false},
+             {QStringLiteral("harbour-diorama"), QStringLiteral("harbour-diorama"), roomy, true, false},
+             {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
+             {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
+             {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};
 }
 
 }  // namespace elkit

@@ -14,8 +14,8 @@
 #include "app/widgets/card.hpp"
 #include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_label.hpp"
-#include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/figure_list.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/goals_panel.hpp"
 #include "app/widgets/life_plot.hpp"
 #include "app/widgets/picture_view.hpp"
@@ -251,7 +251,9 @@ void LightStation::refreshBins() {
 void LightStation::refreshPicture() {
     const Circuit& circuit = *session().circuit();
     const auto draw = [&](const OperatingPoint& at, const OperatingPoint& mean, bool current) {
-        if (current) picture_->setDrawing(draw_array(circuit, at, glow_of(circuit, mean), picture_->width(), picture_->height()));
+        if (current)
+            picture_->setDrawing(
+                draw_array(circuit, at, glow_of(circuit, mean), picture_->width(), picture_->height()));
         dim(picture_, !current);
     };
     if (!may_move(circuit)) {
@@ -303,6 +305,11 @@ KeyFigure LightStation::keyFigure() {
             return {tr("%1 on average").arg(QString::fromStdString(run->mean_figure(led, "a").text())),
                     run.current()};
     }
+    const auto glow = glow_of(*session().circuit(), *op);
+    const auto groups = alike_strings(*session().circuit(), *op, glow);
+    const bool mixed =
+        groups.size() > 1 || groups.front().least != groups.front().most || groups.front().most <= 0;
+    if (mixed) return {QString::fromStdString(lights_text(*session().circuit(), *op, glow)), op.current()};
     return {tr("%1 × %2 at %3")
                 .arg(strings.size())
                 .arg(strings.front().leds.size())
@@ -395,6 +402,7 @@ StationInfo light_station() {
             [](Session& s) { return new LightStation(s); },
             {{QStringLiteral("light"), QStringLiteral("pier-lantern"),
               shows_figure(QStringLiteral("resistance"), 0.62), false, false},
+             {QStringLiteral("light-grid"), QStringLiteral("seat-finder"), {}, false, false},
              {QStringLiteral("dark"), QStringLiteral("pier-lantern"),
               shows_figure(QStringLiteral("resistance"), 0.62), false, true}},
             true};

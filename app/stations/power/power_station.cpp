@@ -106,10 +106,15 @@ QWidget* PowerStation::compareCard() {
     head->addWidget(use_);
     compare->body()->addLayout(head);
     constexpr auto number = DataTable::numbers;
-    table_ = new DataTable(tr("Supplies compared"),
-                           {{tr("supply")}, {tr("resistor"), number}, {tr("current"), number},
-                            {tr("fresh"), number}, {tr("at end"), number}, {tr("runs"), number},
-                            {tr("per hour"), number}, {tr("mass"), number}, {tr("remark")}});
+    table_ = new DataTable(tr("Supplies compared"), {{tr("supply")},
+                                                     {tr("resistor"), number},
+                                                     {tr("current"), number},
+                                                     {tr("fresh"), number},
+                                                     {tr("at end"), number},
+                                                     {tr("runs"), number},
+                                                     {tr("per hour"), number},
+                                                     {tr("mass"), number},
+                                                     {tr("remark")}});
     table_->setObjectName(QStringLiteral("supplies"));
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
@@ -217,8 +222,13 @@ void PowerStation::refresh() {
         lead_length_->setValue(source->number("lead_length"));
         lead_area_->setValue(source->number("lead_area"));
     }
+    const bool cells = source && is(*source, Role::cells);
     for (QWidget* field : {static_cast<QWidget*>(cell_), static_cast<QWidget*>(count_)})
-        field->setEnabled(source && is(*source, Role::cells));
+        field->setEnabled(cells);
+    if (source && !cells) {  // nothing that empties
+        cell_->setPlaceholderText(QString::fromStdString(part_kind(source->kind)->name));
+        count_->setText(QStringLiteral("–"));
+    }
     const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
     if (now)
         voltage_->setFigure(supply_voltage(*session().circuit(), session().conditions(), *now),
@@ -254,7 +264,7 @@ StationInfo power_station() {
     return {QStringLiteral("power"),
             QObject::tr("Power"),
             [](Session& s) { return new PowerStation(s); },
-            {{QStringLiteral("power"), QStringLiteral("pier-lantern"),
+            {{QStringLiteral("power"), QStringLiteral("tide-pool-lamp"),
               shows_figure(QStringLiteral("runTime"), 0.62), false, false}}};
 }
 

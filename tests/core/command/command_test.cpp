@@ -1,8 +1,8 @@
 #include "command/command.hpp"
-#include "command/suggestions.hpp"
 
 #include <gtest/gtest.h>
 
+#include "command/suggestions.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -110,7 +110,8 @@ TEST(Command, ShowsAPartOrANet) {
 
 TEST(Suggestions, NearestLinesAreUnderstoodAndNear) {
     const Design d = test::pier_lantern();
-    for (const char* wrong : {"batery 40", "shw lamp", "pwoer", "temprature", "r11 = 4k7", "qqqqqqqqqqqqqqqq", ""}) {
+    for (const char* wrong :
+         {"batery 40", "shw lamp", "pwoer", "temprature", "r11 = 4k7", "qqqqqqqqqqqqqqqq", ""}) {
         const auto near = nearest_lines(wrong, d, names);
         ASSERT_EQ(near.size(), 3u) << wrong;
         for (const auto& line : near) EXPECT_TRUE(parse(line)) << wrong << ": " << line;

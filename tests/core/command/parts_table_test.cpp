@@ -20,6 +20,15 @@ TEST(PartsTable, ReadsWhatItWrites) {
     }
 }
 
+TEST(PartsTable, ReadsBackCurrentsOfAnySize) {
+    for (const double amps : {0.002, 0.5, 1.0, 1.5, 12.0}) {
+        const Circuit c{{{"PS1", "supply", {{"max_current", amps}}, {{"+", "V"}, {"-", "0"}}, {}}}};
+        const auto back = with_parts_from_table({}, parts_as_csv(c.parts), Merge::replace);
+        ASSERT_TRUE(back) << amps << ": " << back.error().text();
+        EXPECT_EQ(back.value().circuit.parts, c.parts) << amps;
+    }
+}
+
 TEST(PartsTable, TakesRowsAsASpreadsheetGivesThem) {
     const auto d = with_parts_from_table({},
                                          "part\tkind\tvalue\tfrom\tto\nB1\tbattery\tLR03\tV+\tGND\n"

@@ -22,7 +22,8 @@ namespace {
 
 Circuit demo_circuit(const std::string& id) { return read_design(find_demo(id)->text).value().circuit; }
 
-Drawing stave_in(const Circuit& c, const StaveLayout& layout, double width, double height, StaveView view = {}) {
+Drawing stave_in(const Circuit& c, const StaveLayout& layout, double width, double height,
+                 StaveView view = {}) {
     view.room_width = width, view.room_height = height;
     return stave(c, {}, layout, view);
 }
@@ -33,7 +34,8 @@ std::string first_overlap(const Drawing& d) {
         if (const Text* t = std::get_if<Text>(&d.items[k].shape)) words.push_back(t);
     for (std::size_t i = 0; i < words.size(); ++i)
         for (std::size_t k = 0; k < i; ++k)
-            if (bounds(*words[i]).overlaps(bounds(*words[k]))) return words[i]->text + " over " + words[k]->text;
+            if (bounds(*words[i]).overlaps(bounds(*words[k])))
+                return words[i]->text + " over " + words[k]->text;
     return {};
 }
 
@@ -142,7 +144,8 @@ TEST(StaveRoom, TwelveEqualStringsAreOneColumn) {
         if (item.ref == "net:V+" && std::holds_alternative<Line>(item.shape))
             widest = std::max(widest, item.style.width);
     for (const Item& item : folded.items)
-        if (item.ref == "part:R1" && std::holds_alternative<Line>(item.shape)) one = std::max(one, item.style.width);
+        if (item.ref == "part:R1" && std::holds_alternative<Line>(item.shape))
+            one = std::max(one, item.style.width);
     EXPECT_GT(widest, one + 0.3);
     // one that differs stands alone, and the rest stays where it was
     c.find("R7")->params["value"] = 220.0;
@@ -192,10 +195,10 @@ TEST(StaveRoom, APartAloneOnALegHangsFromIt) {
 
 TEST(StaveRoom, ARingOfTwoPartsIsDrawnAllTheSame) {
     // two parts that nothing else touches, a loop from one line to itself, a part shorted to itself
-    const Circuit c = circuit({"battery B1 +=V -=0", "resistor R1 a=V b=0 value=1000",
-                               "resistor R2 a=X b=Y value=1000", "capacitor C1 a=X b=Y",
-                               "resistor R3 a=V b=P value=1000", "resistor R4 a=P b=Q value=1000",
-                               "resistor R5 a=Q b=V value=1000", "resistor R6 a=V b=V value=1000"});
+    const Circuit c =
+        circuit({"battery B1 +=V -=0", "resistor R1 a=V b=0 value=1000", "resistor R2 a=X b=Y value=1000",
+                 "capacitor C1 a=X b=Y", "resistor R3 a=V b=P value=1000", "resistor R4 a=P b=Q value=1000",
+                 "resistor R5 a=Q b=V value=1000", "resistor R6 a=V b=V value=1000"});
     const StaveLayout layout = stave_layout(c);
     for (const Part& part : c.parts) EXPECT_GE(layout.column(part.designator), 0) << part.designator;
     for (const StaveRun& run : runs_of(c)) EXPECT_TRUE(run.parts.size() == 1 || run.from != run.to);
@@ -207,7 +210,8 @@ TEST(StaveRoom, TagsStayInViewAndOnTheirLines) {
     const StaveLayout layout = stave_layout(c);
     const Drawing d = stave(c, {}, layout);
     EXPECT_EQ(d.sticky.size(), layout.rows.size());
-    EXPECT_LT(track_count(layout.tracks), static_cast<int>(layout.rows.size()) - 3) << "short lines share tracks";
+    EXPECT_LT(track_count(layout.tracks), static_cast<int>(layout.rows.size()) - 3)
+        << "short lines share tracks";
     for (const auto& tag : d.sticky) {
         const std::string ref = d.items[tag.begin].ref;
         double first = 1e9, last = -1e9;
@@ -216,7 +220,8 @@ TEST(StaveRoom, TagsStayInViewAndOnTheirLines) {
                 first = std::min(first, l->x1), last = std::max(last, l->x2);
         const double width = bounds(d.items.begin() + static_cast<std::ptrdiff_t>(tag.begin),
                                     d.items.begin() + static_cast<std::ptrdiff_t>(tag.end), ref)
-                                 .x1 - tag.x;
+                                 .x1 -
+                             tag.x;
         if (tag.reach > d.width) {
             EXPECT_LE(tag.x + width, d.margin);
             continue;
@@ -234,7 +239,8 @@ TEST(StaveTracks, LinesThatMeetKeepTheirOrderOthersMayShare) {
     const auto tracks = share_tracks(lines);
     for (std::size_t i = 0; i < lines.size(); ++i)
         for (std::size_t k = i + 1; k < lines.size(); ++k)
-            EXPECT_TRUE(lines[i].last < lines[k].first || lines[k].last < lines[i].first || tracks[i] < tracks[k]);
+            EXPECT_TRUE(lines[i].last < lines[k].first || lines[k].last < lines[i].first ||
+                        tracks[i] < tracks[k]);
     EXPECT_EQ(tracks[1], tracks[2]);
     EXPECT_EQ(track_count(tracks), 4);
     EXPECT_EQ(share_tracks({{0, 9, 1}, {5, 9, 0.9}, {5, 9, 0.5}, {0, 2, 0.1}, {0, 9, 0}})[3], 2)
@@ -271,7 +277,8 @@ TEST(StaveSlots, SpreadsSymbolsClearOfLines) {
         EXPECT_GE(k ? middles[k] - middles[k - 1] : 45, 44.9);
     }
     EXPECT_EQ(spread_between(0, 100, {}, 2, 45), (std::vector<double>{25, 75}));
-    EXPECT_EQ(spread_between(0, 60, {30}, 1, 45), (std::vector<double>{30})) << "no room: where it would stand";
+    EXPECT_EQ(spread_between(0, 60, {30}, 1, 45), (std::vector<double>{30}))
+        << "no room: where it would stand";
 }
 
 TEST(StaveSlots, GapsHoldWhatHangsInThemAndFillTheRoom) {

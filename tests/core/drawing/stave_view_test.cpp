@@ -147,7 +147,8 @@ TEST(StaveView, GoesIntoSvgWithItsNames) {
         for (const Part& part : c.parts)
             EXPECT_NE(svg.find("data-ref=\"part:" + part.designator + "\""), std::string::npos)
                 << demo.id << " " << part.designator;
-        EXPECT_EQ(svg, write_svg(stave(c, unfolded(stave_layout(c))))) << "the same circuit, the same picture";
+        EXPECT_EQ(svg, write_svg(stave(c, unfolded(stave_layout(c)))))
+            << "the same circuit, the same picture";
     }
 }
 

@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "engine/measure.hpp"
@@ -17,12 +18,19 @@ Circuit demo(const char* id) { return read_design(find_demo(id)->text).value().c
 TEST(Recording, TimeRunsForwardAndEveryTraceKeepsStep) {
     for (const Demo& d : demos()) {
         const Circuit c = demo(d.id.c_str());
-        RunRequest q{.until = 2e-3, .start = Start::power_up, .probes = {"part:L1", "light:L1", "power:B1"}};
+        const auto first = [&](Role role) {
+            return std::find_if(c.parts.begin(), c.parts.end(), [&](const Part& p) { return is(p, role); })
+                ->designator;
+        };
+        const std::string light = first(Role::light), source = first(Role::source);
+        RunRequest q{.until = 2e-3,
+                     .start = Start::power_up,
+                     .probes = {"part:" + light, "light:" + light, "power:" + source}};
         const Recording r = recorded(c, q);
         for (std::size_t k = 1; k < r.time.size(); ++k) EXPECT_GE(r.time[k], r.time[k - 1]) << d.id;
         for (const Trace& t : r.traces) EXPECT_EQ(t.values.size(), r.time.size()) << d.id << " " << t.probe;
         EXPECT_NEAR(r.time.back(), 2e-3, 1e-12);
-        for (const double light : r.trace("light:L1")->values) EXPECT_GE(light, 0);
+        for (const double candela : r.trace("light:" + light)->values) EXPECT_GE(candela, 0);
         EXPECT_EQ(r.trace("net:NOWHERE"), nullptr);
     }
 }
