@@ -13,7 +13,7 @@
 
 namespace elkit {
 
-constexpr int cell_room = 12, least_words = 70;
+constexpr int cell_room = 12, least_words = 70, first_words = 170;
 
 DataTable::DataTable(const QString& name, const std::vector<Column>& columns, int row_height, QWidget* parent)
     : QTableWidget(0, static_cast<int>(columns.size()), parent) {
@@ -41,13 +41,15 @@ DataTable::DataTable(const QString& name, const std::vector<Column>& columns, in
     connect(horizontalHeader(), &QHeaderView::sectionClicked, this, &DataTable::sortBy);
 }
 
-/// Words columns give way, the widest first; what is left over goes to the last of them.
+/// Words columns give way, the widest first, but for the first column, which names the rows; what is left
+/// over goes to the last of them.
 void DataTable::share(std::vector<int>& widths) const {
     int spare = viewport()->width() - std::accumulate(widths.begin(), widths.end(), 0);
     const auto widest = [&] {
         int at = -1;
         for (std::size_t c = 0; c < widths.size(); ++c)
-            if (holds_[c] == words && (at < 0 || widths[c] > widths[static_cast<std::size_t>(at)]))
+            if (holds_[c] == words && (c > 0 || widths[c] > px(first_words)) &&
+                (at < 0 || widths[c] > widths[static_cast<std::size_t>(at)]))
                 at = static_cast<int>(c);
         return at;
     };
@@ -58,7 +60,9 @@ void DataTable::share(std::vector<int>& widths) const {
     }
     if (spare > 0) widths[static_cast<std::size_t>(holds_.rend() - last) - 1] += spare;
     while (spare < 0) {
-        const auto at = static_cast<std::size_t>(widest());
+        const int found = widest();
+        if (found < 0) return;
+        const auto at = static_cast<std::size_t>(found);
         if (widths[at] <= px(least_words)) return;
         int next = px(least_words);  // down to the next widest
         for (std::size_t c = 0; c < widths.size(); ++c)

@@ -10,7 +10,7 @@ namespace elkit {
 namespace {
 
 const QString cursor_layer = QStringLiteral("cursors");
-constexpr int thin_lane = 24, least_lane = 40;
+constexpr int thin_lane = 18, least_lane = 34, lane_with_labels = 60;
 
 QFont small_font() {
     QFont font(QStringLiteral("Inter"));
@@ -108,8 +108,9 @@ void TracePlot::build() {
         const TraceCurve& curve = curves_[k];
         const bool thin = curve.look != TraceCurve::Look::curve;
         left->setTicker(QSharedPointer<QuantityTicker>::create(curve.unit));
-        left->ticker()->setTickCount(thin ? 2 : 3);
-        left->setTickLabels(!thin);
+        const bool low = height() < px(lane_with_labels) * static_cast<int>(count);
+        left->ticker()->setTickCount(thin || low ? 1 : 3);
+        left->setTickLabels(!thin && height() > px(least_lane / 2) * static_cast<int>(count));
         left->grid()->setVisible(!thin);
         rect->setMinimumSize(60, px(thin ? thin_lane : least_lane));
         plotLayout()->setRowStretchFactor(static_cast<int>(k), thin ? 0.45 : 1.0);

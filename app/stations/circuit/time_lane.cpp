@@ -31,7 +31,7 @@
 namespace elkit {
 namespace {
 constexpr int frame_count = 600;  // pictures kept of a run
-constexpr std::size_t most_traces = 6;
+constexpr std::size_t most_traces = 6, usual_traces = 4, enough = 2;
 constexpr int band_builds = 40;
 
 QString plain(const std::string& probe) { return QString::fromStdString(probe.substr(probe.find(':') + 1)); }
@@ -88,12 +88,14 @@ void TimeLane::forget() {
 
 double TimeLane::head() const { return recording_ ? recording_->time.back() * head_->value() / ticks : 0; }
 
-/// Without a choice by hand: what the LEDs take, and the nets that chips and transistors act on.
+/// Without a choice by hand: the nets that chips and transistors act on, and what the lights take; nets of
+/// any kind only where that is not enough.
 void TimeLane::chooseProbes() {
     if (chosen_by_hand_) return;
     probes_.clear();
     const auto add = [&](const std::string& probe) {
-        if (probes_.size() < most_traces && std::find(probes_.begin(), probes_.end(), probe) == probes_.end())
+        if (probes_.size() < usual_traces &&
+            std::find(probes_.begin(), probes_.end(), probe) == probes_.end())
             probes_.push_back(probe);
     };
     const auto& parts = session_.design().circuit.parts;
@@ -102,10 +104,11 @@ void TimeLane::chooseProbes() {
             if (is(p, role))
                 for (const std::string& trace : part_kind(p.kind)->traces)
                     add("net:" + p.net(trace.substr(trace.find(':') + 1)));
+    std::erase_if(probes_, [](const std::string& p) { return p == "net:"; });
     for (const Part& p : parts)
         if (is(p, Role::light)) add("part:" + p.designator);
-    for (const auto& net : session_.design().circuit.nets()) add("net:" + net);
-    std::erase_if(probes_, [](const std::string& p) { return p == "net:"; });
+    for (const auto& net : session_.design().circuit.nets())
+        if (probes_.size() < enough) add("net:" + net);
 }
 
 void TimeLane::record(double seconds) {
