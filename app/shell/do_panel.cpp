@@ -144,8 +144,11 @@ void DoPanel::refresh() {
     const std::string typed = line_->text().toStdString();
     int count = 0;
     for (const Suggestion& s : suggestions(typed, session_.design(), actions_)) {
-        if (++count > most_offered) break;
+        if (count >= most_offered) break;
+        // words typed wrong stay wrong in a line that goes on from them
+        if (!parse_command(s.line, session_.design(), session_.conditions(), actions_)) continue;
         offer(QString::fromStdString(s.line), about(s.about));
+        ++count;
     }
     heading_->setText(tr("What can be said"));
     const auto command = parse_command(typed, session_.design(), session_.conditions(), actions_);

@@ -10,6 +10,7 @@
 #include <QTextBlock>
 #include <QTextBrowser>
 #include <QTextDocument>
+#include <QTextTable>
 #include <QWhatsThis>
 
 #include "app/theme/theme.hpp"
@@ -57,6 +58,7 @@ Guide::Guide(const std::vector<QAction*>& actions, QWidget* parent)
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(12, 12, 12, 12);
     pages_->setFixedWidth(px(200));
+    pages_->setSpacing(4);
     pages_->setAccessibleName(tr("Pages of the guide"));
     text_->setAccessibleName(tr("Page of the guide"));
     text_->document()->setDocumentMargin(18);
@@ -71,9 +73,22 @@ Guide::Guide(const std::vector<QAction*>& actions, QWidget* parent)
     ids_ << QStringLiteral("keys");
     contents_ << keysPage(actions);
     pages_->addItem(tr("Keys"));
-    connect(pages_, &QListWidget::currentRowChanged, this,
-            [this](int at) { text_->setMarkdown(contents_.value(at)); });
+    connect(pages_, &QListWidget::currentRowChanged, this, [this](int at) { setPage(contents_.value(at)); });
     pages_->setCurrentRow(0);
+}
+
+/// With air between lines and paragraphs, which Markdown does not speak of.
+void Guide::setPage(const QString& markdown) {
+    text_->setMarkdown(markdown);
+    for (QTextBlock block = text_->document()->begin(); block.isValid(); block = block.next()) {
+        QTextBlockFormat format = block.blockFormat();
+        if (QTextCursor(block).currentTable()) continue;
+        const bool heading = format.headingLevel() > 0;
+        format.setTopMargin(px(heading && block.blockNumber() > 0 ? 18 : 2));
+        format.setBottomMargin(px(heading ? 6 : block.textList() ? 3 : 8));
+        format.setLineHeight(125, QTextBlockFormat::ProportionalHeight);
+        QTextCursor(block).setBlockFormat(format);
+    }
 }
 
 QString Guide::keysPage(const std::vector<QAction*>& actions) const {

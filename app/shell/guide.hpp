@@ -23,6 +23,7 @@ class Guide : public QWidget {
     void keyPressEvent(QKeyEvent* event) override;
 
   private:
+    void setPage(const QString& markdown);
     QString keysPage(const std::vector<QAction*>& actions) const;
     QListWidget* pages_;
     QTextBrowser* text_;

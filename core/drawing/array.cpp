@@ -14,9 +14,9 @@
 namespace elkit {
 namespace {
 
-constexpr double margin = 12, words = 12, widest_dot = 17, least_dot = 5, least_slot = 42, usual_slot = 60,
-                 column = 112;
-constexpr double seen = 0.02;  // perceived brightness from which a light counts as lit
+constexpr double array_margin = 12, array_words = 12, widest_dot = 17, least_dot = 5, least_slot = 42,
+                 usual_slot = 60, string_pitch = 112;
+constexpr double least_seen = 0.02;  // perceived brightness from which a light counts as lit
 
 using Glow = std::map<std::string, double>;
 
@@ -88,13 +88,13 @@ class ArrayPainter {
                  double height)
         : op_(op), glow_(glow), groups_(alike_strings(circuit, op, glow)) {
         d_.title = "Arrangement";
-        d_.width = std::max(width, column + 2 * margin), d_.height = std::max(height, 120.0);
+        d_.width = std::max(width, string_pitch + 2 * array_margin), d_.height = std::max(height, 120.0);
     }
 
     Drawing paint(const std::string& summary) {
-        double y = margin + 8;
-        for (const auto& line : wrap_text(summary, d_.width - 2 * margin, words + 1)) {
-            d_.text(margin, y, line, words + 1, Ink::ink, true);
+        double y = array_margin + 8;
+        for (const auto& line : wrap_text(summary, d_.width - 2 * array_margin, array_words + 1)) {
+            d_.text(array_margin, y, line, array_words + 1, Ink::ink, true);
             y += 17;
         }
         y = lights(y) + 6;
@@ -108,7 +108,7 @@ class ArrayPainter {
         std::vector<const Part*> all;
         for (const AlikeStrings& group : groups_)
             for (const LedString& s : group.strings) all.insert(all.end(), s.leds.begin(), s.leds.end());
-        const double wide = d_.width - 2 * margin,
+        const double wide = d_.width - 2 * array_margin,
                      high = std::max(widest_dot,
                                      d_.height - top - 2.4 * least_slot);  // leaves room for a string
         double dot = widest_dot;
@@ -116,7 +116,7 @@ class ArrayPainter {
         const auto rows = [&] { return (all.size() + in_row() - 1) / in_row(); };
         while (dot > least_dot && dot * static_cast<double>(rows()) > high) dot -= 0.5;
         for (std::size_t n = 0; n < all.size(); ++n)
-            light(*all[n], margin + dot * (static_cast<double>(n % in_row()) + 0.5),
+            light(*all[n], array_margin + dot * (static_cast<double>(n % in_row()) + 0.5),
                   top + dot * (static_cast<double>(n / in_row()) + 0.5), 0.3 * dot);
         return top + dot * static_cast<double>(rows());
     }
@@ -124,23 +124,26 @@ class ArrayPainter {
     void light(const Part& led, double x, double y, double r) {
         const double g = std::clamp(glow_of_light(glow_, led.designator), 0.0, 1.0);
         const std::string ref = "part:" + led.designator;
-        if (g > seen) d_.add(Circle{x, y, 1.6 * r}, {Ink::none, 0, Ink::rgb, 0.35 * g, colour_of(led)}, ref);
+        if (g > least_seen)
+            d_.add(Circle{x, y, 1.6 * r}, {Ink::none, 0, Ink::rgb, 0.35 * g, colour_of(led)}, ref);
         d_.add(Circle{x, y, r}, {Ink::muted, 1, Ink::card}, ref);
-        if (g > seen) d_.add(Circle{x, y, r}, {Ink::muted, 1, Ink::rgb, 0.3 + 0.7 * g, colour_of(led)}, ref);
+        if (g > least_seen)
+            d_.add(Circle{x, y, r}, {Ink::muted, 1, Ink::rgb, 0.3 + 0.7 * g, colour_of(led)}, ref);
     }
 
     void strings(double top) {
         const double room = d_.height - top - 46;
-        const auto fit = static_cast<std::size_t>(std::max(1.0, std::floor((d_.width - margin) / column)));
+        const auto fit =
+            static_cast<std::size_t>(std::max(1.0, std::floor((d_.width - array_margin) / string_pitch)));
         const auto capacity = static_cast<std::size_t>(std::max(1.0, std::floor(room / least_slot)));
         const std::size_t count = std::min(groups_.size(), fit);
         for (std::size_t k = 0; k < count; ++k)
-            string(groups_[k], margin + 22 + column * double(k), top, room, capacity);
+            string(groups_[k], array_margin + 22 + string_pitch * double(k), top, room, capacity);
         if (count < groups_.size())
-            d_.text(margin, d_.height - 3,
+            d_.text(array_margin, d_.height - 3,
                     fmt::format("and {} more kind{} of string", groups_.size() - count,
                                 groups_.size() - count > 1 ? "s" : ""),
-                    words, Ink::muted);
+                    array_words, Ink::muted);
     }
 
     /// One string that stands for its group.
@@ -155,9 +158,9 @@ class ArrayPainter {
             part(parts[k], x, top + slot * static_cast<double>(k), slot);
         const std::string many = group.strings.size() > 1 ? fmt::format("×{}  ", group.strings.size()) : "";
         const std::string amps = group.most > 0 ? range_text(group.least, group.most) : "dark";
-        const bool one_line = text_width(many + amps, words, true) < column - 6;
-        d_.text(x - 14, bottom + 17, one_line ? many + amps : many, words, Ink::attention, true);
-        if (!one_line) d_.text(x - 14, bottom + 32, amps, words, Ink::attention, true);
+        const bool one_line = text_width(many + amps, array_words, true) < string_pitch - 6;
+        d_.text(x - 14, bottom + 17, one_line ? many + amps : many, array_words, Ink::attention, true);
+        if (!one_line) d_.text(x - 14, bottom + 32, amps, array_words, Ink::attention, true);
     }
 
     void part(const Shown& shown, double x, double y, double slot) {
@@ -174,9 +177,9 @@ class ArrayPainter {
                                  : shown.in_a_row > 1
                                      ? fmt::format("{} +{}", p.designator, shown.in_a_row - 1)
                                      : p.designator;
-        if (slot < 30) return d_.text(tx, middle + 4, name, words, Ink::ink, true, Anchor::start, ref);
-        d_.text(tx, middle - 2, name, words, Ink::ink, true, Anchor::start, ref);
-        d_.text(tx, middle + 12, format_quantity(op_.part(p.designator).voltage, Unit::volt), words,
+        if (slot < 30) return d_.text(tx, middle + 4, name, array_words, Ink::ink, true, Anchor::start, ref);
+        d_.text(tx, middle - 2, name, array_words, Ink::ink, true, Anchor::start, ref);
+        d_.text(tx, middle + 12, format_quantity(op_.part(p.designator).voltage, Unit::volt), array_words,
                 Ink::muted, false, Anchor::start, ref);
     }
 
@@ -197,7 +200,7 @@ std::vector<AlikeStrings> alike_strings(const Circuit& circuit, const OperatingP
         AlikeStrings& group = groups[at->second];
         group.strings.push_back(s);
         const std::string& first = s.leds.front()->designator;
-        if (glow_of_light(glow, first) < seen) continue;
+        if (glow_of_light(glow, first) < least_seen) continue;
         const double amps = std::abs(op.part(first).current);
         group.least = group.most > 0 ? std::min(group.least, amps) : amps;
         group.most = std::max(group.most, amps);
@@ -210,7 +213,7 @@ std::string lights_text(const Circuit& circuit, const OperatingPoint& op, const 
     double least = 0, most = 0;
     for (const AlikeStrings& group : alike_strings(circuit, op, glow)) {
         for (const LedString& s : group.strings)
-            for (const Part* led : s.leds) ++all, lit += glow_of_light(glow, led->designator) >= seen;
+            for (const Part* led : s.leds) ++all, lit += glow_of_light(glow, led->designator) >= least_seen;
         if (group.most <= 0) continue;
         least = most > 0 ? std::min(least, group.least) : group.least;
         most = std::max(most, group.most);

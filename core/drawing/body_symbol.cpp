@@ -12,7 +12,7 @@
 namespace elkit {
 namespace {
 
-constexpr double stub = 12;  // from the edge to a contact's end
+constexpr double contact_stub = 12;  // from the edge to a contact's end
 
 /// Draws inside a body; points are in drawing units, pins by their place in the part.
 class BodyPen {
@@ -22,7 +22,9 @@ class BodyPen {
     double middle() const { return b_.y + b_.height / 2; }
     double leg_x(std::size_t pin) const { return b_.legs[pin].x; }
     double edge(std::size_t pin) const { return b_.legs[pin].up ? b_.y : b_.y + b_.height; }
-    double terminal(std::size_t pin) const { return edge(pin) + (b_.legs[pin].up ? stub : -stub); }
+    double terminal(std::size_t pin) const {
+        return edge(pin) + (b_.legs[pin].up ? contact_stub : -contact_stub);
+    }
     /// The pin's place in the part; the number of pins if it has no such pin.
     std::size_t pin(std::string_view name) const {
         const auto& pins = b_.part.pins;
@@ -167,7 +169,7 @@ void windings(BodyPen& pen) {
     pen.words_beside(value_text(pen.body().part));
 }
 
-unsigned colour_of(const std::string& type) {
+unsigned led_colour(const std::string& type) {
     const LedType* led = known_catalogue().led(type);
     return led && led->rgb.size() == 7 ? static_cast<unsigned>(std::stoul(led->rgb.substr(1), nullptr, 16))
                                        : 0xf0a21e;
@@ -182,7 +184,7 @@ void lights(BodyPen& pen) {
         const std::size_t pin = pen.pin(name);
         if (!pen.has(pin)) continue;
         bus = pen.middle() + (b.legs[pin].up ? 16 : -16);
-        pen.light(pin, bus, to_common, colour_of(b.part.text(type)));
+        pen.light(pin, bus, to_common, led_colour(b.part.text(type)));
         left = std::min(left, pen.leg_x(pin)), right = std::max(right, pen.leg_x(pin));
         pen.dot(pen.leg_x(pin), bus);
     }
@@ -230,9 +232,9 @@ void block(BodyPen& pen) {
     pen.words_inside(pen.body().x + 7 + sign_of(pen));
 }
 
-using Painter = void (*)(BodyPen&);
-const std::map<std::string_view, Painter>& body_painters() {
-    static const std::map<std::string_view, Painter> all{
+using BodyPainter = void (*)(BodyPen&);
+const std::map<std::string_view, BodyPainter>& body_painters() {
+    static const std::map<std::string_view, BodyPainter> all{
         {"contacts", contacts}, {"relay", relay}, {"windings", windings}, {"lights", lights}};
     return all;
 }

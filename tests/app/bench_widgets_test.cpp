@@ -36,6 +36,13 @@ TEST_F(Window, TheDoPanelOffersWhatIsNearToWhatItDoesNotUnderstand) {
     settle();
     EXPECT_TRUE(panel->isHidden());
     EXPECT_TRUE(window->station("power")->isVisible());
+    QTest::keyClick(window, Qt::Key_K, Qt::ControlModifier);
+    QTest::keyClicks(panel->line(), "led amber fron V+ to A");
+    EXPECT_GT(panel->list()->count(), 0);
+    for (int row = 0; row < panel->list()->count(); ++row)
+        EXPECT_FALSE(panel->list()->item(row)->text().contains("fron"))
+            << "offered although it is not understood";
+    QTest::keyClick(panel->line(), Qt::Key_Escape);
     say("show lamp");
     EXPECT_TRUE(window->station("circuit")->isVisible());
     EXPECT_EQ(static_cast<CircuitStation*>(window->station("circuit"))->stave()->selected(), "net:LAMP");
