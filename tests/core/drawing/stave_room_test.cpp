@@ -63,6 +63,7 @@ TEST_P(StaveOfDemo, CanBeReadInAnyRoom) {
     for (const auto& [width, height] : {std::pair{560.0, 240.0}, {840.0, 380.0}, {1500.0, 900.0}, {0.0, 0.0}})
         for (const double zoom : {1.0, 2.5})
             for (const bool folded : {true, false}) {
+                if (zoom > 1 && width != 840) continue;  // the same picture, but larger
                 StaveView view = folded ? StaveView{} : unfolded(layout);
                 view.zoom = zoom;
                 const Drawing d = stave_in(c, layout, width, height, view);
