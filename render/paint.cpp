@@ -56,6 +56,7 @@ class DrawingPainter {
             shift = -set_width(text, font, t.bold) / (t.anchor == Anchor::middle ? 2 : 1);
         const QTransform before = p_.transform();
         p_.translate(t.x, t.y);
+        if (t.upward) p_.rotate(-90);
         p_.scale(t.size / set_at, t.size / set_at);
         p_.setFont(font);
         p_.setPen(palette_.colour(style_->fill, style_->rgb));

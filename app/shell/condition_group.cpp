@@ -25,11 +25,16 @@ ConditionGroup::ConditionGroup(const QString& name, QWidget* parent)
     grid_->setContentsMargins(16, 12, 16, 14);
     grid_->setHorizontalSpacing(24);
     grid_->setVerticalSpacing(12);
-    panel_->installEventFilter(this);
+    for (QObject* watched : {static_cast<QObject*>(panel_), static_cast<QObject*>(this)})
+        watched->installEventFilter(this);
     connect(this, &QToolButton::toggled, this, [this](bool open) {
         if (open) place();
         panel_->setVisible(open);
-        if (open) panel_->raise();
+        if (!open) return;
+        panel_->raise();
+        for (auto* control : panel_->findChildren<QWidget*>())
+            if (control->isVisible() && control->focusPolicy() & Qt::TabFocus)
+                return control->setFocus(Qt::TabFocusReason);
     });
     connect(this, &QObject::destroyed, panel_, &QObject::deleteLater);
 }
@@ -44,6 +49,7 @@ void ConditionGroup::setControls(const std::vector<QWidget*>& controls) {
     setText(QStringLiteral("%1 %2").arg(name_).arg(n));
     setAccessibleName(tr("%1: %2 controls, opens downwards").arg(name_).arg(n));
     setVisible(n > 0);
+    if (isChecked()) place();
 }
 
 void ConditionGroup::place() {
@@ -60,7 +66,8 @@ void ConditionGroup::hideEvent(QHideEvent* event) {
 }
 
 bool ConditionGroup::eventFilter(QObject* watched, QEvent* event) {
-    if (event->type() == QEvent::KeyPress && static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+    if (isChecked() && event->type() == QEvent::KeyPress &&
+        static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
         setChecked(false);
         setFocus();
         return true;

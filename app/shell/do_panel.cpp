@@ -115,7 +115,7 @@ void DoPanel::open() {
 void DoPanel::close() {
     line_->clear();
     hide();
-    (back_ && back_->isVisible() ? back_ : parentWidget())->setFocus();
+    (back_ && back_->isVisible() ? back_.data() : parentWidget())->setFocus();
 }
 
 void DoPanel::offer(const QString& line, const QString& kind) {
@@ -124,7 +124,7 @@ void DoPanel::offer(const QString& line, const QString& kind) {
 }
 
 /// What Enter would do with what stands in the line.
-void DoPanel::showPreview() {
+bool DoPanel::showPreview() {
     const auto command =
         parse_command(line_->text().toStdString(), session_.design(), session_.conditions(), actions_);
     preview_ = QString::fromStdString(command ? command.value().preview : command.error().text());
@@ -136,10 +136,11 @@ void DoPanel::showPreview() {
                                    : command ? theme().teal
                                              : theme().rust)
                                       .name()));
+    return bool(command);
 }
 
 void DoPanel::refresh() {
-    showPreview();
+    const bool understood = showPreview();
     list_->clear();
     const std::string typed = line_->text().toStdString();
     int count = 0;
@@ -151,8 +152,7 @@ void DoPanel::refresh() {
         ++count;
     }
     heading_->setText(tr("What can be said"));
-    const auto command = parse_command(typed, session_.design(), session_.conditions(), actions_);
-    if (count > 0 || command) return;
+    if (count > 0 || understood) return;
     heading_->setText(tr("Not understood. Near to it:"));
     for (const std::string& line : nearest_lines(typed, session_.design(), actions_))
         offer(QString::fromStdString(line), {});

@@ -1,6 +1,7 @@
 #pragma once
 #include <QFrame>
 #include <QLineEdit>
+#include <QPointer>
 
 #include "command/command.hpp"
 
@@ -34,7 +35,7 @@ class DoPanel : public QFrame {
   private:
     void refresh();
     void offer(const QString& line, const QString& about);
-    void showPreview();
+    bool showPreview();  ///< false if the line is not understood
     void run();
     bool lineKey(int key);
     void place();
@@ -45,7 +46,7 @@ class DoPanel : public QFrame {
     QLabel* heading_;
     QListWidget* list_;
     QString preview_;
-    QWidget* back_ = nullptr;  ///< where the keyboard was
+    QPointer<QWidget> back_;  ///< where the keyboard was; it may be gone by then
 };
 
 }  // namespace elkit

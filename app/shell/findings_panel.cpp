@@ -104,14 +104,14 @@ void FindingsPanel::refresh() {
     else
         count_->setText(open ? tr("%1 to settle · %2 noted").arg(open).arg(known)
                              : tr("nothing to settle · %1 noted").arg(known));
+    now.push_back(session_.findingsCurrent() ? "current" : "computing");
+    if (now == shown_) return;  // nothing moved: no widget is rebuilt while a slider runs
+    shown_ = std::move(now);
     narrow_->setText(session_.findingsCurrent() ? tr("%1\nto settle\n%2\nnoted").arg(open).arg(known)
                                                 : tr("review-\ning …"));
     narrow_->setAccessibleName(tr("findings: %1 to settle, %2 noted").arg(open).arg(known));
     narrow_->setProperty("open", open > 0);
     narrow_->style()->unpolish(narrow_), narrow_->style()->polish(narrow_);
-    now.push_back(session_.findingsCurrent() ? "current" : "computing");
-    if (now == shown_) return;  // nothing moved: no widget is rebuilt while a slider runs
-    shown_ = std::move(now);
     while (QLayoutItem* item = list_->takeAt(0)) {
         if (QWidget* old = item->widget()) {
             old->hide();  // not to be seen until it is deleted

@@ -44,6 +44,8 @@ const Key view_keys[] = {
     {"Del", QT_TRANSLATE_NOOP("Guide", "delete the chosen part")},
     {"Ctrl C, Ctrl V", QT_TRANSLATE_NOOP("Guide", "copy and paste parts, or rows of a table")},
     {"+, −, 0", QT_TRANSLATE_NOOP("Guide", "zoom in, zoom out, fit")},
+    {"F6, Shift F6",
+     QT_TRANSLATE_NOOP("Guide", "most of the height for the panel below; fold it to its tabs")},
     {"Alt H", QT_TRANSLATE_NOOP("Guide", "lines at the height of their volts")},
     {"Alt S", QT_TRANSLATE_NOOP("Guide", "the next state of a circuit that has several")}};
 

@@ -233,21 +233,20 @@ void Session::adoptDrawerItem(const std::string& key, const std::optional<Drawer
         });
 }
 
-Drawing Session::staveAt(const OperatingPoint& readings) const {
+Drawing Session::drawn(StaveView view, const OperatingPoint& readings) const {
     if (layout_.rows.empty()) return {};
-    StaveView view = stave_view_;
     view.glow = glow_of(*layout_circuit_, readings);
     return draw_stave(*layout_circuit_, layout_, readings, conditions_, view);
 }
 
+Drawing Session::staveAt(const OperatingPoint& readings) const { return drawn(stave_view_, readings); }
+
 Drawing Session::staveForPaper() {
     const auto now = ask(restQuery(), Urgency::in_view, "now");
-    if (layout_.rows.empty() || !now) return {};
-    StaveView view = stave_view_;
-    view.glow = glow_of(*layout_circuit_, *now);
-    view.room_width = view.room_height = 0, view.zoom = 1;
-    view.lit_net.clear(), view.lit_part.clear();
-    return draw_stave(*layout_circuit_, layout_, *now, conditions_, view);
+    if (!now) return {};
+    StaveView view;
+    view.true_height = stave_view_.true_height, view.unfolded = stave_view_.unfolded;
+    return drawn(view, *now);
 }
 
 Shown<Drawing> Session::stave() {
@@ -299,6 +298,10 @@ void Session::startOver(const Design& design) {
     layout_ = layout_before_ = {};
     layout_of_ = {};
     last_.clear();
+    StaveView view;  // what was folded, lit and probed was of another design
+    view.true_height = stave_view_.true_height;
+    view.room_width = stave_view_.room_width, view.room_height = stave_view_.room_height;
+    stave_view_ = view;
     emit started();
     take(std::make_shared<Design>(design));
 }

@@ -168,6 +168,7 @@ class Session : public QObject {
     void refreshFindings();
     void setPath(const std::filesystem::path& path, std::string text);
     void takeLayout();
+    Drawing drawn(StaveView view, const OperatingPoint& readings) const;
     void startLit();
 
     std::shared_ptr<Drawer> drawer_;

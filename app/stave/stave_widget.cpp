@@ -87,6 +87,11 @@ StaveWidget::StaveWidget(Session& session, QWidget* parent)
             [this](const QString& ref) { lightNet(ref.isEmpty() && hasFocus() ? selected() : ref); });
     for (auto signal : {&Session::changed, &Session::arrived, &Session::viewChanged})
         connect(&session_, signal, this, &StaveWidget::refresh);
+    connect(&session_, &Session::started, this, [this] {
+        overview_->hide();  // until the other design turns out to be larger than the view
+        PictureView::fit();
+        takeRoom();
+    });
     refresh();
 }
 

@@ -18,11 +18,8 @@ void ElidingLabel::paintEvent(QPaintEvent*) {
     painter.setPen(palette().color(foregroundRole()));
     painter.drawText(contentsRect(), static_cast<int>(alignment()) | Qt::TextSingleLine,
                      fontMetrics().elidedText(text(), Qt::ElideRight, contentsRect().width()));
-}
-
-void ElidingLabel::resizeEvent(QResizeEvent* event) {
-    QLabel::resizeEvent(event);
-    setToolTip(fontMetrics().horizontalAdvance(text()) > width() ? text() : QString());
+    const QString whole = fontMetrics().horizontalAdvance(text()) > width() ? text() : QString();
+    if (toolTip() != whole) setToolTip(whole);
 }
 
 QLabel* label(const QString& text, const char* look) {

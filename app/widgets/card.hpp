@@ -25,7 +25,6 @@ class ElidingLabel : public QLabel {
 
   protected:
     void paintEvent(QPaintEvent*) override;
-    void resizeEvent(QResizeEvent* event) override;
 };
 
 /// A label with a look from the style sheet: "muted", "small", "title", "bold", …

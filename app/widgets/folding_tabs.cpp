@@ -1,5 +1,6 @@
 #include "app/widgets/folding_tabs.hpp"
 
+#include <QHBoxLayout>
 #include <QMouseEvent>
 #include <QSettings>
 #include <QSplitter>
@@ -8,37 +9,64 @@
 
 namespace elkit {
 
-FoldingTabs::FoldingTabs(const QString& name, QWidget* parent) : QTabWidget(parent), name_(name) {
-    button_ = new QToolButton;
-    button_->setObjectName(QStringLiteral("foldTabs"));
-    button_->setAutoRaise(true);
-    setCornerWidget(button_);
-    connect(button_, &QToolButton::clicked, this, [this] { setFolded(!folded_); });
+static constexpr double tall_share = 0.68;
+
+FoldingTabs::FoldingTabs(const QString& name, bool folded, QWidget* parent)
+    : QTabWidget(parent), name_(name) {
+    auto* corner = new QWidget;
+    auto* row = new QHBoxLayout(corner);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(0);
+    tall_button_ = new QToolButton;
+    tall_button_->setObjectName(QStringLiteral("tallTabs"));
+    tall_button_->setCheckable(true);
+    tall_button_->setText(tr("Tall"));
+    tall_button_->setToolTip(tr("Most of the height for the panel below, and back (F6)"));
+    tall_button_->setAccessibleName(tr("most of the height for the panel below"));
+    tall_button_->setShortcut(QKeySequence(Qt::Key_F6));
+    fold_ = new QToolButton;
+    fold_->setObjectName(QStringLiteral("foldTabs"));
+    fold_->setShortcut(QKeySequence(Qt::SHIFT | Qt::Key_F6));
+    for (auto* button : {tall_button_, fold_}) button->setAutoRaise(true), row->addWidget(button);
+    setCornerWidget(corner);
+    connect(fold_, &QToolButton::clicked, this, [this] { setFolded(!folded_); });
+    connect(tall_button_, &QToolButton::clicked, this, &FoldingTabs::setTall);
     tabBar()->installEventFilter(this);
     QSettings settings;
     height_ = settings.value(name_ + QStringLiteral("/height"), 0).toInt();
-    setFolded(settings.value(name_ + QStringLiteral("/folded"), false).toBool());
+    setFolded(settings.value(name_ + QStringLiteral("/folded"), folded).toBool());
 }
 
 void FoldingTabs::setFolded(bool folded) {
+    if (folded) tall_ = false;
     folded_ = folded;
-    button_->setArrowType(folded ? Qt::UpArrow : Qt::DownArrow);
-    button_->setAccessibleName(folded ? tr("open the panel below") : tr("fold the panel below"));
-    button_->setToolTip(folded ? tr("Open") : tr("Fold to the tabs, for more room above"));
+    fold_->setArrowType(folded ? Qt::UpArrow : Qt::DownArrow);
+    fold_->setAccessibleName(folded ? tr("open the panel below") : tr("fold the panel below"));
+    fold_->setToolTip(folded ? tr("Open (Shift F6)")
+                             : tr("Fold to the tabs, for more room above (Shift F6)"));
+    fold_->setShortcut(QKeySequence(Qt::SHIFT | Qt::Key_F6));
     QSettings().setValue(name_ + QStringLiteral("/folded"), folded);
     for (QWidget* child : findChildren<QWidget*>(QStringLiteral("qt_tabwidget_stackedwidget")))
         child->setVisible(!folded);
     applyHeight();
 }
 
+void FoldingTabs::setTall(bool tall) {
+    tall_ = tall;
+    if (tall && folded_) return setFolded(false);
+    applyHeight();
+}
+
 void FoldingTabs::applyHeight() {
+    tall_button_->setChecked(tall_);
     setMaximumHeight(folded_ ? tabBar()->sizeHint().height() + 2 : QWIDGETSIZE_MAX);
     auto* splitter = qobject_cast<QSplitter*>(parentWidget());
-    if (folded_ || !splitter || !isVisible() || height_ <= 0) return;
+    if (folded_ || !splitter || splitter->indexOf(this) != 1) return;
     QList<int> sizes = splitter->sizes();
-    const int at = splitter->indexOf(this), rest = sizes[0] + sizes[at] - height_;
-    if (at != 1 || rest < 100) return;
-    sizes[0] = rest, sizes[1] = height_;
+    const int all = sizes[0] + sizes[1];
+    const int below = tall_ ? static_cast<int>(tall_share * all) : height_;
+    if (!isVisible() || below <= 0 || all - below < 100) return;
+    sizes[0] = all - below, sizes[1] = below;
     splitter->setSizes(sizes);
 }
 
@@ -58,7 +86,7 @@ bool FoldingTabs::eventFilter(QObject* watched, QEvent* event) {
 
 void FoldingTabs::resizeEvent(QResizeEvent* event) {
     QTabWidget::resizeEvent(event);
-    if (folded_ || !isVisible() || height() == height_) return;
+    if (folded_ || tall_ || !isVisible() || height() == height_) return;
     if (!qobject_cast<QSplitter*>(parentWidget())) return;
     height_ = height();
     QSettings().setValue(name_ + QStringLiteral("/height"), height_);

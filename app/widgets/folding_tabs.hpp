@@ -5,15 +5,19 @@ class QToolButton;
 
 namespace elkit {
 
-/// Tabs below something larger that fold to their tab bar: by the button at their right, or by a second click
-/// on the tab that is open. Remembers across starts whether they are folded and how high they were.
+/// Tabs below something larger that fold to their tab bar (Shift F6): by the button at their right, or by a
+/// second click on the tab that is open. Another button makes them tall for a while (F6), for a plot to be
+/// read closely. Remembers across starts whether they are folded and how high they were.
 class FoldingTabs : public QTabWidget {
     Q_OBJECT
   public:
-    /// `name` tells these tabs from others in the settings.
-    explicit FoldingTabs(const QString& name, QWidget* parent = nullptr);
+    /// `name` tells these tabs from others in the settings; where nothing is remembered they are `folded`.
+    explicit FoldingTabs(const QString& name, bool folded = false, QWidget* parent = nullptr);
     void setFolded(bool folded);
     bool folded() const { return folded_; }
+    /// Most of the height, until it is taken back or the window closes.
+    void setTall(bool tall);
+    bool tall() const { return tall_; }
     /// Opens them, and the tab of this page.
     void showPage(QWidget* page);
 
@@ -25,8 +29,8 @@ class FoldingTabs : public QTabWidget {
   private:
     void applyHeight();
     QString name_;
-    QToolButton* button_;
-    bool folded_ = false;
+    QToolButton *fold_, *tall_button_;
+    bool folded_ = false, tall_ = false;
     int height_ = 0;  // while open
 };
 

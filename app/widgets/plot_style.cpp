@@ -13,22 +13,11 @@ void style_plot(QCustomPlot* plot) {
     for (QCPAxis* axis : {plot->xAxis, plot->yAxis, plot->yAxis2}) {
         axis->setTickLabelFont(font), axis->setLabelFont(font);
         axis->setTickLabelColor(theme().muted), axis->setLabelColor(theme().muted);
-        axis->setBasePen(QPen(theme().line)), axis->setTickPen(QPen(theme().line));
-        axis->setSubTickPen(Qt::NoPen);
+        axis->setBasePen(QPen(theme().line)), axis->setTickPen(QPen(theme().muted));
+        axis->setSubTickPen(QPen(theme().line));
         axis->grid()->setPen(QPen(theme().line, 1));
     }
     plot->yAxis2->grid()->setVisible(false);
-}
-
-void add_plot_name(QCustomPlot* plot, const QString& words, const QColor& ink, int column) {
-    auto* name = new QCPItemText(plot);
-    name->setText(words);
-    name->setColor(ink);
-    name->setFont(plot->xAxis->tickLabelFont());
-    name->position->setType(QCPItemPosition::ptAxisRectRatio);
-    name->position->setCoords(0.01 + 0.16 * column, -0.02);
-    name->setPositionAlignment(Qt::AlignLeft | Qt::AlignBottom);
-    name->setClipToAxisRect(false);
 }
 
 }  // namespace elkit

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "app/theme/theme.hpp"
+#include "app/widgets/quantity_ticker.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {
@@ -38,22 +39,6 @@ bool jumps_between_levels(const std::vector<double>& time, const std::vector<dou
     for (std::size_t k = 1; k < values.size(); ++k)
         if (values[k] - *low < 0.08 * span || *high - values[k] < 0.08 * span) there += time[k] - time[k - 1];
     return there > 0.93 * (time.back() - time.front());
-}
-
-double QuantityTicker::getTickStep(const QCPRange& range) {
-    return step_ = QCPAxisTicker::getTickStep(range);
-}
-
-QString QuantityTicker::getTickLabel(double tick, const QLocale&, QChar, int) {
-    if (std::abs(tick) < 1e-6 * step_) tick = 0;
-    QString text = QString::fromStdString(format_quantity(tick, unit_, 4));
-    const auto gap = text.indexOf(QChar(0xa0));
-    QString number = gap < 0 ? text : text.left(gap);
-    if (number.contains(QLatin1Char('.'))) {
-        while (number.endsWith(QLatin1Char('0'))) number.chop(1);
-        if (number.endsWith(QLatin1Char('.'))) number.chop(1);
-    }
-    return gap < 0 ? number : number + text.mid(gap);
 }
 
 TracePlot::TracePlot(QWidget* parent) : QCustomPlot(parent) {
@@ -108,9 +93,6 @@ void TracePlot::build() {
         const TraceCurve& curve = curves_[k];
         const bool thin = curve.look != TraceCurve::Look::curve;
         left->setTicker(QSharedPointer<QuantityTicker>::create(curve.unit));
-        const bool low = height() < px(lane_with_labels) * static_cast<int>(count);
-        left->ticker()->setTickCount(thin || low ? 1 : 3);
-        left->setTickLabels(!thin && height() > px(least_lane / 2) * static_cast<int>(count));
         left->grid()->setVisible(!thin);
         rect->setMinimumSize(60, px(thin ? thin_lane : least_lane));
         plotLayout()->setRowStretchFactor(static_cast<int>(k), thin ? 0.45 : 1.0);
@@ -135,10 +117,28 @@ void TracePlot::build() {
         right->setVisible(amps), right->setTickLabels(amps);
         for (QCPAxis* axis : {left, right}) axis->rescale(), axis->scaleRange(1.12);
     }
+    labelLanes();
     if (!time_.empty()) see({time_.front(), time_.back()});
     showCursor(mark_, Qt::DashLine);
     showCursor(head_, Qt::SolidLine);
     if (isVisible()) replot(rpQueuedReplot);
+}
+
+/// As many labels at the left as there is height for.
+void TracePlot::labelLanes() {
+    if (laid_over_ || curves_.empty()) return;
+    const int lane = height() / static_cast<int>(rects_.size());
+    for (std::size_t k = 0; k < rects_.size(); ++k) {
+        const bool thin = curves_[k].look != TraceCurve::Look::curve;
+        QCPAxis* left = rects_[k]->axis(QCPAxis::atLeft);
+        left->ticker()->setTickCount(thin || lane < px(lane_with_labels) ? 1 : 3);
+        left->setTickLabels(!thin && lane > px(least_lane / 2));
+    }
+}
+
+void TracePlot::resizeEvent(QResizeEvent* event) {
+    labelLanes();
+    QCustomPlot::resizeEvent(event);
 }
 
 void TracePlot::showEvent(QShowEvent* event) {

@@ -22,20 +22,6 @@ struct TraceCurve {
 /// True if a curve spends nearly all its time at two values.
 bool jumps_between_levels(const std::vector<double>& time, const std::vector<double>& values);
 
-/// Labels an axis in engineering units: "2 ms", "20 mA".
-class QuantityTicker : public QCPAxisTicker {
-  public:
-    explicit QuantityTicker(Unit unit) : unit_(unit) {}
-
-  protected:
-    double getTickStep(const QCPRange& range) override;
-    QString getTickLabel(double tick, const QLocale&, QChar, int) override;
-
-  private:
-    Unit unit_;
-    double step_ = 0;
-};
-
 /// Curves over one time, each in a lane of its own with its own scale, or laid over each other with volts
 /// left and amperes right. Wheel and + − zoom in time, left and right keys move what is seen, 0 shows all. A
 /// head and a mark stand on it with the values there.
@@ -49,12 +35,14 @@ class TracePlot : public QCustomPlot {
     void zoom(double factor, double around);  ///< seconds
     QCPRange seen() const;
     int lanes() const { return static_cast<int>(rects_.size()); }
+    const std::vector<TraceCurve>& curves() const { return curves_; }
 
   signals:
     void headWanted(double seconds);
 
   protected:
     void showEvent(QShowEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
@@ -68,6 +56,7 @@ class TracePlot : public QCustomPlot {
     };
     void build();
     QCPAxisRect* addRect(bool last);
+    void labelLanes();
     void addCurve(const TraceCurve& curve, QCPAxisRect* rect, QCPAxis* axis);
     void addName(const TraceCurve& curve, QCPAxisRect* rect, int place);
     void scaleLane(const TraceCurve& curve, QCPAxis* axis);

@@ -71,8 +71,7 @@ class LegPainter {
         if (shape_.picture == "dome") {
             const LedType* type =
                 is(part_, Role::light) ? known_catalogue().led(part_.text("type")) : nullptr;
-            const unsigned rgb =
-                type ? static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16)) : grey;
+            const unsigned rgb = type ? type->colour() : grey;
             d_.add(Rect{x0, 3, x1 - x0, foot - 3, 10}, {Ink::ink, 0.7, Ink::rgb, 0.5, rgb});
             const bool first = mark(pads.front().pin) == "flat", last = mark(pads.back().pin) == "flat";
             const double r0 = first ? x0 : x0 - 2, r1 = last ? x1 : x1 + 2;  // the rim is cut at its flat

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <charconv>
 #include <limits>
 #include <nlohmann/json.hpp>
 #include <optional>
@@ -77,6 +78,12 @@ auto find(const List& list, std::string_view id) -> decltype(&list.front()) {
 }  // namespace
 
 const CellType* Catalogue::cell(std::string_view id) const { return find(cells, id); }
+unsigned LedType::colour() const {
+    unsigned value = 0xf0a21e;
+    if (rgb.size() == 7) std::from_chars(rgb.data() + 1, rgb.data() + 7, value, 16);
+    return value;
+}
+
 const LedType* Catalogue::led(std::string_view id) const { return find(leds, id); }
 const DiodeType* Catalogue::diode(std::string_view id) const { return find(diodes, id); }
 

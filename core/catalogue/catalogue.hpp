@@ -50,6 +50,7 @@ struct LedType {
     double viewing_angle = 0;         ///< ° between the directions of half intensity; 0: not stated
     bool visible = true;
     std::string caution, source;
+    unsigned colour() const;  ///< 0xRRGGBB; amber if `rgb` is none
 };
 
 struct DiodeType {

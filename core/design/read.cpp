@@ -16,16 +16,16 @@
 namespace elkit {
 namespace {
 using Json = nlohmann::ordered_json;
-constexpr double many = 1e6;
+constexpr double a_million = 1e6;
 constexpr std::size_t most_points = 1000;  // of a measured curve
 constexpr double largest_point = 1e6;      // A, V
 
 void read_brief(JsonReader& r, Brief& b) {
     b.purpose = r.prose("purpose", b.purpose);
-    b.run_time = r.number("run_time_h", b.run_time, 0, many);
+    b.run_time = r.number("run_time_h", b.run_time, 0, a_million);
     b.end_brightness = r.number("end_brightness", b.end_brightness, 0, 1);
-    b.kits = r.number("kits", b.kits, 1, many);
-    b.cost_ceiling = r.number("cost_ceiling", b.cost_ceiling, 0, many);
+    b.kits = r.number("kits", b.kits, 1, a_million);
+    b.cost_ceiling = r.number("cost_ceiling", b.cost_ceiling, 0, a_million);
     b.width = r.number("width_mm", b.width, 0, 2000);
     b.height = r.number("height_mm", b.height, 0, 2000);
     b.for_children = r.boolean("for_children", b.for_children);
@@ -159,7 +159,7 @@ void read_record(JsonReader& r, Design& d) {
     record.done = r.boolean("done", false);
     record.note = r.prose("note", "");
     if (r.has("measured")) record.measured = r.number("measured", 0, -1e9, 1e9);
-    record.unit = r.number("unit", 1, 1, many);
+    record.unit = r.number("unit", 1, 1, a_million);
     record.time = r.text("time", "");
     record.extra = r.rest();
     d.records.push_back(std::move(record));

@@ -10,6 +10,7 @@
 #include "drawing/symbol.hpp"
 #include "quantity/format.hpp"
 #include "quantity/preferred.hpp"
+#include "store/digest.hpp"
 
 namespace elkit {
 namespace {
@@ -27,25 +28,21 @@ double glow_of_light(const Glow& glow, const std::string& designator) {
 
 unsigned colour_of(const Part& part) {
     const LedType* type = is(part, Role::light) ? known_catalogue().led(part.text("type")) : nullptr;
-    return type && type->rgb.size() == 7 ? static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16))
-                                         : 0xf0a21e;
+    return type ? type->colour() : LedType{}.colour();
 }
 
-std::string content(const Part& part) {
-    std::string all = part.kind;
-    for (const auto& [key, value] : part.params) {
-        all += '\n' + key + '=';
-        if (const auto* number = std::get_if<double>(&value)) all += std::to_string(*number * 1e12);
-        if (const auto* text = std::get_if<std::string>(&value)) all += *text;
-        if (const auto* points = std::get_if<PointList>(&value)) all += std::to_string(points->size());
-    }
-    return all;
+/// What parts of a string are, whatever they are called.
+Digest content(const std::vector<const Part*>& parts) {
+    Digester all;
+    for (const Part* part : parts) all << part->kind << part->params;
+    return all.digest();
 }
 
-std::string content(const LedString& s) {
-    std::string all = s.resistor ? content(*s.resistor) : std::string();
-    for (const Part* led : s.leds) all += '\n' + content(*led);
-    return all;
+std::vector<const Part*> parts_of(const LedString& s) {
+    std::vector<const Part*> parts;
+    if (s.resistor) parts.push_back(s.resistor);
+    parts.insert(parts.end(), s.leds.begin(), s.leds.end());
+    return parts;
 }
 
 std::string range_text(double least, double most) {
@@ -70,12 +67,11 @@ struct Shown {
 
 std::vector<Shown> shown_parts(const LedString& s, std::size_t most) {
     std::vector<Shown> all;
-    if (s.resistor) all.push_back({s.resistor});
-    for (const Part* led : s.leds) all.push_back({led});
+    for (const Part* part : parts_of(s)) all.push_back({part});
     if (all.size() <= most) return all;
     std::vector<Shown> fewer;
     for (const Shown& one : all)
-        if (!fewer.empty() && content(*fewer.back().part) == content(*one.part))
+        if (!fewer.empty() && content({fewer.back().part}) == content({one.part}))
             ++fewer.back().in_a_row;
         else
             fewer.push_back(one);
@@ -193,9 +189,9 @@ class ArrayPainter {
 
 std::vector<AlikeStrings> alike_strings(const Circuit& circuit, const OperatingPoint& op, const Glow& glow) {
     std::vector<AlikeStrings> groups;
-    std::map<std::string, std::size_t> places;
+    std::map<Digest, std::size_t> places;
     for (const LedString& s : led_strings(circuit)) {
-        const auto [at, fresh] = places.try_emplace(content(s), groups.size());
+        const auto [at, fresh] = places.try_emplace(content(parts_of(s)), groups.size());
         if (fresh) groups.emplace_back();
         AlikeStrings& group = groups[at->second];
         group.strings.push_back(s);
@@ -225,6 +221,15 @@ std::string lights_text(const Circuit& circuit, const OperatingPoint& op, const 
     if (lit == 0) return many + ", none lit now";
     if (lit == all) return many + " at " + range_text(least, most);
     return fmt::format("{}, {} lit now: {}", many, lit, range_text(least, most));
+}
+
+std::string lights_in_short(const Circuit& circuit, const OperatingPoint& op, const Glow& glow) {
+    const auto groups = alike_strings(circuit, op, glow);
+    const std::string all = lights_text(circuit, op, glow);
+    if (groups.size() != 1 || all.find(',') != std::string::npos) return all;
+    const AlikeStrings& group = groups.front();
+    return fmt::format("{} × {} at {}", group.strings.size(), group.strings.front().leds.size(),
+                       range_text(group.least, group.most));
 }
 
 Drawing draw_array(const Circuit& circuit, const OperatingPoint& op, const Glow& glow, double width,

@@ -23,6 +23,10 @@ std::vector<AlikeStrings> alike_strings(const Circuit& circuit, const OperatingP
 std::string lights_text(const Circuit& circuit, const OperatingPoint& op,
                         const std::map<std::string, double>& glow);
 
+/// "12 × 2 at 17.4 mA" where all strings are alike and lit, else lights_text().
+std::string lights_in_short(const Circuit& circuit, const OperatingPoint& op,
+                            const std::map<std::string, double>& glow);
+
 /// The lights as they will be seen, in rows, and under them one string of each kind: resistor with its bands,
 /// LEDs with voltage and glow, current below. Made for a room in units; words keep their size, so that kinds
 /// of string for which there is no room are said in words. `glow`: LED → perceived brightness 0…1. Refs:

@@ -169,12 +169,6 @@ void windings(BodyPen& pen) {
     pen.words_beside(value_text(pen.body().part));
 }
 
-unsigned led_colour(const std::string& type) {
-    const LedType* led = known_catalogue().led(type);
-    return led && led->rgb.size() == 7 ? static_cast<unsigned>(std::stoul(led->rgb.substr(1), nullptr, 16))
-                                       : 0xf0a21e;
-}
-
 void lights(BodyPen& pen) {
     const BodySymbol& b = pen.body();
     const std::size_t common = b.legs.size() - 1;
@@ -184,7 +178,8 @@ void lights(BodyPen& pen) {
         const std::size_t pin = pen.pin(name);
         if (!pen.has(pin)) continue;
         bus = pen.middle() + (b.legs[pin].up ? 16 : -16);
-        pen.light(pin, bus, to_common, led_colour(b.part.text(type)));
+        const LedType* led = known_catalogue().led(b.part.text(type));
+        pen.light(pin, bus, to_common, led ? led->colour() : LedType{}.colour());
         left = std::min(left, pen.leg_x(pin)), right = std::max(right, pen.leg_x(pin));
         pen.dot(pen.leg_x(pin), bus);
     }

@@ -7,7 +7,7 @@ namespace elkit {
 
 void Drawing::text(double x, double y, std::string words, double size, Ink ink, bool bold, Anchor anchor,
                    std::string ref) {
-    add(Text{x, y, std::move(words), size, anchor, bold}, {Ink::none, 0, ink}, std::move(ref));
+    add(Text{x, y, std::move(words), size, anchor, bold, false}, {Ink::none, 0, ink}, std::move(ref));
 }
 
 void Drawing::place(const Drawing& other, double x, double y, double k) {
@@ -44,9 +44,10 @@ Box bounds(const Shape& shape) {
         Box operator()(const Circle& s) const { return {s.x - s.r, s.y - s.r, s.x + s.r, s.y + s.r}; }
         Box operator()(const Text& s) const {
             const double w = text_width(s.text, s.size, s.bold);
-            const double x =
-                s.anchor == Anchor::start ? s.x : (s.anchor == Anchor::middle ? s.x - w / 2 : s.x - w);
-            return {x, s.y - s.size * 0.75, x + w, s.y + s.size * 0.22};
+            const double before = s.anchor == Anchor::start ? 0 : (s.anchor == Anchor::middle ? w / 2 : w);
+            const double above = s.size * 0.75, below = s.size * 0.22;
+            if (s.upward) return {s.x - above, s.y + before - w, s.x + below, s.y + before};
+            return {s.x - before, s.y - above, s.x - before + w, s.y + below};
         }
     };
     return std::visit(Measure{}, shape);

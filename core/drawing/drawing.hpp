@@ -41,6 +41,7 @@ struct Text {
     double size = 12;
     Anchor anchor = Anchor::start;
     bool bold = false;
+    bool upward = false;  ///< reads from below to above; `anchor` then is along that way
 };
 
 using Shape = std::variant<Line, Polygon, Rect, Circle, Text>;

@@ -28,10 +28,6 @@ double weight(double amps) {
     return 1.2 + 0.55 * std::clamp(std::log10(std::max(std::abs(amps), 1e-12) / 1e-5), 0.0, 5.0);
 }
 
-unsigned parse_rgb(const std::string& text) {
-    return text.size() == 7 ? static_cast<unsigned>(std::stoul(text.substr(1), nullptr, 16)) : 0xf0a21e;
-}
-
 class StavePainter {
   public:
     StavePainter(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
@@ -215,8 +211,7 @@ class StavePainter {
         look.closed = conditions_.closed(part);
         look.lit = view_.lit_part == part.designator;
         if (const auto g = view_.glow.find(part.designator); g != view_.glow.end()) look.glow = g->second;
-        if (const LedType* led = known_catalogue().led(part.text("type")))
-            look.light_rgb = parse_rgb(led->rgb);
+        if (const LedType* led = known_catalogue().led(part.text("type"))) look.light_rgb = led->colour();
         for (const Pin& pin : part.pins)
             look.lit = look.lit || (!view_.lit_net.empty() && pin.net == view_.lit_net);
         return look;

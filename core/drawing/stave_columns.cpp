@@ -1,33 +1,28 @@
 #include "drawing/stave_columns.hpp"
 
+#include <map>
 #include <optional>
-#include <unordered_map>
 
 #include "circuit/part_kind.hpp"
+#include "store/digest.hpp"
 
 namespace elkit {
 namespace {
 
-/// What two columns have in common when they differ in their designators only; empty if a hand is wanted at
+/// What two columns have in common when they differ in their designators only; nothing if a hand is wanted at
 /// one of them, or if it stands on a third net.
-std::string likeness(const StaveRun& run) {
-    std::string all = run.from + '\n' + run.to;
+std::optional<Digest> likeness(const StaveRun& run) {
+    Digester all;
+    all << run.from << run.to;
     std::string net = run.from;
     for (const Part* part : run.parts) {
-        if (part->pins.size() != 2 || is(*part, Role::contact) || is(*part, Role::source)) return {};
-        Part blank = *part;
+        if (part->pins.size() != 2 || is(*part, Role::contact) || is(*part, Role::source))
+            return std::nullopt;
         const bool turned = part->pins[0].net != net;
         net = part->pins[turned ? 0 : 1].net;
-        all += '\n' + part->kind + (turned ? '-' : '+');
-        for (const auto& [key, value] : part->params) {
-            all += '\n' + key + '=';
-            if (const auto* number = std::get_if<double>(&value)) all += std::to_string(*number * 1e12);
-            if (const auto* text = std::get_if<std::string>(&value)) all += *text;
-            if (const auto* points = std::get_if<PointList>(&value))
-                for (const auto& [x, y] : *points) all += std::to_string(x) + ' ' + std::to_string(y) + ';';
-        }
+        all << part->kind << turned << part->params;
     }
-    return all;
+    return all.digest();
 }
 
 std::vector<std::string> names(const StaveRun& run) {
@@ -54,7 +49,7 @@ class ColumnMaker {
         sources_ = all_.size();
         for (const Part& part : circuit_.parts)
             if (stance_of(part) == Stance::body) add_body(part);
-        fold();
+        count_alike();
         for (const StaveRun& run : runs_)
             if (!run.host && !is(*run.parts.front(), Role::source)) add_run(run);
         return std::move(all_);
@@ -65,14 +60,14 @@ class ColumnMaker {
     static constexpr std::size_t worth_folding = 3;
 
     void add_run(const StaveRun& run) {
-        const std::string alike = likeness(run);
-        if (const auto group = groups_.find(alike); group != groups_.end() && !alike.empty()) {
-            if (group->second.column) {
-                all_[*group->second.column].drawn.alike.push_back(names(run));
-                return;
-            }
-            if (group->second.members >= worth_folding) group->second.column = all_.size();
+        const std::optional<Digest> alike = likeness(run);
+        Group* group = alike ? &groups_[*alike] : nullptr;
+        if (group && group->column) {
+            all_[*group->column].drawn.alike.push_back(names(run));
+            return;
         }
+        const bool folds = group && group->members >= worth_folding;
+        if (folds) group->column = all_.size();
         PlacedColumn column;
         column.drawn.parts = names(run);
         column.rows = {layout_.row(run.from), layout_.row(run.to)};
@@ -81,8 +76,7 @@ class ColumnMaker {
                 column.alone = true;
                 add_row(part->pins[1].net, column);
             }
-        const auto group = groups_.find(alike);
-        column.alone = column.alone || (group != groups_.end() && group->second.column);
+        column.alone = column.alone || folds;
         all_.push_back(std::move(column));
     }
 
@@ -106,10 +100,10 @@ class ColumnMaker {
         if (const int row = layout_.row(net); row >= 0) column.rows.push_back(row);
     }
 
-    void fold() {
+    /// How many columns are like each.
+    void count_alike() {
         for (const StaveRun& run : runs_)
-            if (!run.host)
-                if (const std::string alike = likeness(run); !alike.empty()) ++groups_[alike].members;
+            if (const auto alike = run.host ? std::nullopt : likeness(run)) ++groups_[*alike].members;
     }
 
     struct Group {
@@ -121,7 +115,7 @@ class ColumnMaker {
     const StaveLayout& layout_;
     std::vector<PlacedColumn> all_;
     std::size_t sources_ = 0;
-    std::unordered_map<std::string, Group> groups_;
+    std::map<Digest, Group> groups_;
 };
 
 }  // namespace

@@ -64,7 +64,7 @@ double StaveMeasure::lay_out_legs(const Body& body, StavePlace& place) const {
                 const int row = row_of(part.pins[k].net);
                 const bool rises = hung[k] ? hung[k]->up : track(row) <= static_cast<int>(body.gap);
                 if (rises != up || (hung[k] != nullptr) != hanging) continue;
-                const double half = std::max(pin_width(part, k) / 2, 11.0);
+                const double half = std::max(pin_width(part, k) / 2, is_block(part) ? 11.0 : 22.0);
                 Width beside{half, half};
                 if (hung[k]) {
                     const Width w = width_of(*hung[k]);

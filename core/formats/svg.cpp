@@ -44,8 +44,10 @@ struct ShapeWriter {
             t.anchor == Anchor::start ? "start" : (t.anchor == Anchor::middle ? "middle" : "end");
         return fmt::format(
             "<text x=\"{:.3f}\" y=\"{:.3f}\" font-size=\"{:.3f}\" font-family=\"Inter, sans-serif\" "
-            "font-weight=\"{}\" text-anchor=\"{}\" {}>{}</text>",
-            t.x, t.y, t.size, t.bold ? 600 : 400, anchor, paint(style), xml_text(t.text));
+            "font-weight=\"{}\" text-anchor=\"{}\"{} {}>{}</text>",
+            t.x, t.y, t.size, t.bold ? 600 : 400, anchor,
+            t.upward ? fmt::format(" transform=\"rotate(-90 {:.3f} {:.3f})\"", t.x, t.y) : std::string(),
+            paint(style), xml_text(t.text));
     }
 };
 

@@ -17,6 +17,7 @@
 #include "app/stave/stave_widget.hpp"
 #include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_table.hpp"
+#include "app/widgets/overview_strip.hpp"
 #include "app/widgets/trace_plot.hpp"
 #include "window_fixture.hpp"
 
@@ -68,6 +69,33 @@ TEST_F(Window, ConditionsThatHaveNoRoomStandBehindTheirGroup) {
     window->openDemo("pier-lantern");
     settle();
     EXPECT_FALSE(knobs->isVisible()) << "one switch has room";
+}
+
+TEST_F(Window, ThePanelClosesThoughWhereTheKeyboardWasIsGone) {
+    auto* gone = new QLineEdit(window);
+    gone->show();
+    gone->setFocus();
+    QTest::keyClick(window, Qt::Key_K, Qt::ControlModifier);
+    delete gone;
+    QTest::keyClick(window->doPanel()->line(), Qt::Key_Escape);
+    EXPECT_TRUE(window->doPanel()->isHidden());
+}
+
+TEST_F(Window, AnotherDesignIsSeenAfresh) {
+    window->showStation("circuit");
+    window->openDemo("herbarium-ring");
+    settle();
+    auto* stave = static_cast<CircuitStation*>(window->station("circuit"))->stave();
+    stave->toggleFold("R1");
+    stave->zoom(4, {100, 100});
+    settle();
+    EXPECT_TRUE(stave->overview()->isVisible());
+    window->session().forgetUnsaved();
+    window->openDemo("pier-lantern");
+    settle();
+    EXPECT_EQ(window->session().staveView().zoom, 1);
+    EXPECT_TRUE(window->session().staveView().unfolded.empty());
+    EXPECT_FALSE(stave->overview()->isVisible());
 }
 
 TEST_F(Window, FindingsFoldToTheirCountAndStaySo) {

@@ -21,7 +21,10 @@
 #include "app/stave/stave_widget.hpp"
 #include "app/widgets/data_table.hpp"
 #include "app/widgets/folding_tabs.hpp"
+#include "app/widgets/offer.hpp"
 #include "app/widgets/overview_strip.hpp"
+#include "app/widgets/trace_plot.hpp"
+#include "catalogue/catalogue.hpp"
 #include "window_fixture.hpp"
 
 namespace elkit::test {
@@ -201,6 +204,54 @@ TEST_F(Circuits, TabsFoldAndStaySo) {
     EXPECT_NEAR(station->stave()->height(), before, 12) << "as high as before";
 }
 
+TEST_F(Circuits, TabsGetTallToReadAPlotClosely) {
+    auto* station = open("harbour-dimmer");
+    TimeLane* lane = station->timeLane();
+    station->tabs()->showPage(lane);
+    lane->record(2e-3);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return lane->recording() != nullptr; }, 10000));
+    settle();
+    const int before = station->tabs()->height(), kept = QSettings().value("circuit-below/height").toInt();
+    EXPECT_GE(station->stave()->height(), 0.5 * (station->stave()->height() + before));
+    const auto press = [&](Qt::KeyboardModifiers with, auto expected) {
+        QTest::keyClick(window, Qt::Key_F6, with);
+        EXPECT_TRUE(QTest::qWaitFor(expected, 2000));
+        settle();
+    };
+    const auto tall = [&] { return station->tabs()->tall(); };
+    const auto folded = [&] { return station->tabs()->folded(); };
+    press({}, tall);
+    EXPECT_GE(lane->traces()->height(), 240);
+    EXPECT_EQ(QSettings().value("circuit-below/height").toInt(), kept) << "for a while only";
+    press({}, [&] { return !tall(); });
+    EXPECT_EQ(station->tabs()->height(), before);
+    press(Qt::ShiftModifier, folded);
+    press({}, tall);
+    EXPECT_FALSE(folded());
+    press(Qt::ShiftModifier, folded);
+    press(Qt::ShiftModifier, [&] { return !folded(); });
+    EXPECT_EQ(station->tabs()->height(), before) << "opened as it usually is";
+}
+
+TEST_F(Circuits, TheFirstLightHasALaneAsTheEyeSeesIt) {
+    auto* station = open("twin-blinker");
+    TimeLane* lane = station->timeLane();
+    station->tabs()->showPage(lane);
+    EXPECT_FALSE(lane->traces()->isVisible()) << "says what is missing";
+    lane->record(3);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return lane->recording() != nullptr; }, 20000));
+    EXPECT_TRUE(lane->traces()->isVisible());
+    const TraceCurve* light = nullptr;
+    for (const TraceCurve& curve : lane->traces()->curves())
+        if (curve.look == TraceCurve::Look::light) light = &curve;
+    ASSERT_NE(light, nullptr);
+    const auto [low, high] = std::minmax_element(light->values.begin(), light->values.end());
+    EXPECT_NEAR(*high, 1, 1e-9) << "shares of its brightest";
+    EXPECT_LT(*low, 0.05) << "it flashes";
+    const LedType* type = known_catalogue().led(design().circuit.find("L1")->text("type"));
+    EXPECT_EQ(light->ink.rgb() & 0xffffff, type->colour());
+}
+
 TEST_F(Circuits, ALineIsRenamedInPlace) {
     auto* station = open("pier-lantern");
     StaveWidget* stave = station->stave();
@@ -262,8 +313,19 @@ TEST_F(Circuits, ASweepFollowsTheKnob) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return panel->result().has_value(); }, 60000));
     const auto& values = panel->result()->values.front();
     EXPECT_GT(std::abs(values.front() - values.back()), 1e-3) << "the dimmer dims";
+    auto* plot = panel->findChild<QCustomPlot*>();
+    EXPECT_TRUE(plot->isVisible());
+    settle();
+    plot->replot();
+    EXPECT_TRUE(plot->yAxis->tickVectorLabels().join(QLatin1Char(' ')).contains("mA"))
+        << qPrintable(plot->yAxis->tickVectorLabels().join(QLatin1Char(' ')));
     say("r4 = 100");
     EXPECT_FALSE(panel->result()) << "of another design";
+    EXPECT_FALSE(plot->isVisible());
+    auto* offered = panel->findChild<Offer*>()->findChild<QPushButton*>();
+    ASSERT_TRUE(offered->isVisible());
+    QTest::mouseClick(offered, Qt::LeftButton);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return panel->result().has_value(); }, 60000));
 }
 
 TEST_F(Circuits, ABatchOnPaperNamesThePartThatMatters) {

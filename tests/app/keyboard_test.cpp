@@ -1,10 +1,12 @@
 // Everything by keyboard: the do-anything line, figures, the stave, fields.
 #include <QAccessible>
+#include <QAction>
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QTableWidget>
 #include <QTreeWidget>
+#include <set>
 
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stave/stave_widget.hpp"
@@ -39,6 +41,23 @@ TEST_F(Window, ControlAndANumberGoToTheStations) {
         QTest::keyClick(window, static_cast<Qt::Key>(Qt::Key_1 + i), Qt::ControlModifier);
         settle();
         EXPECT_TRUE(window->station(stations[i])->isVisible()) << qPrintable(stations[i]);
+    }
+}
+
+TEST_F(Window, NoKeyIsAskedToDoTwoThings) {
+    std::set<QString> actions;
+    for (auto* a : window->findChildren<QAction*>())
+        for (const QKeySequence& key : a->shortcuts())
+            EXPECT_TRUE(actions.insert(key.toString()).second || a->shortcutContext() != Qt::WindowShortcut)
+                << qPrintable(key.toString());
+    for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+        window->showStation(id);
+        settle();
+        std::set<QString> keys = actions;
+        for (auto* button : window->findChildren<QAbstractButton*>())
+            if (const QString key = button->shortcut().toString(); button->isVisible() && !key.isEmpty()) {
+                EXPECT_TRUE(keys.insert(key).second) << id << ": " << qPrintable(key);
+            }
     }
 }
 

@@ -8,8 +8,12 @@
 #include <QStackedWidget>
 #include <cmath>
 
+#include "app/stations/circuit/circuit_station.hpp"
+#include "app/stations/circuit/time_lane.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/figure_label.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "design/demo.hpp"
 #include "window_fixture.hpp"
 
@@ -46,6 +50,10 @@ class Readable : public Window {
             const int needed = label->fontMetrics().size(0, label->text()).width();
             return needed > label->width() + 1 ? QStringLiteral("'%1'").arg(label->text()) : QString();
         }
+        if (const auto* figure = qobject_cast<const FigureLabel*>(w))
+            return figure->sizeHint().width() > figure->width() + 1
+                       ? QStringLiteral("number '%1'").arg(figure->accessibleName())
+                       : QString();
         if (const auto* button = qobject_cast<const QAbstractButton*>(w)) {
             const QString text = button->text().section(QLatin1Char('\t'), 0, 0);
             return button->fontMetrics().size(0, text).width() > button->width() + 1
@@ -116,6 +124,20 @@ TEST_F(Readable, EveryStationOfEveryDemoAtTwoSizes) {
                                   << qPrintable(fault);
             }
         }
+    }
+}
+
+TEST_F(Readable, ARecordingWithItsMeasurements) {
+    window->openDemo("firefly-jar");
+    window->showStation("circuit");
+    auto* station = static_cast<CircuitStation*>(window->station("circuit"));
+    station->tabs()->showPage(station->timeLane());
+    station->timeLane()->record(2e-4);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return station->timeLane()->recording() != nullptr; }, 20000));
+    for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
+        window->resize(size);
+        settle();
+        for (const QString& fault : faults()) ADD_FAILURE() << size.width() << ": " << qPrintable(fault);
     }
 }
 

@@ -14,6 +14,8 @@
 #include "app/shell/findings_panel.hpp"
 #include "app/shell/shots.hpp"
 #include "app/shell/workline.hpp"
+#include "app/stations/board/board_sides.hpp"
+#include "app/stations/board/board_station.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
@@ -172,6 +174,35 @@ TEST_F(Window, TheBoardSaysThatItIsTheCircuit) {
     enter("board", "Rows", "3");
     EXPECT_TRUE(hasFinding("board-fault"));
     EXPECT_FALSE(ask(window->session().boardQuery()));
+    auto* sides = static_cast<BoardStation*>(window->station("board"))->sides();
+    EXPECT_FALSE(sides->isVisible()) << "says why instead";
+    window->session().undoStack().undo();
+    settle();
+    EXPECT_TRUE(sides->isVisible());
+}
+
+TEST_F(Window, ABoardTooLargeToReadIsSeenFromOneSide) {
+    window->showStation("board");
+    settle();
+    auto* sides = static_cast<BoardStation*>(window->station("board"))->sides();
+    EXPECT_TRUE(sides->picture(0)->isVisible() && sides->picture(1)->isVisible());
+    EXPECT_FALSE(sides->picture(0)->geometry().isEmpty());
+    window->openDemo("harbour-diorama");
+    settle();
+    EXPECT_TRUE(sides->picture(0)->isVisible());
+    EXPECT_FALSE(sides->picture(1)->isVisible());
+    auto* shown = window->station("board")->findChild<QComboBox*>();
+    shown->setFocus();
+    QTest::keyClick(shown, Qt::Key_End);
+    EXPECT_FALSE(sides->picture(0)->isVisible());
+    EXPECT_TRUE(sides->picture(1)->isVisible());
+    QTest::mouseClick(sides->picture(1), Qt::LeftButton, {},
+                      sides->picture(1)->itemRect("part:U1").center().toPoint());
+    QTest::keyClick(shown, Qt::Key_Home);
+    EXPECT_TRUE(sides->picture(0)->isVisible() && sides->picture(1)->isVisible()) << "chosen by hand";
+    window->openDemo("pier-lantern");
+    settle();
+    EXPECT_EQ(sides->shown(), BoardSides::Show::both) << "stays as chosen";
 }
 
 TEST_F(Window, AFindingIsSettledWithAReasonAndReopened) {

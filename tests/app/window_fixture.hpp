@@ -10,6 +10,7 @@
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/station.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "recipes/blocks.hpp"
 #include "support/designs.hpp"
 #include "support/process.hpp"
@@ -59,6 +60,9 @@ class Window : public ::testing::Test {
         settle();
         auto* edit = window->station(station)->findChild<QLineEdit*>(field);
         ASSERT_NE(edit, nullptr) << qPrintable(field);
+        for (QWidget* w = edit; w; w = w->parentWidget())
+            for (auto* tabs : window->station(station)->findChildren<FoldingTabs*>())
+                if (tabs->indexOf(w) >= 0) tabs->showPage(w);
         edit->setFocus();
         edit->selectAll();
         QTest::keyClicks(edit, words);

@@ -3,6 +3,8 @@
 #include <gtest/gtest.h>
 #include <stdlib.h>
 
+#include <algorithm>
+
 #include "catalogue/catalogue.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
@@ -12,6 +14,18 @@ namespace elkit::test {
 
 Design pier_lantern() { return read_design(embedded::demo_pier_lantern).value(); }
 Design coat_badge() { return read_design(embedded::demo_coat_badge).value(); }
+
+std::vector<std::string> demo_ids() {
+    std::vector<std::string> ids;
+    for (const Demo& each : demos()) ids.push_back(each.id);
+    return ids;
+}
+
+std::string demo_name(const ::testing::TestParamInfo<std::string>& id) {
+    std::string name = id.param;
+    std::replace(name.begin(), name.end(), '-', '_');
+    return name;
+}
 
 Design demo(const std::string& id) { return read_design(find_demo(id)->text).value(); }
 

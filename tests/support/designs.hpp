@@ -1,4 +1,6 @@
 #pragma once
+#include <gtest/gtest.h>
+
 #include <filesystem>
 
 #include "design/design.hpp"
@@ -9,6 +11,9 @@ namespace elkit::test {
 Design pier_lantern();  ///< the demo designs that ship with the program
 Design coat_badge();
 Design demo(const std::string& id);
+std::vector<std::string> demo_ids();
+/// Names a test of each demo.
+std::string demo_name(const ::testing::TestParamInfo<std::string>& id);
 
 Part resistor(const std::string& name, const std::string& a, const std::string& b, double ohms);
 Part supply(const std::string& plus, const std::string& minus, double volts, double ohms);

@@ -1,86 +1,91 @@
 #include "app/stations/board/board_station.hpp"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QScrollArea>
 
 #include "app/shell/session.hpp"
-#include "app/theme/theme.hpp"
+#include "app/stations/board/board_sides.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/field_form.hpp"
 #include "app/widgets/figure_label.hpp"
-#include "app/widgets/picture_view.hpp"
+#include "app/widgets/folding_tabs.hpp"
+#include "app/widgets/offer.hpp"
 
 namespace elkit {
 
 BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(session_in, tr("Board"), parent) {
-    auto* pictures = new QHBoxLayout;
-    pictures->setSpacing(12);
-    const auto side = [&](const QString& title, PictureView*& view) {
-        auto* card = new Card(title);
-        view = new PictureView;
-        view->setAccessibleName(title);
-        view->setSelectable({"part:"});
-        view->setMaximumScale(40);
-        view->setZoomable(true);
-        view->setToolTip(tr("Ctrl and wheel zoom, dragging moves, 0 fits"));
-        card->body()->addWidget(view, 1);
-        pictures->addWidget(card, 1);
-        connect(view, &PictureView::clicked, this, [this](const QString& ref) {
-            for (PictureView* v : {front_, back_}) v->setHighlight(ref);
-            picked_->setText(ref.mid(ref.indexOf(QLatin1Char(':')) + 1));
-        });
-    };
-    side(tr("Component side"), front_);
-    side(tr("Solder side, mirrored"), back_);
-    body()->addLayout(pictures, 4);
-    auto* lower = new QHBoxLayout;
-    lower->setSpacing(12);
-    auto* size = new Card(tr("Size"));
-    auto* figures = new QHBoxLayout;
+    sides_ = new BoardSides;
+    offer_ = new Offer(sides_);
+    buildTools();
+    tabs_ = new FoldingTabs(QStringLiteral("board-below"), true);
+    tabs_->setAccessibleName(tr("Size, and whether the board is the circuit"));
+    tabs_->addTab(proofPage(), tr("Is the board the circuit?"));
+    tabs_->addTab(sizePage(), tr("Size"));
+    body()->addWidget(halves(offer_, tabs_, {460, 170}), 1);
+    connect(sides_, &BoardSides::clicked, this, [this](const QString& ref) {
+        sides_->setHighlight(ref);
+        picked_->setText(ref.mid(ref.indexOf(QLatin1Char(':')) + 1));
+    });
+}
+
+void BoardStation::buildTools() {
+    picked_ = label({}, "bold");
+    head()->addWidget(picked_);
+    shown_ = new QComboBox;
+    shown_->setAccessibleName(tr("which side of the board"));
+    shown_->addItems({tr("both sides"), tr("component side"), tr("solder side")});
+    head()->addWidget(shown_);
+    connect(shown_, &QComboBox::activated, this,
+            [this](int at) { sides_->choose(static_cast<BoardSides::Show>(at)); });
+    connect(sides_, &BoardSides::shownChanged, this,
+            [this](BoardSides::Show show) { shown_->setCurrentIndex(static_cast<int>(show)); });
+    auto* save = new QPushButton(tr("Everything to a folder…"));
+    connect(save, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("kit")); });
+    head()->addWidget(save);
+}
+
+QWidget* BoardStation::sizePage() {
+    auto* page = new QWidget;
+    auto* row = new QHBoxLayout(page);
+    row->setSpacing(24);
     width_ = new FigureLabel(session(), FigureLabel::Size::large);
     height_ = new FigureLabel(session(), FigureLabel::Size::large);
-    figures->addWidget(width_);
-    figures->addWidget(height_);
-    figures->addStretch(1);
-    size->body()->addLayout(figures);
+    row->addWidget(width_, 0, Qt::AlignTop);
+    row->addWidget(height_, 0, Qt::AlignTop);
     form_ = new FieldForm(session(), board_methods().front().choices);
-    size->body()->addLayout(form_);
-    size->body()->addStretch(1);
-    lower->addWidget(size, 1);
-    auto* proof = new Card(tr("Is the board the circuit?"));
+    auto* fields = new QVBoxLayout;
+    fields->addLayout(form_);
+    fields->addStretch(1);
+    row->addLayout(fields);
+    row->addStretch(1);
+    return page;
+}
+
+QWidget* BoardStation::proofPage() {
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
     equal_ = label({}, "teal");
     joints_ = label({}, "muted");
-    joints_->setWordWrap(true);
-    equal_->setWordWrap(true);
-    picked_ = label({}, "bold");
-    proof->body()->addWidget(equal_);
-    proof->body()->addWidget(joints_);
     groups_ = label({}, "small");
+    for (QLabel* words : {equal_, joints_, groups_}) words->setWordWrap(true);
     groups_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-    groups_->setWordWrap(true);
+    column->addWidget(equal_);
+    column->addWidget(joints_);
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidget(groups_);
     scroll->setStyleSheet(QStringLiteral("background: transparent"));
-    proof->body()->addWidget(scroll, 1);
-    auto* row = new QHBoxLayout;
-    row->addWidget(picked_);
-    row->addStretch(1);
-    auto* save = new QPushButton(tr("Everything to a folder…"));
-    connect(save, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("kit")); });
-    row->addWidget(save);
-    proof->body()->addLayout(row);
-    lower->addWidget(proof, 2);
-    body()->addLayout(lower, 2);
+    column->addWidget(scroll, 1);
+    return page;
 }
 
 void BoardStation::focusRef(const QString& ref) {
-    if (ref.startsWith(QLatin1String("part:")))
-        front_->setHighlight(ref);
-    else
-        form_->field("columns")->setFocus();
+    if (ref.startsWith(QLatin1String("part:"))) return sides_->setHighlight(ref);
+    tabs_->showPage(form_->field("columns")->parentWidget());
+    form_->field("columns")->setFocus();
 }
 
 KeyFigure BoardStation::keyFigure() {
@@ -96,20 +101,30 @@ void BoardStation::refresh() {
             tr("%1: %2").arg(QString::fromStdString(method->name), QString::fromStdString(method->about)));
     const BoardQuery query = session().boardQuery();
     const auto shown = session().ask(query);
-    for (PictureView* view : {front_, back_}) dim(view, !shown.current());
+    sides_->setDimmed(!shown.current());
     for (FigureLabel* f : {width_, height_}) f->setDimmed(!shown.current());
     if (!shown.current()) {
         equal_->setText(shown ? tr("laying out anew …") : tr("computing …"));
         outdated({});
         return;
     }
-    if (!shown) return equal_->setText(QString::fromStdString(shown.error().text()));
+    if (!shown) {
+        outdated({});
+        tabs_->setTabText(0, tr("✗ No layout"));
+        equal_->setText(QString::fromStdString(shown.error().text()));
+        joints_->clear(), groups_->clear();
+        return offer_->say(equal_->text());
+    }
+    offer_->showWanted();
     if (!outdated(query.key())) return;  // a slider moves nothing on the board
     const Board& board = *shown;
-    for (std::size_t k = 0; k < 2 && k < board.sides.size(); ++k)
-        (k == 0 ? front_ : back_)->setDrawing(board.sides[k].picture);
+    std::vector<const Drawing*> pictures;
+    for (const auto& side : board.sides) pictures.push_back(&side.picture);
+    if (!pictures.empty()) sides_->setPictures(pictures);
     width_->setFigure(board.width_figure(), QString::fromStdString(board.size));
     height_->setFigure(board.height_figure());
+    tabs_->setTabText(0, board.differences.empty() ? tr("✓ The board is the circuit")
+                                                   : tr("✗ The board is not the circuit"));
     equal_->setText(
         board.differences.empty()
             ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(board.groups.size())

@@ -1,11 +1,15 @@
 #pragma once
 #include "app/stations/station.hpp"
 
+class QComboBox;
+
 namespace elkit {
 
-class FigureLabel;
-class PictureView;
+class BoardSides;
 class FieldForm;
+class FigureLabel;
+class FoldingTabs;
+class Offer;
 
 /// The pad board from both sides, and the proof that it equals the circuit.
 class BoardStation : public Station {
@@ -15,11 +19,19 @@ class BoardStation : public Station {
     void focusRef(const QString& ref) override;
     KeyFigure keyFigure() override;
 
+    BoardSides* sides() { return sides_; }
+
   protected:
     void refresh() override;
 
   private:
-    PictureView *front_, *back_;
+    void buildTools();
+    QWidget* sizePage();
+    QWidget* proofPage();
+    BoardSides* sides_;
+    Offer* offer_;  ///< in place of the sides where there is no layout
+    QComboBox* shown_;
+    FoldingTabs* tabs_;
     FieldForm* form_;
     FigureLabel *width_, *height_;
     QLabel *equal_, *joints_, *picked_;

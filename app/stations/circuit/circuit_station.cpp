@@ -242,7 +242,7 @@ void CircuitStation::refresh() {
     state_->setVisible(count > 1);
     state_->setText(tr("state %1 of %2").arg(shown_state_ + 1).arg(count));
     setSubtitle(now.there() && !now ? QString::fromStdString(now.error().text())
-                : repeats           ? tr("it moves: see Time")
+                : repeats           ? tr("it moves")
                                     : tr("higher is more volts"));
 }
 

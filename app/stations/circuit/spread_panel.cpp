@@ -14,8 +14,10 @@
 #include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
+#include "app/widgets/offer.hpp"
 #include "app/widgets/plot_style.hpp"
 #include "app/widgets/quantity_edit.hpp"
+#include "app/widgets/quantity_ticker.hpp"
 #include "catalogue/catalogue.hpp"
 
 namespace elkit {
@@ -44,6 +46,8 @@ SpreadPanel::SpreadPanel(Session& session, QWidget* parent) : QWidget(parent), s
     plot_ = new QCustomPlot;
     plot_->setMinimumHeight(px(80));
     plot_->setAccessibleName(tr("Histogram of the batch"));
+    connect(plot_, &QCustomPlot::afterLayout, this, [this] { names_.arrange(); });
+    names_ = PlotLabels(plot_);
     middle->addWidget(plot_, 3);
     parts_ = new DataTable(tr("Which part matters most"),
                            {{tr("part")}, {tr("of the spread"), DataTable::numbers}}, 23);
@@ -51,35 +55,51 @@ SpreadPanel::SpreadPanel(Session& session, QWidget* parent) : QWidget(parent), s
     parts_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     show_workings(parts_, session_);
     middle->addWidget(parts_);
-    column->addLayout(middle, 1);
+    auto* found = new QWidget;
+    middle->setContentsMargins(0, 0, 0, 0);
+    found->setLayout(middle);
+    offer_ = new Offer(found);
+    column->addWidget(offer_, 1);
     auto* readings = new QHBoxLayout;
     median_ = new FigureLabel(session_, FigureLabel::Size::plain);
     least_ = new FigureLabel(session_, FigureLabel::Size::plain);
     most_ = new FigureLabel(session_, FigureLabel::Size::plain);
-    note_ = label({}, "muted");
-    note_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    note_ = new ElidingLabel;
+    note_->setObjectName(QStringLiteral("muted"));
     for (auto* f : {median_, least_, most_}) readings->addWidget(f);
     readings->addWidget(note_, 1);
     column->addLayout(readings);
-    connect(run_, &QPushButton::clicked, this, [this] {
+    const auto run_or_stop = [this] {
         if (!work_.running()) return start();
         work_.stop();
         show(tr("Stopped."));
-    });
+    };
+    connect(run_, &QPushButton::clicked, this, run_or_stop);
+    connect(offer_, &Offer::asked, this, run_or_stop);
     connect(goal_, &GoalChooser::chosen, this, &SpreadPanel::start);
     connect(builds_, &QuantityEdit::valueEntered, this, &SpreadPanel::start);
     connect(seed_, &QuantityEdit::valueEntered, this, &SpreadPanel::start);
     connect(&session_, &Session::designChanged, this, [this] {
         work_.stop();
         result_.reset();
-        show(tr("Choose what to look at, then Build on paper (Alt B)."));
+        show(nothing_yet());
     });
-    show(tr("Choose what to look at, then Build on paper (Alt B)."));
+    show(nothing_yet());
+}
+
+QString SpreadPanel::nothing_yet() {
+    return tr(
+        "Choose above what to look at, then build a batch on paper (Alt B): copies of this design, each "
+        "part somewhere within its tolerance.");
 }
 
 void SpreadPanel::show(const QString& note) {
-    note_->setText(note);
     run_->setText(work_.running() ? tr("Stop") : tr("Build on paper"));
+    note_->setText(result_ ? note : QString());
+    if (result_)
+        offer_->showWanted();
+    else
+        offer_->say(note, run_->text());
     plot();
 }
 
@@ -102,7 +122,11 @@ void SpreadPanel::start() {
                                        .arg(QString::fromStdString(result_->trouble))
                                  : tr("90 % of the builds lie in the shaded range."));
         },
-        [this](double fraction) { note_->setText(tr("building … %1 %").arg(qRound(100 * fraction))); });
+        [this](double fraction) {
+            const QString how_far = tr("building … %1 %").arg(qRound(100 * fraction));
+            if (result_) return note_->setText(how_far);
+            offer_->say(how_far, tr("Stop"));
+        });
     show(tr("building …"));
 }
 
@@ -115,6 +139,7 @@ void SpreadPanel::plot() {
     style_plot(plot_);
     plot_->clearPlottables();
     plot_->clearItems();
+    names_.clear();
     for (auto* f : {median_, least_, most_}) f->setVisible(result_.has_value());
     parts_->setRowCount(0);
     if (!result_ || result_->values.empty()) return plot_->replot(QCustomPlot::rpQueuedReplot);
@@ -125,16 +150,23 @@ void SpreadPanel::plot() {
     counts->setBrush(theme().teal);
     counts->setData(QVector<double>(bars.centre.begin(), bars.centre.end()),
                     QVector<double>(bars.count.begin(), bars.count.end()), true);
-    plot_->xAxis->setLabel(
-        QString::fromStdString(result_->goal.label + ", " + std::string(symbol(result_->goal.unit))));
+    plot_->xAxis->setTicker(QSharedPointer<QuantityTicker>::create(result_->goal.unit));
+    plot_->xAxis->setLabel(QString::fromStdString(result_->goal.label));
+    plot_->axisRect()->setMinimumMargins(QMargins(0, px(8), px(16), 0));
     plot_->yAxis->setLabel(tr("builds"));
     plot_->rescaleAxes();
     plot_->xAxis->scaleRange(1.06);
     plot_->yAxis->setRangeLower(0);
-    for (const double edge : {result_->low, result_->high}) {
+    const double top = plot_->yAxis->range().upper * 1.16;  // room for the words
+    plot_->yAxis->setRangeUpper(top);
+    for (const auto& [edge, words, side] : {std::tuple(result_->low, tr("5 %"), Qt::AlignRight),
+                                            std::tuple(result_->high, tr("95 %"), Qt::AlignLeft)}) {
         auto* line = new QCPItemStraightLine(plot_);
         line->setPen(QPen(theme().ink, 1.2, Qt::DashLine));
         line->point1->setCoords(edge, 0), line->point2->setCoords(edge, 1);
+        names_.keep_clear(plot_->xAxis, plot_->yAxis, {{edge, 0}, {edge, top}});
+        names_.add(words, theme().ink, plot_->xAxis->labelFont(),
+                   {{plot_->xAxis, plot_->yAxis, edge, 0.93 * top, side | Qt::AlignVCenter}});
     }
     auto* shade = new QCPItemRect(plot_);
     QColor wash = theme().amber;

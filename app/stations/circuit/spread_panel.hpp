@@ -3,6 +3,7 @@
 #include <optional>
 
 #include "app/shell/background.hpp"
+#include "app/widgets/plot_labels.hpp"
 #include "engine/spread.hpp"
 
 class QCustomPlot;
@@ -14,6 +15,7 @@ namespace elkit {
 class DataTable;
 class FigureLabel;
 class GoalChooser;
+class Offer;
 class QuantityEdit;
 class Session;
 
@@ -32,6 +34,7 @@ class SpreadPanel : public QWidget {
 
   private:
     void show(const QString& note);
+    static QString nothing_yet();
     void plot();
     Session& session_;
     GoalChooser* goal_;
@@ -41,6 +44,8 @@ class SpreadPanel : public QWidget {
     DataTable* parts_;
     QLabel* note_;
     QCustomPlot* plot_;
+    Offer* offer_;
+    PlotLabels names_{nullptr};
     std::optional<Spread> result_;
     Background work_;
 };

@@ -16,8 +16,10 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/offer.hpp"
 #include "app/widgets/plot_style.hpp"
 #include "app/widgets/quantity_edit.hpp"
+#include "app/widgets/quantity_ticker.hpp"
 #include "catalogue/catalogue.hpp"
 
 namespace elkit {
@@ -58,23 +60,28 @@ SweepPanel::SweepPanel(Session& session, QWidget* parent) : QWidget(parent), ses
     plot_ = new QCustomPlot;
     plot_->setMinimumHeight(px(80));
     plot_->setAccessibleName(tr("Sweep: the measurement against what is varied"));
-    column->addWidget(plot_, 1);
+    connect(plot_, &QCustomPlot::afterLayout, this, [this] { names_.arrange(); });
+    names_ = PlotLabels(plot_);
+    offer_ = new Offer(plot_);
+    column->addWidget(offer_, 1);
     auto* readings = new QHBoxLayout;
     here_ = new FigureLabel(session_, FigureLabel::Size::plain);
     least_ = new FigureLabel(session_, FigureLabel::Size::plain);
     most_ = new FigureLabel(session_, FigureLabel::Size::plain);
-    note_ = label({}, "muted");
-    note_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    note_ = new ElidingLabel;
+    note_->setObjectName(QStringLiteral("muted"));
     for (auto* f : {here_, least_, most_}) readings->addWidget(f);
     readings->addWidget(note_, 1);
     column->addLayout(readings);
     connect(over_, &QComboBox::activated, this, &SweepPanel::offerRange);
     connect(goal_, &GoalChooser::chosen, this, &SweepPanel::start);
-    connect(run_, &QPushButton::clicked, this, [this] {
+    const auto run_or_stop = [this] {
         if (!work_.running()) return start();
         work_.stop();
         forget(tr("Stopped."));
-    });
+    };
+    connect(run_, &QPushButton::clicked, this, run_or_stop);
+    connect(offer_, &Offer::asked, this, run_or_stop);
     for (auto* field : {from_, to_, points_})
         connect(field, &QuantityEdit::valueEntered, this, &SweepPanel::start);
     connect(plot_, &QCustomPlot::mousePress, this,
@@ -93,14 +100,15 @@ void SweepPanel::rebuild() {
     const bool knob = variables_.size() > 2 && again < 0;
     over_->setCurrentIndex(again >= 0 ? again : (knob ? 2 : 0));
     if (again < 0) offerRange();
-    forget(tr("Choose what to vary and what to look at, then Sweep (Alt W)."));
+    forget(tr("Choose above what to vary and what to look at, then sweep (Alt W)."));
 }
 
 void SweepPanel::forget(const QString& why) {
     work_.stop();
     run_->setText(tr("Sweep"));
     result_.reset();
-    note_->setText(why);
+    note_->clear();
+    offer_->say(why, tr("Sweep"));
     plot();
 }
 
@@ -122,7 +130,7 @@ void SweepPanel::start() {
     const SweepRange range{from_->value(), to_->value(), static_cast<int>(points_->value()),
                            logarithmic_->isChecked() && from_->value() > 0 && to_->value() > 0};
     run_->setText(tr("Stop"));
-    note_->setText(tr("sweeping …"));
+    sweeping(tr("sweeping …"));
     work_.start(
         [circuit = session_.design().circuit, c = session_.conditions(),
          over = over_->currentData().toString().toStdString(), range,
@@ -137,7 +145,13 @@ void SweepPanel::start() {
                                                      : QString::fromStdString(result_->troubles.front()));
             plot();
         },
-        [this](double fraction) { note_->setText(tr("sweeping … %1 %").arg(qRound(100 * fraction))); });
+        [this](double fraction) { sweeping(tr("sweeping … %1 %").arg(qRound(100 * fraction))); });
+}
+
+/// How far it is; the curve before stays in sight.
+void SweepPanel::sweeping(const QString& how_far) {
+    if (result_) return note_->setText(how_far);
+    offer_->say(how_far, tr("Stop"));
 }
 
 void SweepPanel::changeEvent(QEvent* event) {
@@ -155,11 +169,10 @@ void SweepPanel::point(double at) {
         result_->figure(0, best),
         tr("at %1").arg(QString::fromStdString(format_quantity(result_->at[best], variables_[v].unit))));
     here_->show();
-    plot_->clearItems();
-    add_plot_name(plot_, QString::fromStdString(result_->goals[0].label), theme().teal, 0);
-    auto* line = new QCPItemStraightLine(plot_);
-    line->setPen(QPen(theme().ink, 1.2));
-    line->point1->setCoords(result_->at[best], 0), line->point2->setCoords(result_->at[best], 1);
+    if (here_line_) plot_->removeItem(here_line_);
+    here_line_ = new QCPItemStraightLine(plot_);
+    here_line_->setPen(QPen(theme().ink, 1.2));
+    here_line_->point1->setCoords(result_->at[best], 0), here_line_->point2->setCoords(result_->at[best], 1);
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 
@@ -167,20 +180,24 @@ void SweepPanel::plot() {
     style_plot(plot_);
     plot_->clearGraphs();
     plot_->clearItems();
+    names_.clear(), here_line_ = nullptr;
     for (auto* f : {here_, least_, most_}) f->hide();
-    if (!result_) return plot_->replot(QCustomPlot::rpQueuedReplot);
+    if (!result_) return;
+    offer_->showWanted();
     const auto& values = result_->values[0];
     QCPGraph* graph = plot_->addGraph();
     graph->setData(QVector<double>(result_->at.begin(), result_->at.end()),
                    QVector<double>(values.begin(), values.end()), true);
     graph->setPen(QPen(theme().teal, 1.8));
     graph->setScatterStyle(QCPScatterStyle(QCPScatterStyle::ssDisc, theme().teal, theme().teal, 4));
+    const Unit unit = variables_[static_cast<std::size_t>(std::max(0, over_->currentIndex()))].unit;
     plot_->xAxis->setScaleType(logarithmic_->isChecked() ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
-    plot_->xAxis->setTicker(logarithmic_->isChecked() ? QSharedPointer<QCPAxisTicker>(new QCPAxisTickerLog)
-                                                      : QSharedPointer<QCPAxisTicker>(new QCPAxisTicker));
+    plot_->xAxis->setTicker(logarithmic_->isChecked()
+                                ? QSharedPointer<QCPAxisTicker>(new QuantityLogTicker(unit))
+                                : QSharedPointer<QCPAxisTicker>(new QuantityTicker(unit)));
+    plot_->yAxis->setTicker(QSharedPointer<QuantityTicker>::create(result_->goals[0].unit));
     plot_->xAxis->setLabel(over_->currentText());
-    plot_->yAxis->setLabel(QString::fromStdString(std::string(symbol(result_->goals[0].unit))));
-    plot_->axisRect()->setMinimumMargins(QMargins(0, px(16), px(8), 0));
+    plot_->axisRect()->setMinimumMargins(QMargins(0, px(8), px(16), 0));
     plot_->rescaleAxes();
     plot_->yAxis->scaleRange(1.12);
     std::size_t low = values.size(), high = values.size();
@@ -194,7 +211,12 @@ void SweepPanel::plot() {
         most_->setFigure(result_->figure(0, high), tr("most"));
         least_->show(), most_->show();
     }
-    add_plot_name(plot_, QString::fromStdString(result_->goals[0].label), theme().teal, 0);
+    std::vector<QPointF> curve;
+    for (std::size_t k = 0; k < values.size(); ++k)
+        if (std::isfinite(values[k])) curve.emplace_back(result_->at[k], values[k]);
+    names_.keep_clear(plot_->xAxis, plot_->yAxis, curve);
+    names_.add(QString::fromStdString(result_->goals[0].label), theme().teal, plot_->xAxis->labelFont(),
+               along(plot_->xAxis, plot_->yAxis, curve));
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 

@@ -3,10 +3,12 @@
 #include <optional>
 
 #include "app/shell/background.hpp"
+#include "app/widgets/plot_labels.hpp"
 #include "engine/sweep.hpp"
 
 class QCheckBox;
 class QComboBox;
+class QCPItemStraightLine;
 class QCustomPlot;
 class QLabel;
 class QPushButton;
@@ -15,6 +17,7 @@ namespace elkit {
 
 class FigureLabel;
 class GoalChooser;
+class Offer;
 class QuantityEdit;
 class Session;
 
@@ -38,6 +41,7 @@ class SweepPanel : public QWidget {
     void offerRange();
     void plot();
     void forget(const QString& why);
+    void sweeping(const QString& how_far);
     Session& session_;
     QComboBox* over_;
     QuantityEdit *from_, *to_, *points_;
@@ -47,6 +51,9 @@ class SweepPanel : public QWidget {
     FigureLabel *here_, *least_, *most_;
     QLabel* note_;
     QCustomPlot* plot_;
+    Offer* offer_;
+    PlotLabels names_{nullptr};
+    QCPItemStraightLine* here_line_ = nullptr;
     std::vector<Variable> variables_;
     std::optional<Sweep> result_;
     Background work_;

@@ -19,6 +19,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
+#include "app/widgets/offer.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "app/widgets/trace_plot.hpp"
 #include "catalogue/catalogue.hpp"
@@ -62,8 +63,10 @@ TimeLane::TimeLane(Session& session, QWidget* parent) : QWidget(parent), session
         plot_->addAction(write);
     }
     column->addLayout(scrubber());
-    column->addWidget(plot_, 1);
-    column->addWidget(readings());
+    offer_ = new Offer(plot_);
+    column->addWidget(offer_, 1);
+    readings_ = readings();
+    column->addWidget(readings_);
     clock_.setInterval(16);
     connect(&clock_, &QTimer::timeout, this, &TimeLane::advance);
     connect(head_, &QSlider::valueChanged, this, &TimeLane::showHead);
@@ -71,8 +74,9 @@ TimeLane::TimeLane(Session& session, QWidget* parent) : QWidget(parent), session
     connect(plot_, &TracePlot::headWanted, this, [this](double seconds) {
         if (recording_) showAt(std::clamp(seconds / recording_->time.back(), 0.0, 1.0));
     });
+    connect(offer_, &Offer::asked, record_, &QPushButton::click);
     connect(&session_, &Session::designChanged, this, &TimeLane::forget);
-    plot();
+    forget();
 }
 
 /// What was recorded is of another design.
@@ -83,12 +87,25 @@ void TimeLane::forget() {
     recording_.reset(), bands_.reset(), mark_.reset();
     chosen_by_hand_ = false;
     if (showed) emit momentShown(nullptr);
+    say(
+        tr("Nothing recorded yet. Record what moves here, or drag a line or part of the stave here to see it "
+           "in time (T on it does the same)."));
     plot();
+}
+
+/// Over the traces, or in their place while there are none.
+void TimeLane::say(const QString& words) {
+    trouble_->setText(recording_ ? words : QString());
+    if (recording_)
+        offer_->showWanted();
+    else
+        offer_->say(words, record_->text());
 }
 
 double TimeLane::head() const { return recording_ ? recording_->time.back() * head_->value() / ticks : 0; }
 
-/// Without a choice by hand: the nets that chips and transistors act on, and what the lights take; nets of
+/// Without a choice by hand: the nets that chips and transistors act on, how the first light looks
+/// and what the lights take; nets of
 /// any kind only where that is not enough.
 void TimeLane::chooseProbes() {
     if (chosen_by_hand_) return;
@@ -105,8 +122,12 @@ void TimeLane::chooseProbes() {
                 for (const std::string& trace : part_kind(p.kind)->traces)
                     add("net:" + p.net(trace.substr(trace.find(':') + 1)));
     std::erase_if(probes_, [](const std::string& p) { return p == "net:"; });
-    for (const Part& p : parts)
-        if (is(p, Role::light)) add("part:" + p.designator);
+    for (const char* quantity : {"light:", "part:"})
+        for (const Part& p : parts)
+            if (is(p, Role::light) && probes_.size() < usual_traces) {
+                add(quantity + p.designator);
+                if (quantity == std::string("light:")) break;  // one light tells how it looks
+            }
     for (const auto& net : session_.design().circuit.nets())
         if (probes_.size() < enough) add("net:" + net);
 }
@@ -141,22 +162,23 @@ void TimeLane::start() {
     recorded_ = source();
     clock_.stop();
     play_->setText(tr("Play"));
-    trouble_->setText(tr("recording …"));
     record_->setText(tr("Stop"));
+    say(tr("recording …"));
     run_.start(
         [wanted = request(), circuit = session_.design().circuit,
          c = session_.conditions()](const Progress& progress) {
             return simulate(circuit, known_catalogue(), c, wanted, {}, progress);
         },
         [this](Result<Recording> run) { arrived(std::move(run)); },
-        [this](double fraction) { trouble_->setText(tr("recording … %1 %").arg(qRound(100 * fraction))); });
+        [this](double fraction) { say(tr("recording … %1 %").arg(qRound(100 * fraction))); });
 }
 
 void TimeLane::arrived(Result<Recording> run) {
     record_->setText(tr("Record"));
-    trouble_->setText(run ? tr("Recorded: %1").arg(recorded_) : QString::fromStdString(run.error().text()));
-    trouble_->setToolTip(trouble_->text());
+    const QString words =
+        run ? tr("Recorded: %1").arg(recorded_) : QString::fromStdString(run.error().text());
     recording_ = run ? std::make_shared<Recording>(std::move(run).value()) : nullptr;
+    say(words);
     bands_.reset(), mark_.reset();
     const QString before = measured_->currentData().toString();
     measured_->clear();
@@ -177,21 +199,19 @@ void TimeLane::showBand(bool wanted) {
 }
 
 void TimeLane::startBand() {
-    trouble_->setText(tr("building a batch on paper …"));
+    say(tr("building a batch on paper …"));
     band_.start(
         [wanted = request(), circuit = session_.design().circuit,
          c = session_.conditions()](const Progress& progress) {
             return bands(circuit, known_catalogue(), c, wanted, band_builds, 400, 1, progress);
         },
         [this](Result<Bands> done) {
-            trouble_->setText(done ? tr("shaded: 90 % of %1 copies").arg(band_builds)
-                                   : QString::fromStdString(done.error().text()));
+            say(done ? tr("shaded: 90 % of %1 copies").arg(band_builds)
+                     : QString::fromStdString(done.error().text()));
             if (done) bands_ = std::move(done).value();
             plot();
         },
-        [this](double fraction) {
-            trouble_->setText(tr("building a batch on paper … %1 %").arg(qRound(100 * fraction)));
-        });
+        [this](double fraction) { say(tr("building a batch on paper … %1 %").arg(qRound(100 * fraction))); });
 }
 
 bool TimeLane::writeWaveforms(const QString& path, bool csv) {
@@ -322,7 +342,8 @@ TraceCurve TimeLane::curve(const Trace& trace, int number) const {
 }
 
 void TimeLane::plot() {
-    for (auto* f : figures_) f->hide();
+    measurements_ = 0;
+    fitMeasurements();
     reached_->hide();
     level_->setVisible(recording_ != nullptr);
     head_->setVisible(recording_ != nullptr);
@@ -370,9 +391,29 @@ void TimeLane::showMeasurements() {
           std::pair{".period", tr("period")}, std::pair{".duty", tr("duty")}})
         for (const Figure& f : all)
             if (f.id.ends_with(ending) && shown < figures_.size()) {
-                figures_[shown]->setFigure(f, caption);
-                figures_[shown++]->show();
+                figures_[shown++]->setFigure(f, caption);
             }
+    measurements_ = shown;
+    fitMeasurements();
+}
+
+/// As many as there is room for, whole.
+void TimeLane::fitMeasurements() {
+    const QLayout* row = readings_->layout();
+    int room = readings_->width();
+    for (int k = 0; k < row->count(); ++k)
+        if (QWidget* w = row->itemAt(k)->widget(); w && !w->isHidden())
+            if (std::find(figures_.begin(), figures_.end(), w) == figures_.end())
+                room -= w->sizeHint().width() + row->spacing();
+    for (std::size_t k = 0; k < figures_.size(); ++k) {
+        room -= figures_[k]->sizeHint().width() + row->spacing();
+        figures_[k]->setVisible(k < measurements_ && room >= 0);
+    }
+}
+
+void TimeLane::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    fitMeasurements();
 }
 
 }  // namespace elkit

@@ -17,6 +17,7 @@ class QSlider;
 namespace elkit {
 
 class FigureLabel;
+class Offer;
 class QuantityEdit;
 class Session;
 class TracePlot;
@@ -46,6 +47,7 @@ class TimeLane : public QWidget {
 
   protected:
     void changeEvent(QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
@@ -56,7 +58,9 @@ class TimeLane : public QWidget {
     void plot();
     TraceCurve curve(const Trace& trace, int number) const;
     QString source() const;
+    void say(const QString& words);
     void showMeasurements();
+    void fitMeasurements();
     void showDifferences();
     RunRequest request() const;
     void showHead();
@@ -77,9 +81,12 @@ class TimeLane : public QWidget {
     QSlider* head_;
     QLabel *time_, *trouble_;
     std::vector<FigureLabel*> figures_;
+    std::size_t measurements_ = 0;  ///< how many of them have something to say
+    QWidget* readings_;
     FigureLabel *since_mark_, *change_since_mark_, *reached_, *balance_;
     QuantityEdit* level_;
     TracePlot* plot_;
+    Offer* offer_;
     QString recorded_;  ///< in which situation, and from where
     QTimer clock_;
     std::vector<std::string> probes_;

@@ -58,12 +58,12 @@ QWidget* TimeLane::tools() {
     mark_button_->setToolTip(
         tr("Keeps this moment: differences are shown against it (Alt M); again takes it away"));
     mark_button_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_M));
-    const QWidget* pairs[][2] = {{record_, span_}, {from_, nullptr}, {laid_over_, band_wanted_},
+    QWidget* const pairs[][2] = {{record_, span_}, {from_, nullptr}, {laid_over_, band_wanted_},
                                  {play_, speed_},  {back, next},     {mark_button_, nullptr}};
     int row = 0;
     for (const auto& [first, second] : pairs) {
-        grid->addWidget(const_cast<QWidget*>(first), row, 0, 1, second || first == mark_button_ ? 1 : 2);
-        if (second) grid->addWidget(const_cast<QWidget*>(second), row, 1);
+        grid->addWidget(first, row, 0, 1, second || first == mark_button_ ? 1 : 2);
+        if (second) grid->addWidget(second, row, 1);
         ++row;
     }
     grid->setRowStretch(row, 1);
@@ -71,7 +71,7 @@ QWidget* TimeLane::tools() {
         if (!run_.running()) return start();
         run_.stop();
         record_->setText(tr("Record"));
-        trouble_->setText(tr("Stopped."));
+        say(tr("Stopped."));
     });
     connect(span_, &QuantityEdit::valueEntered, this, &TimeLane::start);
     connect(band_wanted_, &QCheckBox::toggled, this, &TimeLane::showBand);
@@ -86,9 +86,8 @@ QWidget* TimeLane::tools() {
 /// Where in the recording one is, and what was recorded.
 QLayout* TimeLane::scrubber() {
     auto* row = new QHBoxLayout;
-    trouble_ =
-        label(tr("Nothing recorded yet. Drag a line or part of the stave here, or press T on it."), "muted");
-    trouble_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    trouble_ = new ElidingLabel;
+    trouble_->setObjectName(QStringLiteral("muted"));
     head_ = new QSlider(Qt::Horizontal);
     head_->setRange(0, ticks);
     head_->setAccessibleName(tr("moment of the recording"));

@@ -305,15 +305,8 @@ KeyFigure LightStation::keyFigure() {
             return {tr("%1 on average").arg(QString::fromStdString(run->mean_figure(led, "a").text())),
                     run.current()};
     }
-    const auto glow = glow_of(*session().circuit(), *op);
-    const auto groups = alike_strings(*session().circuit(), *op, glow);
-    const bool mixed =
-        groups.size() > 1 || groups.front().least != groups.front().most || groups.front().most <= 0;
-    if (mixed) return {QString::fromStdString(lights_text(*session().circuit(), *op, glow)), op.current()};
-    return {tr("%1 × %2 at %3")
-                .arg(strings.size())
-                .arg(strings.front().leds.size())
-                .arg(QString::fromStdString(format_quantity(op->part(led).current, Unit::ampere))),
+    return {QString::fromStdString(
+                lights_in_short(*session().circuit(), *op, glow_of(*session().circuit(), *op))),
             op.current()};
 }
 
@@ -322,7 +315,7 @@ void LightStation::refreshResistor(const StringResult& s) {
     const std::string& designator = s.resistor.empty() ? s.shared : s.resistor;
     power_->setVisible(!designator.empty());
     rating_->setVisible(!designator.empty());
-    if (designator.empty()) return resistance_->setFigure(s.current, tr("no resistor of its own"));
+    if (designator.empty()) return resistance_->setFigure(s.current, tr("no resistor"));
     Figure value = s.resistance;
     if (const auto chosen = chosen_figure(session().design(), designator, "value")) {
         value.working = chosen->working;

@@ -3,6 +3,7 @@
 #include <map>
 
 #include "board/pad/layout.hpp"
+#include "board/pad/names.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "quantity/preferred.hpp"
@@ -26,7 +27,8 @@ class BoardPainter {
         for (const auto& j : l_.jumpers)
             d_.add(Line{x(j.a.column), y(j.a.row), x(j.b.column), y(j.b.row)},
                    {Ink::faint, 0.4, Ink::none, 1, 0, true}, "jumper");
-        for (std::size_t i = 0; i < circuit_.parts.size(); ++i) part(circuit_.parts[i]);
+        for (const Part& p : circuit_.parts) part(p);
+        write_names(d_, names_, obstacles_);
         return std::move(d_);
     }
 
@@ -42,13 +44,20 @@ class BoardPainter {
         }
         for (const auto& j : l_.jumpers) jumper(j);
         for (const auto& p : circuit_.parts) {
-            const auto [mx, my] = middle(placed_pins(p, *l_.placement(p.designator)));
-            const double w = text_width(p.designator, 1.5, true) + 0.5;
-            d_.add(Rect{mx - w / 2, my - 0.85, w, 1.7, 0.4}, {Ink::none, 0, Ink::card, 0.9},
-                   "part:" + p.designator);
-            d_.text(mx, my + 0.55, p.designator, 1.5, Ink::structure, true, Anchor::middle,
-                    "part:" + p.designator);
+            const auto pins = placed_pins(p, *l_.placement(p.designator));
+            const auto [mx, my] = middle(pins);
+            BoardName name{p.designator, "part:" + p.designator, Ink::structure, true, {}};
+            for (const double size : {1.5, 1.2}) {
+                name.spots.push_back({mx, my, size});
+                for (const double far : {0.6, 1.3, 2.5})
+                    for (const auto& spot :
+                         around({mx - far, my - far, mx + far, my + far}, p.designator, size))
+                        name.spots.push_back(spot);
+            }
+            names_.push_back(std::move(name));
+            for (const auto& pin : pins) pad(pin.hole, 1.0);
         }
+        write_names(d_, names_, obstacles_);
         return std::move(d_);
     }
 
@@ -58,6 +67,11 @@ class BoardPainter {
         return mirrored_ ? d_.width - at : at;
     }
     double y(double row) const { return margin + (row + 0.5) * pad_pitch; }
+
+    void pad(const Hole& hole, double r) {
+        const double cx = x(hole.column), cy = y(hole.row);
+        obstacles_.push_back({{cx - r, cy - r, cx + r, cy + r}, {}});
+    }
 
     void board() {
         d_.add(Rect{margin, margin, l_.width(), l_.height(), 0.8}, {Ink::ink, 0.3, Ink::card}, "board");
@@ -131,8 +145,11 @@ class BoardPainter {
             {"toroid", &BoardPainter::toroid}, {"header", &BoardPainter::box}};
         const auto painter = painters.find(shape.picture);
         (this->*(painter == painters.end() ? &BoardPainter::box : painter->second))(at);
-        for (const auto& pin : pins)
+        obstacles_.push_back({at.body, at.ref});
+        for (const auto& pin : pins) {
             d_.add(Circle{x(pin.hole.column), y(pin.hole.row), 0.5}, {Ink::none, 0, Ink::ink}, at.ref);
+            pad(pin.hole, 0.5);
+        }
         if (shape.picture == "half-round") pin_names(at);
     }
 
@@ -148,19 +165,44 @@ class BoardPainter {
         }
     }
 
-    void name(const Lying& at, double size = 1.8, double down = 0.6) {
+    /// The designator at one of these spots, smaller there, along the body, beside it, or small beside it.
+    void name(const Lying& at, const std::vector<std::pair<double, double>>& middles, double size) {
+        const double smaller = 0.8 * size;
+        BoardName name{at.part.designator, at.ref, Ink::ink, false, {}};
+        for (const bool upward : {false, true})
+            for (const double s : {size, smaller})
+                for (const auto& [mx, my] : middles)
+                    if (fits(at, s, upward)) name.spots.push_back({mx, my, s, upward});
+        for (const double s : {size, smaller, 0.65 * size})
+            for (const auto& spot : around(at.body, at.part.designator, s)) name.spots.push_back(spot);
+        names_.push_back(std::move(name));
+    }
+    /// Words that are wider than the body run into the neighbour's.
+    bool fits(const Lying& at, double size, bool upward) const {
+        const double w = text_width(at.part.designator, size, true);
+        return w <= (upward ? at.body.y1 - at.body.y0 : at.body.x1 - at.body.x0) + 0.3;
+    }
+    void name_in_the_middle(const Lying& at, double size) {
         const auto [mx, my] = middle(at.pins);
-        d_.text(mx, my + down, at.part.designator, size, Ink::ink, true, Anchor::middle, at.ref);
+        const double up = 0.3 * (at.body.y1 - at.body.y0), across = 0.25 * (at.body.x1 - at.body.x0);
+        name(at,
+             {{at.cx(), at.cy()},
+              {mx, my},
+              {at.cx(), at.cy() + up},
+              {at.cx(), at.cy() - up},
+              {at.cx() - across, at.cy()},
+              {at.cx() + across, at.cy()}},
+             size);
     }
 
     void box(const Lying& at) {
         d_.add(at.outline(0.5), {Ink::ink, 0.25, Ink::faint}, at.ref);
-        name(at, 1.8, at.pins.size() > 2 && at.flat() ? 1.9 : 0.6);
+        name_in_the_middle(at, 1.8);
     }
 
     void disc(const Lying& at) {
         d_.add(at.outline(1.2), {Ink::ink, 0.25, Ink::paper}, at.ref);
-        name(at, 1.6, 0.55);
+        name_in_the_middle(at, 1.6);
     }
 
     /// A can standing up, with its stripe at the minus pin.
@@ -174,7 +216,7 @@ class BoardPainter {
             d_.add(Line{fx - dy * r * 0.5, fy + dx * r * 0.5, fx + dy * r * 0.5, fy - dx * r * 0.5},
                    {Ink::ink, 0.9}, at.ref);
         }
-        name(at, 1.6, -0.9);
+        name_in_the_middle(at, 1.6);
     }
 
     /// A chip's body with its notch at the end of pin 1.
@@ -194,14 +236,14 @@ class BoardPainter {
 
     void half_round(const Lying& at) {
         d_.add(at.outline(1.9), {Ink::ink, 0.25, Ink::paper}, at.ref);
-        name(at, 1.6, 1.7);
+        name_in_the_middle(at, 1.6);
     }
 
     void toroid(const Lying& at) {
         const double cx = at.cx(), cy = at.cy(), r = at.radius();
         d_.add(Circle{cx, cy, r}, {Ink::ink, 0.3, Ink::faint}, at.ref);
         d_.add(Circle{cx, cy, r / 2}, {Ink::ink, 0.3, Ink::card}, at.ref);
-        d_.text(cx, cy + 0.55, at.part.designator, 1.6, Ink::ink, true, Anchor::middle, at.ref);
+        name_in_the_middle(at, 1.6);
     }
 
     void axial(const Lying& at) {
@@ -223,17 +265,14 @@ class BoardPainter {
         };
         if (!bands) {
             stripe(3.2, 0.6, 0x1d1d1f);
-            d_.text(flat ? mx : mx + 1.4, flat ? my - 1.35 : my + 0.6, p.designator, 1.8, Ink::ink, true,
-                    flat ? Anchor::middle : Anchor::start, at.ref);
-            return;
+            return name(at, {{flat ? mx - sign * 0.7 : mx, flat ? my : my - sign * 0.7}}, 1.5);
         }
-        const double gap = sign * 0.95;  // the name stands between the third band and the last
-        d_.text(mx + (flat ? gap : 0), my + (flat ? 0.55 : gap + 0.55), p.designator, 1.5, Ink::ink, true,
-                Anchor::middle, at.ref);
+        const double gap = sign * 1.0;  // the name stands between the band before the last and the last
+        name(at, {{mx + (flat ? gap : 0), my + (flat ? 0 : gap)}}, 1.5);
         if (const auto colours = colour_bands(p.number("value"), p.number("tolerance"))) {
             const auto& names = colours.value().names;
             for (std::size_t k = 0; k < names.size(); ++k)
-                stripe(1.0 + (k + 1 == names.size() ? 4.4 : double(k) * 0.95), 0.55, band_rgb(names[k]));
+                stripe(0.55 + (k + 1 == names.size() ? 5.25 : double(k) * 0.62), 0.44, band_rgb(names[k]));
         }
     }
 
@@ -243,8 +282,7 @@ class BoardPainter {
             is(at.part, Role::light) ? known_catalogue().led(at.part.text("type")) : nullptr;
         const double r = at.radius() - 0.4;
         const double mx = at.cx(), my = at.cy();
-        const unsigned rgb =
-            type ? static_cast<unsigned>(std::stoul(type->rgb.substr(1), nullptr, 16)) : 0xd8d4c8;
+        const unsigned rgb = type ? type->colour() : 0xd8d4c8;
         d_.add(Circle{mx, my, r}, {Ink::ink, 0.3, Ink::rgb, 0.5, rgb}, at.ref);
         const double long_way = std::max(std::hypot(at.x2 - at.x1, at.y2 - at.y1), 0.1);
         const double dx = (at.x2 - at.x1) / long_way, dy = (at.y2 - at.y1) / long_way;
@@ -255,7 +293,7 @@ class BoardPainter {
             d_.text(mx - dx * (r + 0.55), my - dy * (r + 0.55) + 0.55, "+", 1.7, Ink::ink, true,
                     Anchor::middle, at.ref);
         }
-        d_.text(mx, my + 0.8, at.part.designator, 2.2, Ink::ink, true, Anchor::middle, at.ref);
+        name_in_the_middle(at, 2.0);
     }
 
     void leads(const Lying& at) {
@@ -268,13 +306,15 @@ class BoardPainter {
             d_.text(at.x2 - 1.05 * ux, at.y2 - 1.05 * uy + 0.55, "−", 1.7, Ink::ink, true, Anchor::middle,
                     at.ref);
         }
-        name(at, 1.5, 0.55);
+        name_in_the_middle(at, 1.5);
     }
 
     const PadLayout& l_;
     const Circuit& circuit_;
     bool mirrored_;
     Drawing d_;
+    std::vector<BoardName> names_;
+    std::vector<BoardObstacle> obstacles_;
 };
 
 }  // namespace

@@ -6,8 +6,6 @@
 #include <map>
 
 #include "circuit/edit.hpp"
-#include "design/demo.hpp"
-#include "design/file.hpp"
 #include "drawing/stave.hpp"
 #include "drawing/stave_runs.hpp"
 #include "drawing/stave_slots.hpp"
@@ -20,7 +18,7 @@
 namespace elkit::test {
 namespace {
 
-Circuit demo_circuit(const std::string& id) { return read_design(find_demo(id)->text).value().circuit; }
+Circuit demo_circuit(const std::string& id) { return demo(id).circuit; }
 
 Drawing stave_in(const Circuit& c, const StaveLayout& layout, double width, double height,
                  StaveView view = {}) {
@@ -99,16 +97,7 @@ TEST_P(StaveOfDemo, EveryNetIsALineOrAJoint) {
     }
 }
 
-INSTANTIATE_TEST_SUITE_P(All, StaveOfDemo, ::testing::ValuesIn([] {
-                             std::vector<std::string> ids;
-                             for (const Demo& demo : demos()) ids.push_back(demo.id);
-                             return ids;
-                         }()),
-                         [](const auto& instance) {
-                             std::string name = instance.param;
-                             std::replace(name.begin(), name.end(), '-', '_');
-                             return name;
-                         });
+INSTANTIATE_TEST_SUITE_P(All, StaveOfDemo, ::testing::ValuesIn(demo_ids()), demo_name);
 
 TEST(StaveRoom, HasFewLines) {
     EXPECT_LE(stave_layout(demo_circuit("herbarium-ring")).rows.size(), 4u);

@@ -65,16 +65,7 @@ TEST_P(Demos, AreComputedOnceAndThenOnlyWhatChanges) {
     EXPECT_EQ(after, before) << "findings rest on fresh cells";
 }
 
-INSTANTIATE_TEST_SUITE_P(All, Demos, ::testing::ValuesIn([] {
-                             std::vector<std::string> ids;
-                             for (const Demo& demo : demos()) ids.push_back(demo.id);
-                             return ids;
-                         }()),
-                         [](const auto& instance) {
-                             std::string name = instance.param;
-                             std::replace(name.begin(), name.end(), '-', '_');
-                             return name;
-                         });
+INSTANTIATE_TEST_SUITE_P(All, Demos, ::testing::ValuesIn(test::demo_ids()), test::demo_name);
 
 }  // namespace
 }  // namespace elkit

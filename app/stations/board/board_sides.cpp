@@ -1,0 +1,86 @@
+#include "app/stations/board/board_sides.hpp"
+
+#include <QBoxLayout>
+#include <algorithm>
+
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+#include "app/widgets/picture_view.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double least_scale = 5.5;  // pixels per mm at which designators can be read
+constexpr int gap = 12, around_picture = 60;
+
+double fit(double width, double height, const Drawing& d) {
+    return std::min(width / std::max(d.width, 1.0), height / std::max(d.height, 1.0));
+}
+
+}  // namespace
+
+BoardSides::BoardSides(QWidget* parent) : QWidget(parent) {
+    across_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
+    across_->setContentsMargins(0, 0, 0, 0);
+    across_->setSpacing(gap);
+    for (const QString& title : {tr("Component side"), tr("Solder side, mirrored")}) {
+        auto* card = new Card(title);
+        auto* view = new PictureView;
+        view->setAccessibleName(title);
+        view->setSelectable({"part:"});
+        view->setMaximumScale(40);
+        view->setZoomable(true);
+        view->setToolTip(tr("Ctrl and wheel zoom, dragging moves, 0 fits"));
+        card->body()->addWidget(view, 1);
+        across_->addWidget(card, 1);
+        connect(view, &PictureView::clicked, this, &BoardSides::clicked);
+        cards_.push_back(card), pictures_.push_back(view);
+    }
+}
+
+void BoardSides::setPictures(const std::vector<const Drawing*>& sides) {
+    const bool other = pictures_[0]->drawing().width != sides[0]->width ||
+                       pictures_[0]->drawing().height != sides[0]->height;
+    for (std::size_t k = 0; k < std::min(sides.size(), pictures_.size()); ++k)
+        pictures_[k]->setDrawing(*sides[k]);
+    if (other && !chosen_) {
+        show_ = scaleOfBoth() < px(10) / 10.0 * least_scale ? Show::component : Show::both;
+        emit shownChanged(show_);
+    }
+    arrange();
+}
+
+void BoardSides::choose(Show show) {
+    chosen_ = true, show_ = show;
+    arrange();
+}
+
+void BoardSides::setHighlight(const QString& ref) {
+    for (PictureView* view : pictures_) view->setHighlight(ref);
+}
+
+void BoardSides::setDimmed(bool dimmed) {
+    for (PictureView* view : pictures_) view->setDimmed(dimmed);
+}
+
+double BoardSides::scaleOfBoth() const {
+    const Drawing& d = pictures_[0]->drawing();
+    return std::max(fit((width() - gap) / 2.0, height() - around_picture, d),
+                    fit(width(), (height() - gap) / 2.0 - around_picture, d));
+}
+
+void BoardSides::arrange() {
+    const Drawing& d = pictures_[0]->drawing();
+    const bool below = fit((width() - gap) / 2.0, height() - around_picture, d) <
+                       fit(width(), (height() - gap) / 2.0 - around_picture, d);
+    across_->setDirection(below ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    cards_[0]->setVisible(show_ != Show::solder);
+    cards_[1]->setVisible(show_ != Show::component);
+}
+
+void BoardSides::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    arrange();
+}
+
+}  // namespace elkit

@@ -1,0 +1,46 @@
+#pragma once
+#include <QWidget>
+#include <vector>
+
+#include "drawing/drawing.hpp"
+
+class QBoxLayout;
+
+namespace elkit {
+
+class Card;
+class PictureView;
+
+/// The sides of a board: both, beside or above each other as they come out larger, or one of them.
+class BoardSides : public QWidget {
+    Q_OBJECT
+  public:
+    enum class Show { both, component, solder };
+    explicit BoardSides(QWidget* parent = nullptr);
+    /// The component side first. Another board is shown from one side only if both would be too small to
+    /// read, unless someone chose.
+    void setPictures(const std::vector<const Drawing*>& sides);
+    void choose(Show show);  ///< from now on
+    Show shown() const { return show_; }
+    void setHighlight(const QString& ref);
+    void setDimmed(bool dimmed);
+    PictureView* picture(std::size_t side) const { return pictures_[side]; }
+
+  signals:
+    void clicked(const QString& ref);
+    void shownChanged(Show show);
+
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
+  private:
+    void arrange();
+    double scaleOfBoth() const;  ///< pixels per mm
+    QBoxLayout* across_;
+    std::vector<Card*> cards_;
+    std::vector<PictureView*> pictures_;
+    Show show_ = Show::both;
+    bool chosen_ = false;
+};
+
+}  // namespace elkit
