@@ -9,6 +9,7 @@
 #include "app/shell/main_window.hpp"
 #include "app/shell/shots.hpp"
 #include "app/shell/writer.hpp"
+#include "app/theme/scale.hpp"
 #include "app/theme/theme.hpp"
 #include "command/own_parts.hpp"
 #include "design/demo.hpp"
@@ -48,6 +49,7 @@ static std::vector<std::filesystem::path> files_of(const QStringList& positional
 
 int main(int argc, char** argv) {
     if (!display_found(argc, argv)) return 3;
+    elkit::take_interface_scale();
     elkit::Application application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("elkit"));
     QApplication::setOrganizationName(QStringLiteral("elkit"));

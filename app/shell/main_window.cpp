@@ -8,6 +8,7 @@
 #include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QScreen>
 #include <QScrollArea>
 #include <QSettings>
 #include <QToolButton>
@@ -32,8 +33,8 @@ namespace elkit {
 MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawer)), session_(drawer_) {
     setAttribute(Qt::WA_DeleteOnClose);
     setWindowIcon(QIcon(QStringLiteral(":/icons/elkit.svg")));
-    setMinimumSize(1024, 700);
-    resize(1280, 800);
+    setMinimumSize(QSize(px(1024), px(700)).boundedTo(screen()->availableSize()));
+    resize(px(1280), px(800));
     answer_what_is_this();
     buildActions();
     buildFrame();

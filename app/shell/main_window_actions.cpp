@@ -17,6 +17,7 @@
 #include "app/shell/situation_chips.hpp"
 #include "app/shell/working_drawer.hpp"
 #include "app/stations/station.hpp"
+#include "app/theme/scale.hpp"
 #include "app/theme/theme.hpp"
 #include "design/demo.hpp"
 #include "formats/escape.hpp"
@@ -105,6 +106,12 @@ void MainWindow::buildActions() {
         apply_theme(!theme().dark);
         QSettings().setValue(QStringLiteral("dark"), theme().dark);
     });
+    for (const int percent : interface_scales)
+        add(QStringLiteral("scale-%1").arg(percent), tr("Interface at %1 %").arg(percent), {},
+            [this, percent] {
+                choose_interface_scale(percent);
+                banner(tr("From the next start on, everything is shown at %1 %.").arg(percent));
+            });
     add(QStringLiteral("situation-next"), tr("Next situation"), QKeySequence(Qt::Key_F7),
         [this] { strip_->chips().step(1); });
     add(QStringLiteral("situation-before"), tr("Situation before"), QKeySequence(Qt::SHIFT | Qt::Key_F7),
@@ -170,6 +177,9 @@ void MainWindow::fillMenu(QMenu* menu) {
     menu->addSeparator();
     group({"guide", "what"});
     menu->addSeparator();
+    auto* scales = menu->addMenu(tr("Interface scale"));
+    for (const int percent : interface_scales)
+        scales->addAction(action(QStringLiteral("scale-%1").arg(percent)));
     group({"theme", "findings", "working", "do", "stop", "compute"});
     menu->addSeparator();
     group({"window", "close", "quit"});

@@ -2,7 +2,10 @@
 
 #include <QApplication>
 #include <QFontDatabase>
+#include <QFontInfo>
 #include <QStyleFactory>
+#include <algorithm>
+#include <optional>
 
 static void init_icon_resource() { Q_INIT_RESOURCE(icons); }
 
@@ -137,11 +140,20 @@ QSplitter::handle { background: transparent; }
 
 const Theme& theme() { return current; }
 
-int px(double at_design_size) {
-    static const double desktop = QFontDatabase::systemFont(QFontDatabase::GeneralFont).pointSizeF();
-    const double scale = desktop > 0 ? std::clamp(desktop / 9.0, 1.0, 1.6) : 1.0;
-    return qRound(at_design_size * scale);
+static std::optional<double> chosen_text_scale;
+
+double text_scale() {
+    constexpr double usual = 11 * 96 / 72.0;  // pixels
+    static const double desktop = QFontInfo(QFontDatabase::systemFont(QFontDatabase::GeneralFont)).pixelSize() / usual;
+    return std::clamp(chosen_text_scale.value_or(desktop), 1.0, 2.0);
 }
+
+void set_text_scale(double scale) {
+    chosen_text_scale = scale;
+    apply_theme(current.dark);
+}
+
+int px(double at_design_size) { return qRound(at_design_size * text_scale()); }
 
 void apply_theme(bool dark) {
     init_icon_resource();

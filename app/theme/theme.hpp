@@ -23,7 +23,11 @@ const Theme& theme();
 /// Switches the whole application.
 void apply_theme(bool dark);
 
-/// Text size in pixels at 100 %, following the desktop's font scale.
+/// Pixels for a length or text size at the design size: larger where the desktop's font is larger than usual.
 int px(double at_design_size);
+/// How much larger, 1 to 2: the desktop's font against one of 11 points at 96 dots per inch.
+double text_scale();
+/// Another than the desktop's, for windows made from now on.
+void set_text_scale(double scale);
 
 }  // namespace elkit

@@ -43,7 +43,7 @@ QCPGraph* add_curve(QCPGraph* graph, const std::vector<QPointF>& points, const Q
 }  // namespace
 
 LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(this)), labels_(plot_) {
-    setMinimumHeight(px(150));
+    setMinimumHeight(px(110));
     plot_->setAttribute(Qt::WA_OpaquePaintEvent, false);  // what is dimmed lets its card shine through
     setAccessibleName(tr("Light over the life of the cells"));
     connect(plot_, &QCustomPlot::afterLayout, this, [this] { labels_.arrange(); });

@@ -14,14 +14,12 @@ namespace elkit {
 namespace {
 
 enum Column { name_column, what_column, current_column, light_column, day_column };
-constexpr int row_height = 24;
+constexpr int row_height = 24, least_rows = 3;
 
 }  // namespace
 
 SituationCard::SituationCard(Session& session, bool plan, QWidget* parent)
-    : Card(plan ? tr("Situations, and how a day is spent") : tr("Situations"), parent),
-      session_(session),
-      plan_(plan) {
+    : Card({}, parent), session_(session), plan_(plan) {
     std::vector<DataTable::Column> columns{{tr("situation")},
                                            {tr("set apart by")},
                                            {tr("takes"), DataTable::numbers},
@@ -33,10 +31,11 @@ SituationCard::SituationCard(Session& session, bool plan, QWidget* parent)
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed |
                             QAbstractItemView::AnyKeyPressed);
-    body()->addWidget(table_);
+    body()->addWidget(table_, 1);
     sum_ = label({}, "muted");
     sum_->setWordWrap(true);
     body()->addWidget(sum_);
+    body()->addStretch(0);
     sum_->setVisible(plan);
     show_workings(table_, session_);
     connect(table_, &QTableWidget::itemChanged, this, &SituationCard::entered);
@@ -89,8 +88,9 @@ bool SituationCard::refresh() {
         }
     }
     table_->fit();
-    table_->setFixedHeight(table_->horizontalHeader()->sizeHint().height() +
-                           table_->rowCount() * px(row_height) + 4);
+    const int heading = table_->horizontalHeader()->sizeHint().height() + 4;
+    table_->setMaximumHeight(heading + table_->rowCount() * px(row_height));
+    table_->setMinimumHeight(heading + std::min(table_->rowCount(), least_rows) * px(row_height));
     sum_->setText(session_.design().use.empty() ? tr("No plan: lit without a pause. Type into the last "
                                                      "column how a day goes: 4 h, 30 × 20 s, rest.")
                                                 : tr("What the plan leaves open is spent in standby."));

@@ -10,6 +10,7 @@
 
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/circuit/time_lane.hpp"
+#include "app/theme/scale.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
@@ -67,9 +68,12 @@ class Readable : public Window {
         QStringList all;
         if (const auto* bench = window->findChild<QStackedWidget*>())
             if (const auto* scroll = qobject_cast<QScrollArea*>(bench->currentWidget()))
-                if (scroll->horizontalScrollBar()->maximum() > 0)
-                    all << QStringLiteral("the station is %1 px too wide")
-                               .arg(scroll->horizontalScrollBar()->maximum());
+                for (const auto& [bar, way] : {std::pair{scroll->horizontalScrollBar(), "wide"},
+                                               std::pair{scroll->verticalScrollBar(), "high"}})
+                    if (bar->maximum() > 0)
+                        all << QStringLiteral("the station is %1 px too %2")
+                                   .arg(bar->maximum())
+                                   .arg(QLatin1String(way));
         const QRect inside = window->rect();
         for (const QWidget* w : window->findChildren<QWidget*>()) {
             if (!w->isVisible() || w->window() != window || w->width() < 1) continue;
@@ -125,6 +129,56 @@ TEST_F(Readable, EveryStationOfEveryDemoAtTwoSizes) {
             }
         }
     }
+}
+
+TEST_F(Readable, WithNoticesAndAWindowFrame) {
+    window->resize(1280, 765);  // a screen of 800 lines with a title bar
+    window->openDemo("harbour-diorama");
+    emit window->session().keepingChanged(
+        QStringLiteral("Unsaved work cannot be kept: /home/somebody/of/some/length/state/elkit: no space left "
+                       "on device. Save the design somewhere else."));
+    emit window->session().fileChangedOnDisk();
+    for (const char* id : {"light", "circuit", "power", "board", "brief", "build", "batch"}) {
+        window->showStation(id);
+        settle();
+        for (const QString& fault : faults()) ADD_FAILURE() << id << ": " << qPrintable(fault);
+    }
+}
+
+TEST_F(Readable, WithLargerFontsOfTheDesktop) {
+    for (const double scale : {1.25, 2.0}) {
+        set_text_scale(scale);
+        delete window.data();
+        window = new MainWindow(nullptr);
+        window->openDemo("harbour-diorama");
+        window->show();
+        EXPECT_EQ(window->width(), qRound(1280 * scale));
+        for (const char* id : {"light", "circuit", "power", "board", "brief", "build", "batch"}) {
+            window->showStation(id);
+            settle();
+            for (const QString& fault : faults()) ADD_FAILURE() << scale << ", " << id << ": " << qPrintable(fault);
+        }
+    }
+    set_text_scale(1);
+}
+
+TEST_F(Readable, AtTwiceTheInterfaceScale) {
+    const std::string self = QApplication::applicationFilePath().toStdString();
+    const Output twice = run("QT_SCALE_FACTOR=2 '" + self + "' --gtest_filter=Readable.ARecordingWithItsMeasurements");
+    EXPECT_EQ(twice.exit_code, 0) << twice.out;
+    EXPECT_NE(twice.out.find("1 test from"), std::string::npos);
+}
+
+TEST_F(Readable, TheInterfaceScaleIsChosenForTheNextStart) {
+    window->action("scale-150")->trigger();
+    EXPECT_TRUE(window->bannerText().contains("150"));
+    EXPECT_EQ(interface_scale(), 150);
+    take_interface_scale();
+    EXPECT_EQ(qgetenv("QT_SCALE_FACTOR"), "1.5");
+    qunsetenv("QT_SCALE_FACTOR");
+    choose_interface_scale(100);
+    take_interface_scale();
+    EXPECT_FALSE(qEnvironmentVariableIsSet("QT_SCALE_FACTOR")) << "the desktop decides";
 }
 
 TEST_F(Readable, ARecordingWithItsMeasurements) {

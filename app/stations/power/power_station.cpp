@@ -118,7 +118,7 @@ QWidget* PowerStation::compareCard() {
     table_->setObjectName(QStringLiteral("supplies"));
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setMinimumHeight(px(150));
+    table_->setMinimumHeight(px(110));
     compare->body()->addWidget(table_, 1);
     show_workings(table_, session());
     connect(policy_, &QComboBox::activated, this, [this] { refresh(); });
