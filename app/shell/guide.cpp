@@ -13,6 +13,7 @@
 #include <QTextTable>
 #include <QWhatsThis>
 
+#include "app/shell/field_guide.hpp"
 #include "app/theme/theme.hpp"
 
 static void init_guide_resource() { Q_INIT_RESOURCE(guide); }
@@ -25,6 +26,7 @@ struct Page {
 };
 const Page pages[] = {{"first-gadget", QT_TRANSLATE_NOOP("Guide", "First gadget")},
                       {"stations", QT_TRANSLATE_NOOP("Guide", "The stations")},
+                      {"fields", QT_TRANSLATE_NOOP("Guide", "Fields and buttons")},
                       {"numbers", QT_TRANSLATE_NOOP("Guide", "What the numbers mean")},
                       {"files", QT_TRANSLATE_NOOP("Guide", "Files and printing")},
                       {"safety", QT_TRANSLATE_NOOP("Guide", "Safety")}};
@@ -134,19 +136,6 @@ void Guide::keyPressEvent(QKeyEvent* event) {
 }
 
 namespace {
-
-/// What is known of a field, or of the nearest thing round it of which something is known.
-QString what_is(const QWidget* widget) {
-    for (; widget; widget = widget->parentWidget()) {
-        QStringList words;
-        for (const QString& text :
-             {widget->accessibleName(), widget->accessibleDescription(), widget->toolTip()})
-            if (!text.isEmpty() && !words.contains(text)) words << text;
-        if (!words.isEmpty()) return words.join(QStringLiteral("\n\n"));
-        if (widget->isWindow()) break;
-    }
-    return {};
-}
 
 class WhatIsThis : public QObject {
   public:

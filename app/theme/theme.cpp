@@ -144,7 +144,8 @@ static std::optional<double> chosen_text_scale;
 
 double text_scale() {
     constexpr double usual = 11 * 96 / 72.0;  // pixels
-    static const double desktop = QFontInfo(QFontDatabase::systemFont(QFontDatabase::GeneralFont)).pixelSize() / usual;
+    static const double desktop =
+        QFontInfo(QFontDatabase::systemFont(QFontDatabase::GeneralFont)).pixelSize() / usual;
     return std::clamp(chosen_text_scale.value_or(desktop), 1.0, 2.0);
 }
 

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/theme/theme.hpp"
+#include "app/widgets/plot_style.hpp"
 #include "light/brightness.hpp"
 #include "quantity/format.hpp"
 
@@ -42,7 +43,7 @@ QCPGraph* add_curve(QCPGraph* graph, const std::vector<QPointF>& points, const Q
 
 }  // namespace
 
-LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot(this)), labels_(plot_) {
+LifePlot::LifePlot(QWidget* parent) : QWidget(parent), plot_(new Plot(this)), labels_(plot_) {
     setMinimumHeight(px(110));
     plot_->setAttribute(Qt::WA_OpaquePaintEvent, false);  // what is dimmed lets its card shine through
     setAccessibleName(tr("Light over the life of the cells"));

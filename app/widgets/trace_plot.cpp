@@ -41,7 +41,7 @@ bool jumps_between_levels(const std::vector<double>& time, const std::vector<dou
     return there > 0.93 * (time.back() - time.front());
 }
 
-TracePlot::TracePlot(QWidget* parent) : QCustomPlot(parent) {
+TracePlot::TracePlot(QWidget* parent) : Plot(parent) {
     setFocusPolicy(Qt::StrongFocus);
     addLayer(cursor_layer);
     layer(cursor_layer)->setMode(QCPLayer::lmBuffered);
@@ -138,7 +138,7 @@ void TracePlot::labelLanes() {
 
 void TracePlot::resizeEvent(QResizeEvent* event) {
     labelLanes();
-    QCustomPlot::resizeEvent(event);
+    Plot::resizeEvent(event);
 }
 
 void TracePlot::showEvent(QShowEvent* event) {

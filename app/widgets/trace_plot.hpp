@@ -1,9 +1,8 @@
 #pragma once
-#include <qcustomplot.h>
-
 #include <optional>
 #include <vector>
 
+#include "app/widgets/plot_style.hpp"
 #include "quantity/unit.hpp"
 
 namespace elkit {
@@ -25,7 +24,7 @@ bool jumps_between_levels(const std::vector<double>& time, const std::vector<dou
 /// Curves over one time, each in a lane of its own with its own scale, or laid over each other with volts
 /// left and amperes right. Wheel and + − zoom in time, left and right keys move what is seen, 0 shows all. A
 /// head and a mark stand on it with the values there.
-class TracePlot : public QCustomPlot {
+class TracePlot : public Plot {
     Q_OBJECT
   public:
     explicit TracePlot(QWidget* parent = nullptr);

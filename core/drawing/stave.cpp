@@ -242,19 +242,15 @@ class StavePainter {
         std::string value = value_text(part);
         if (is(part, Role::contact)) value = part_kind(part.kind)->states[conditions_.closed(part)];
         const double line = stave_words::line_height;
-        if (room_.caption_lines < 3) {
-            const double after = text_width(name, stave_words::name, true) + 5;
-            d_.text(x, y - line / 2, name, stave_words::name, Ink::ink, true, Anchor::start, ref);
-            d_.text(x + after, y - line / 2, value, stave_words::value, Ink::muted, false, Anchor::start,
-                    value_ref);
-            d_.text(x, y + line / 2, amps_of(part, place), stave_words::value, Ink::attention, false,
-                    Anchor::start, ref);
-            return;
-        }
-        d_.text(x, y - line, name, stave_words::name, Ink::ink, true, Anchor::start, ref);
-        d_.text(x, y, value, stave_words::value, Ink::muted, false, Anchor::start, value_ref);
-        d_.text(x, y + line, amps_of(part, place), stave_words::value, Ink::attention, false, Anchor::start,
-                ref);
+        const int lines = room_.caption_lines;
+        const double top = y - line * (lines - 1) / 2;
+        const double after = text_width(name, stave_words::name, true) + 5;
+        const double last = after + text_width(value, stave_words::value) + 7;
+        d_.text(x, top, name, stave_words::name, Ink::ink, true, Anchor::start, ref);
+        d_.text(lines < 3 ? x + after : x, lines < 3 ? top : y, value, stave_words::value, Ink::muted, false,
+                Anchor::start, value_ref);
+        d_.text(lines == 1 ? x + last : x, top + line * (lines - 1), amps_of(part, place), stave_words::value,
+                Ink::attention, false, Anchor::start, ref);
     }
 
     void paint_body(const Part& part) {

@@ -115,7 +115,8 @@ class StaveMeasure {
     std::vector<Body> bodies_;
     StaveSlots slots_{0};
     std::size_t columns_ = 0;
-    double height_ = 0, slot_ = 46;
+    double height_ = 0, body_height_ = 46;
+    StaveHeights least_;
     std::vector<double> column_x_, track_y_;
     StaveRoom room_;
 };

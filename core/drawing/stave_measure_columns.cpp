@@ -17,7 +17,8 @@ double StaveMeasure::caption_width(const Hanging& run, const Part& part) const {
                  value =
                      text_width(is(part, Role::contact) ? "closed" : value_text(part), stave_words::value),
                  amps = text_width(run.stands_for > 1 ? "88.8–88.8 mA each" : "−888 mA", stave_words::value);
-    return std::max(room_.caption_lines < 3 ? name + 5 + value : std::max(name, value), amps);
+    if (room_.caption_lines == 1) return name + 5 + value + 7 + amps;
+    return std::max(room_.caption_lines == 2 ? name + 5 + value : std::max(name, value), amps);
 }
 
 std::vector<std::string_view> StaveMeasure::others_of(const Hanging& run, const Part& part) {
@@ -128,8 +129,8 @@ void StaveMeasure::place_legs(const Body& body) {
     place.x = column_x_[body.column];
     for (auto& leg : place.legs) leg.x += place.x;
     const double upper = track_y_[body.gap], lower = track_y_[body.gap + 1];
-    place.middle = slots_.body_middle(body.gap, upper, lower, slot_, body_height);
-    place.top = place.middle - body_height / 2, place.bottom = place.middle + body_height / 2;
+    place.middle = slots_.body_middle(body.gap, upper, lower, least_.slot, body_height_);
+    place.top = place.middle - body_height_ / 2, place.bottom = place.middle + body_height_ / 2;
     for (std::size_t k = 0; k < part.pins.size(); ++k) {
         auto& leg = place.legs[k];
         leg.y = leg.up ? place.top : place.bottom;  // of a leg that joins nothing, or until it is hung

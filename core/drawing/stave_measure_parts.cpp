@@ -39,7 +39,7 @@ void StaveMeasure::hang(Hanging run) {
         if (from < right && to > left) lines.push_back(line.y);
     }
     std::sort(lines.begin(), lines.end());
-    std::vector<double> middles = spread_between(top, bottom, lines, run.parts.size(), slot_);
+    std::vector<double> middles = spread_between(top, bottom, lines, run.parts.size(), least_.slot);
     std::vector<double> joints(run.parts.size() + 1);
     joints.front() = top, joints.back() = bottom;
     for (std::size_t k = 1; k < run.parts.size(); ++k)

@@ -5,8 +5,6 @@
 
 namespace elkit {
 
-constexpr double body_lead = 9;
-
 void StaveMeasure::show(const StaveColumn& column) {
     const Part& first = part_of(column.parts.front());
     if (column.parts.size() == 1 && stance_of(first) == Stance::body) return show_body(first, column);
@@ -70,7 +68,7 @@ void StaveMeasure::show_body(const Part& part, const StaveColumn& column) {
         runs_.push_back(std::move(run));
     }
     body.gap = slots_.shortest_gap(reached);
-    slots_.need_body(body.gap, body_height + 2 * body_lead);
+    slots_.need_body(body.gap);
     for (const std::size_t k : body.hung) {
         Hanging& run = runs_[k];
         run.up = track(run.top_row) <= static_cast<int>(body.gap);

@@ -17,13 +17,16 @@ constexpr double widest_gap = 62, usual_height = 470, bottom_margin = 20;
 struct Density {
     double symbol;
     int caption_lines;
+    double body = 46, lead = 9;
 };
-constexpr Density densities[] = {{1.3, 3}, {1.15, 3}, {1, 3}, {0.9, 3}, {0.85, 2}, {0.75, 2}, {0.65, 2}};
+constexpr Density densities[] = {{1.3, 3},  {1.15, 3}, {1, 3},    {0.9, 3},
+                                 {0.85, 2}, {0.75, 2}, {0.65, 2}, {0.55, 1, 40, 7}};
 
-/// A part's room; lines that carry their tags themselves take a little of it.
-double slot_height(const Density& d, bool tags_on_lines) {
-    return std::max((symbol_height + 10) * d.symbol,
-                    d.caption_lines * stave_words::line_height + (tags_on_lines ? 12 : 5));
+/// Of one part with its words, of lines, of a chip; lines that carry their tags themselves take a little of a
+/// part's room.
+StaveHeights least_heights(const Density& d, bool tags_on_lines) {
+    const double words = d.caption_lines * stave_words::line_height + (tags_on_lines ? 12 : 5);
+    return {std::max((symbol_height + 10) * d.symbol, words), least_row_gap, d.body + 2 * d.lead};
 }
 
 }  // namespace
@@ -82,20 +85,19 @@ void StaveMeasure::choose_density() {
     Density chosen = densities[std::size(densities) - 1];
     for (const Density& d : densities) {
         if (free && d.symbol > 1) continue;
-        const Density larger{d.symbol * zoom, d.caption_lines};
-        if (slots_.least_height(slot_height(larger, on_lines), least_row_gap) + stave_top + bottom_margin >
-            height_)
+        const Density larger{d.symbol * zoom, d.caption_lines, d.body, d.lead};
+        if (slots_.least_height(least_heights(larger, on_lines)) + stave_top + bottom_margin > height_)
             continue;
         chosen = larger;
         break;
     }
     room_.symbol = chosen.symbol, room_.caption_lines = chosen.caption_lines;
-    slot_ = slot_height(chosen, on_lines);
+    least_ = least_heights(chosen, on_lines), body_height_ = chosen.body;
 }
 
 void StaveMeasure::place_rows() {
     const double inner = height_ - stave_top - bottom_margin;
-    const std::vector<double> gaps = slots_.gaps(slot_, least_row_gap, widest_gap * room_.symbol, inner);
+    const std::vector<double> gaps = slots_.gaps(least_, widest_gap * room_.symbol, inner);
     track_y_.assign(1, stave_top);
     for (const double gap : gaps) track_y_.push_back(track_y_.back() + gap);
     room_.height = track_y_.back() + bottom_margin;

@@ -57,7 +57,7 @@ struct StaveLine {
 /// The stave in numbers: everything that has to be known before it is drawn.
 struct StaveRoom {
     double symbol = 1;      ///< size of symbols and dots
-    int caption_lines = 3;  ///< 3: name, value, current; 2: name and value share one
+    int caption_lines = 3;  ///< 3: name, value, current; 2: name and value share one; 1: all do
     double tag_width = 112, width = 0, height = 0;
     double highest = 0;            ///< V, of any net
     std::vector<StaveLine> lines;  ///< by row of the layout
@@ -67,8 +67,8 @@ struct StaveRoom {
     std::vector<std::string_view> order;  ///< parts from left to right, as they are drawn
 };
 
-inline constexpr double stave_left = 16, stave_top = 20, tag_height = 22, body_height = 46,
-                        small_tag_height = 16, least_row_gap = 26, side_leg = 30;
+inline constexpr double stave_left = 16, stave_top = 20, tag_height = 22, small_tag_height = 16,
+                        least_row_gap = 26, side_leg = 30;
 
 /// Measures the stave for a view. Where things stand does not depend on the readings, unless the view asks
 /// for true heights.

@@ -28,7 +28,7 @@ std::size_t StaveSlots::shortest_gap(const std::vector<Leg>& legs) const {
     std::size_t best = 0;
     double shortest = std::numeric_limits<double>::infinity();
     for (std::size_t g = 0; g < gaps_.size(); ++g) {
-        double sum = gaps_[g].body > 0 ? 0 : new_gap * static_cast<double>(legs.size());
+        double sum = gaps_[g].body ? 0 : new_gap * static_cast<double>(legs.size());
         for (const Leg& leg : legs) {
             sum += std::abs(leg.row - (static_cast<double>(g) + 0.5));
             const auto at = static_cast<int>(g);
@@ -38,10 +38,6 @@ std::size_t StaveSlots::shortest_gap(const std::vector<Leg>& legs) const {
         if (sum < shortest) shortest = sum, best = g;
     }
     return best;
-}
-
-void StaveSlots::need_body(std::size_t gap, double height) {
-    gaps_[gap].body = std::max(gaps_[gap].body, height);
 }
 
 void StaveSlots::need_beside_body(std::size_t gap, bool above, int to, std::size_t count) {
@@ -54,24 +50,24 @@ void StaveSlots::need_beside_body(std::size_t gap, bool above, int to, std::size
     if (there < count) (above ? gaps_[gap].above : gaps_[gap].below) += count - there;
 }
 
-double StaveSlots::least(const Gap& gap, double slot, double least_gap) const {
-    const double body = gap.body > 0 ? gap.body + slot * static_cast<double>(gap.above + gap.below) : 0;
-    return std::max({least_gap, slot * static_cast<double>(gap.slots), body});
+double StaveSlots::least_of(const Gap& gap, const StaveHeights& least) {
+    const double body = gap.body ? least.body + least.slot * static_cast<double>(gap.above + gap.below) : 0;
+    return std::max({least.gap, least.slot * static_cast<double>(gap.slots), body});
 }
 
-double StaveSlots::least_height(double slot, double least_gap) const {
+double StaveSlots::least_height(const StaveHeights& least) const {
     double sum = 0;
-    for (const Gap& gap : gaps_) sum += least(gap, slot, least_gap);
+    for (const Gap& gap : gaps_) sum += least_of(gap, least);
     return sum;
 }
 
-std::vector<double> StaveSlots::gaps(double slot, double least_gap, double widest, double height) const {
+std::vector<double> StaveSlots::gaps(const StaveHeights& least, double widest, double height) const {
     double low_sum = 0, high_sum = 0;
     std::vector<double> low, high;
     for (const Gap& gap : gaps_) {
-        low.push_back(least(gap, slot, least_gap));
+        low.push_back(least_of(gap, least));
         const double slots = static_cast<double>(std::max<std::size_t>(gap.slots, gap.above + gap.below));
-        high.push_back(std::max({low.back(), widest, 1.5 * slot * slots}));
+        high.push_back(std::max({low.back(), widest, 1.5 * least.slot * slots}));
         low_sum += low.back(), high_sum += high.back();
     }
     const double share =

@@ -4,6 +4,13 @@
 
 namespace elkit {
 
+/// Least heights of what stands between lines.
+struct StaveHeights {
+    double slot = 0;  ///< one symbol with its words
+    double gap = 0;   ///< between two lines with nothing between
+    double body = 0;  ///< a chip with the leads above and below
+};
+
 /// How much height each gap between two lines needs, counted in slots: a slot holds one symbol with its
 /// words.
 class StaveSlots {
@@ -19,24 +26,24 @@ class StaveSlots {
     /// The gap in which a body's legs are shortest; one that holds a body already is worth somewhat longer
     /// legs, and so is room for what hangs on them.
     std::size_t shortest_gap(const std::vector<Leg>& legs) const;
-    /// A body of this height, with its leads, stands in the gap.
-    void need_body(std::size_t gap, double height);
+    /// A body stands in the gap.
+    void need_body(std::size_t gap) { gaps_[gap].body = true; }
     /// `count` parts hang between a body in `gap` and the row `to`, above or below the body.
     void need_beside_body(std::size_t gap, bool above, int to, std::size_t count);
 
-    double least_height(double slot, double least_gap) const;
+    double least_height(const StaveHeights& least) const;
     /// The gaps: no smaller than needed, no wider than `widest` (and what their slots ask for), as near to
     /// `height` in all as that allows.
-    std::vector<double> gaps(double slot, double least_gap, double widest, double height) const;
+    std::vector<double> gaps(const StaveHeights& least, double widest, double height) const;
     double body_middle(std::size_t gap, double upper, double lower, double slot, double height) const;
 
   private:
     struct Gap {
         std::size_t slots = 0, above = 0, below = 0;
-        double body = 0;
-        std::size_t holds() const { return slots > 0 || body <= 0 ? slots : 1; }  // beside a body, a symbol
+        bool body = false;
+        std::size_t holds() const { return slots > 0 || !body ? slots : 1; }  // beside a body, a symbol
     };
-    double least(const Gap& gap, double slot, double least_gap) const;
+    static double least_of(const Gap& gap, const StaveHeights& least);
     std::vector<Gap> gaps_;
 };
 

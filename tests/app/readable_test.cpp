@@ -134,9 +134,9 @@ TEST_F(Readable, EveryStationOfEveryDemoAtTwoSizes) {
 TEST_F(Readable, WithNoticesAndAWindowFrame) {
     window->resize(1280, 765);  // a screen of 800 lines with a title bar
     window->openDemo("harbour-diorama");
-    emit window->session().keepingChanged(
-        QStringLiteral("Unsaved work cannot be kept: /home/somebody/of/some/length/state/elkit: no space left "
-                       "on device. Save the design somewhere else."));
+    emit window->session().keepingChanged(QStringLiteral(
+        "Unsaved work cannot be kept: /home/somebody/of/some/length/state/elkit: no space left "
+        "on device. Save the design somewhere else."));
     emit window->session().fileChangedOnDisk();
     for (const char* id : {"light", "circuit", "power", "board", "brief", "build", "batch"}) {
         window->showStation(id);
@@ -156,7 +156,8 @@ TEST_F(Readable, WithLargerFontsOfTheDesktop) {
         for (const char* id : {"light", "circuit", "power", "board", "brief", "build", "batch"}) {
             window->showStation(id);
             settle();
-            for (const QString& fault : faults()) ADD_FAILURE() << scale << ", " << id << ": " << qPrintable(fault);
+            for (const QString& fault : faults())
+                ADD_FAILURE() << scale << ", " << id << ": " << qPrintable(fault);
         }
     }
     set_text_scale(1);
@@ -164,7 +165,8 @@ TEST_F(Readable, WithLargerFontsOfTheDesktop) {
 
 TEST_F(Readable, AtTwiceTheInterfaceScale) {
     const std::string self = QApplication::applicationFilePath().toStdString();
-    const Output twice = run("QT_SCALE_FACTOR=2 '" + self + "' --gtest_filter=Readable.ARecordingWithItsMeasurements");
+    const Output twice =
+        run("QT_SCALE_FACTOR=2 '" + self + "' --gtest_filter=Readable.ARecordingWithItsMeasurements");
     EXPECT_EQ(twice.exit_code, 0) << twice.out;
     EXPECT_NE(twice.out.find("1 test from"), std::string::npos);
 }

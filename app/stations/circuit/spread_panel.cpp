@@ -43,7 +43,7 @@ SpreadPanel::SpreadPanel(Session& session, QWidget* parent) : QWidget(parent), s
     tools->addWidget(run_);
     column->addLayout(tools);
     auto* middle = new QHBoxLayout;
-    plot_ = new QCustomPlot;
+    plot_ = new Plot;
     plot_->setMinimumHeight(px(80));
     plot_->setAccessibleName(tr("Histogram of the batch"));
     connect(plot_, &QCustomPlot::afterLayout, this, [this] { names_.arrange(); });

@@ -57,7 +57,7 @@ SweepPanel::SweepPanel(Session& session, QWidget* parent) : QWidget(parent), ses
     tools->addWidget(goal_, 2);
     tools->addWidget(run_);
     column->addLayout(tools);
-    plot_ = new QCustomPlot;
+    plot_ = new Plot;
     plot_->setMinimumHeight(px(80));
     plot_->setAccessibleName(tr("Sweep: the measurement against what is varied"));
     connect(plot_, &QCustomPlot::afterLayout, this, [this] { names_.arrange(); });

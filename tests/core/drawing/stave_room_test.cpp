@@ -258,6 +258,22 @@ TEST(StaveSystems, BreaksAWideStaveBetweenItsColumns) {
     EXPECT_EQ(stave_systems(whole, whole.width).size(), 1u);
 }
 
+TEST(StaveRoom, SixtyPartsFitInHeightAboveTheOpenTabs) {
+    const Circuit c = demo("harbour-diorama").circuit;
+    const StaveLayout layout = lay_out_stave(c, solve(c));
+    StaveView view;
+    view.room_width = 728, view.room_height = 336;  // of a window of 1280 x 800
+    const Drawing tight = draw_stave(c, layout, solve(c), {}, view);
+    EXPECT_LE(tight.height, view.room_height);
+    for (const Item& item : tight.items)
+        if (const Text* t = std::get_if<Text>(&item.shape)) {
+            EXPECT_GE(t->size, 11) << t->text;
+        }
+    view.room_height = 560;  // with the tabs folded
+    const Drawing roomy = draw_stave(c, layout, solve(c), {}, view);
+    EXPECT_LT(roomy.width, tight.width) << "words stand in two lines or three again";
+}
+
 TEST(StaveSlots, SpreadsSymbolsClearOfLines) {
     const std::vector<double> lines{100, 150};
     const auto middles = spread_between(0, 200, lines, 3, 45);
@@ -275,9 +291,9 @@ TEST(StaveSlots, GapsHoldWhatHangsInThemAndFillTheRoom) {
     StaveSlots slots(3);
     slots.need(0, 2, 3);
     slots.need(1, 2, 1);
-    const auto tight = slots.gaps(40, 28, 60, 0);
+    const auto tight = slots.gaps({40, 28, 60}, 60, 0);
     EXPECT_GE(tight[0] + tight[1], 120);
-    const auto wide = slots.gaps(40, 28, 60, 150);
+    const auto wide = slots.gaps({40, 28, 60}, 60, 150);
     EXPECT_NEAR(wide[0] + wide[1], 150, 1e-9);
     EXPECT_EQ(slots.shortest_gap({{2, 0}, {2, 0}, {1, 0}}), 1u);
     EXPECT_EQ(StaveSlots(5).shortest_gap({{0, 3}, {1, 0}, {2, 0}}), 3u) << "below what hangs from the top";
