@@ -30,8 +30,8 @@ std::vector<FieldEntry> read_entries() {
         for (const QString& name : line.mid(2, end - 2).split(QLatin1String(" / "))) {
             QString pattern = QRegularExpression::escape(name);
             pattern.replace(QRegularExpression::escape(QStringLiteral("…")), QLatin1String(".*"));
-            entries.push_back(
-                {QRegularExpression(QRegularExpression::anchoredPattern(pattern)), name.size(), line.mid(end + 3)});
+            entries.push_back({QRegularExpression(QRegularExpression::anchoredPattern(pattern)), name.size(),
+                               line.mid(end + 3)});
         }
     }
     return entries;
@@ -66,7 +66,8 @@ QString what_is(const QWidget* widget) {
             if (!text.isEmpty() && !words.contains(text)) words << text;
         };
         const QStringList names = names_of(widget);
-        if (!names.isEmpty()) add(widget->accessibleName().isEmpty() ? names.front() : widget->accessibleName());
+        if (!names.isEmpty())
+            add(widget->accessibleName().isEmpty() ? names.front() : widget->accessibleName());
         QString guide;
         for (const QString& name : names)
             if (guide.isEmpty()) guide = field_words(name);

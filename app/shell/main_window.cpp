@@ -43,6 +43,7 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
         setWindowModified(session_.modified());
     };
     connect(&session_, &Session::changed, this, title);
+    connect(&session_, &Session::designChanged, this, &MainWindow::dropOldNotice);
     connect(&session_, &Session::errorReported, this, [this](const QString& text) { banner(text); });
     connect(&session_, &Session::figureFocused, this, [this](const Figure& f) {
         working_->show_figure(f);
@@ -190,6 +191,7 @@ void MainWindow::showStation(const QString& id) {
     for (int i = 0; i < bench_->count(); ++i)
         if (bench_->widget(i)->isAncestorOf(s)) bench_->setCurrentIndex(i);
     workline_->setCurrent(id);
+    dropOldNotice();
 }
 
 Station* MainWindow::station(const QString& id) const {
@@ -218,7 +220,15 @@ void MainWindow::banner(const QString& text, const Choices& choices) {
     };
     for (const auto& [name, run] : choices) button(name, run);
     if (choices.empty()) button(tr("OK"), [] {});
+    banner_asks_ = !choices.empty();
+    banner_since_.start();
     banner_->show();
+}
+
+/// What only tells something goes by itself when the work goes on.
+void MainWindow::dropOldNotice() {
+    constexpr int to_read = 4000;  // ms
+    if (!banner_asks_ && banner_->isVisible() && banner_since_.elapsed() > to_read) banner_->hide();
 }
 
 /// A window for another design: this one if nothing would be lost in it.

@@ -1,4 +1,5 @@
 #pragma once
+#include <QElapsedTimer>
 #include <QMainWindow>
 #include <QStackedWidget>
 #include <map>
@@ -70,6 +71,7 @@ class MainWindow : public QMainWindow {
     void remember(const std::filesystem::path& path);
     using Choices = std::vector<std::pair<QString, std::function<void()>>>;
     void banner(const QString& text, const Choices& choices = {});
+    void dropOldNotice();
     Choices waysToOpen(const std::filesystem::path& path);
     void save(bool as);
     void reported(const Result<void>& result, const QString& success);
@@ -97,6 +99,8 @@ class MainWindow : public QMainWindow {
     QLabel* standing_text_ = nullptr;
     QFrame* banner_ = nullptr;
     QLabel* banner_text_ = nullptr;
+    bool banner_asks_ = false;  ///< for a decision; otherwise it only tells something
+    QElapsedTimer banner_since_;
     QHBoxLayout* banner_buttons_ = nullptr;
 };
 

@@ -5,10 +5,12 @@
 #include <functional>
 #include <vector>
 
+#include "quantity/result.hpp"
 #include "store/digest.hpp"
 
 namespace elkit {
 
+class Offer;
 class Session;
 
 /// What the workline says of a station.
@@ -36,6 +38,11 @@ class Station : public QWidget {
     void setSubtitle(const QString& text) { subtitle_->setText(text); }
     Session& session() { return session_; }
     QVBoxLayout* body() { return body_; }
+    /// In place of the panels: what is missing, and a button that triggers an action of the window.
+    void lack(const QString& what, const QString& button, const QString& action);
+    /// The same for a circuit that cannot be computed, or has no parts.
+    void lackFor(const Error& error);
+    void lackNothing();
     QHBoxLayout* head() { return head_; }  ///< the title's row, for a few readings at its right
     /// Shows a view dimmed while what it shows is being computed again.
     static void dim(QWidget* view, bool dimmed);
@@ -48,6 +55,8 @@ class Station : public QWidget {
     Session& session_;
     QVBoxLayout* body_;
     QHBoxLayout* head_;
+    Offer* panels_;
+    QString offered_;  ///< the action
     QLabel* subtitle_;
     Digest filled_;
 };

@@ -121,7 +121,7 @@ QToolTip { background: @card; color: @ink; border: 1px solid @line; }
 QMenu { background: @card; border: 1px solid @line; padding: 4px; }
 QMenu::item { padding: 5px 22px; border-radius: 4px; }
 QMenu::item:selected { background: @side; }
-QSplitter::handle { background: transparent; }
+QSplitter::handle, QWidget#offer { background: transparent; }
 )");
     s.replace("@paper", paper.name())
         .replace("@card", card.name())

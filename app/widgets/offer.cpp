@@ -7,8 +7,10 @@
 namespace elkit {
 
 Offer::Offer(QWidget* wanted, QWidget* parent) : QStackedWidget(parent) {
+    setObjectName(QStringLiteral("offer"));
     addWidget(wanted);
     auto* page = new QWidget;
+    page->setObjectName(QStringLiteral("offer"));
     auto* column = new QVBoxLayout(page);
     words_ = label({}, "muted");
     words_->setWordWrap(true);

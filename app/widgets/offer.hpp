@@ -16,6 +16,7 @@ class Offer : public QStackedWidget {
     void say(const QString& words, const QString& button = {});
     void showWanted() { setCurrentIndex(0); }
     bool offers() const { return currentIndex() == 1; }
+    QPushButton* button() const { return button_; }
 
   signals:
     void asked();

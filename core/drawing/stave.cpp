@@ -76,11 +76,14 @@ class StavePainter {
         const auto found = volts_.find(net);
         return found == volts_.end() ? 0 : found->second;
     }
+    /// Nothing where the circuit is not solved.
+    std::string volts_text(std::string_view net) const {
+        return volts_.contains(net) ? format_quantity(volts_of(net), Unit::volt) : std::string();
+    }
     const StavePlace& place_of(const Part& part) const { return room_.places.at(part.designator); }
 
     unsigned net_colour(std::string_view net) const {
-        return mix(0x3d6d88, 0x9c6614,
-                   room_.highest > 0 ? std::clamp(volts_of(net) / room_.highest, 0.0, 1.0) : 0);
+        return elkit::net_colour(room_.highest > 0 ? std::clamp(volts_of(net) / room_.highest, 0.0, 1.0) : 0);
     }
 
     // ---- nets ----
@@ -123,8 +126,7 @@ class StavePainter {
                {Ink::none, 0, Ink::rgb, 1, net_colour(net)}, ref);
         d_.add(Text{stave_left + 12, y + 4.2, tag_name(net), stave_words::tag, Anchor::start, true},
                {Ink::none, 0, Ink::rgb, 1, 0xffffff}, ref);
-        d_.add(Text{right - 12, y + 4.2, format_quantity(volts_of(net), Unit::volt), stave_words::tag,
-                    Anchor::end, false},
+        d_.add(Text{right - 12, y + 4.2, volts_text(net), stave_words::tag, Anchor::end, false},
                {Ink::none, 0, Ink::rgb, 1, 0xffffff}, ref);
     }
 
@@ -141,16 +143,15 @@ class StavePainter {
         d_.add(Text{line.tag_x + 8, line.y + 4, tag_name(net), stave_words::pin, Anchor::start, true}, white,
                ref);
         if (line.tag_volts)
-            d_.add(Text{right - 8, line.y + 4, format_quantity(volts_of(net), Unit::volt), stave_words::pin,
-                        Anchor::end, false},
-                   white, ref);
+            d_.add(Text{right - 8, line.y + 4, volts_text(net), stave_words::pin, Anchor::end, false}, white,
+                   ref);
     }
 
     /// A small dot; its name and volts where there is room, or where it is looked at.
     void paint_joint(const StaveJoint& joint) {
         const std::string net(joint.net), ref = "net:" + net;
         const bool lit = view_.lit_net == net;
-        const std::string words = net + "  " + format_quantity(volts_of(net), Unit::volt);
+        const std::string words = net + "  " + volts_text(net);
         const double width = text_width(words, stave_words::pin);
         if (lit || (joint.above > 7 && joint.below > 7 && width < joint.room)) {
             if (lit)
@@ -325,6 +326,8 @@ std::string net_near(const Drawing& stave, double x, double y) {
     }
     return nearest;
 }
+
+unsigned net_colour(double share) { return mix(0x3d6d88, 0x9c6614, share); }
 
 Drawing draw_stave(const Circuit& circuit, const StaveLayout& layout, const OperatingPoint& op,
                    const Conditions& conditions, const StaveView& view) {

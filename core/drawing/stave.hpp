@@ -68,6 +68,10 @@ struct StaveView {
 /// of two lines; empty if none.
 std::string net_near(const Drawing& stave, double x, double y);
 
+/// Colour 0xRRGGBB of a net at this share of the highest volts, 0 to 1: blue to amber, dark enough for white
+/// words.
+unsigned net_colour(double share);
+
 /// The stave: nets as horizontal lines with name and voltage, parts hanging between them with value and
 /// current. Refs: net:NAME (a line, its tag, or a joint), part:D, value:D (the editable text), pin:D.pin,
 /// fold:D (folds and unfolds the group that begins with D). The tags are sticky.

@@ -7,6 +7,7 @@
 #include <QScrollBar>
 #include <QStackedWidget>
 #include <cmath>
+#include <unordered_map>
 
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/circuit/time_lane.hpp"
@@ -16,6 +17,7 @@
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/folding_tabs.hpp"
 #include "design/demo.hpp"
+#include "drawing/stave.hpp"
 #include "window_fixture.hpp"
 
 namespace elkit::test {
@@ -220,9 +222,54 @@ TEST_F(Readable, WordsStandOutFromTheirGround) {
         EXPECT_GE(contrast(t.on_teal, t.teal), 4.5);
     }
     apply_theme(false);
-    for (const unsigned tag : {0x3d6d88U, 0x9c6614U})
-        EXPECT_GE(contrast(QColor(QRgb(tag)), Qt::white), 4.5)
-            << "the tags of the highest and the lowest net";
+    for (double share = 0; share <= 1; share += 0.05)
+        EXPECT_GE(contrast(QColor(QRgb(net_colour(share))), Qt::white), 4.5)
+            << "the tag of a net at " << share;
+}
+
+/// The contrast of the words within a rectangle of a picture: of its most frequent colour to the one that
+/// differs most from it.
+double contrast_within(const QImage& picture, const QRect& rect) {
+    std::unordered_map<QRgb, int> count;
+    for (int y = rect.top(); y <= rect.bottom(); ++y)
+        for (int x = rect.left(); x <= rect.right(); ++x) ++count[picture.pixel(x, y)];
+    if (count.empty()) return 21;
+    const QColor ground(std::max_element(count.begin(), count.end(), [](const auto& a, const auto& b) {
+                            return a.second < b.second;
+                        })->first);
+    double most = 1;
+    for (const auto& [colour, times] : count) most = std::max(most, contrast(QColor(colour), ground));
+    return most;
+}
+
+TEST_F(Readable, EveryWordOfEveryStationStandsOutAsItIsPainted) {
+    constexpr int larger = 3;  // so that strokes reach their full colour
+    window->openDemo("harbour-diorama");
+    int words = 0;
+    for (const bool dark : {false, true}) {
+        apply_theme(dark);
+        for (const char* id : {"light", "circuit", "power", "board", "brief", "build", "batch"}) {
+            window->showStation(id);
+            settle();
+            QImage picture(window->size() * larger, QImage::Format_RGB32);
+            picture.setDevicePixelRatio(larger);
+            window->render(&picture);
+            for (const QWidget* w : window->findChildren<QWidget*>()) {
+                const auto* label = qobject_cast<const QLabel*>(w);
+                const auto* button = qobject_cast<const QAbstractButton*>(w);
+                const QString text = label ? label->text() : button ? button->text() : QString();
+                if (text.trimmed().isEmpty() || !w->isVisible() || !w->isEnabled()) continue;
+                const QRect box = w->visibleRegion().boundingRect().translated(w->mapTo(window, QPoint()));
+                if (box.width() < 8 || box.height() < 8) continue;
+                const double found =
+                    contrast_within(picture, QRect(box.topLeft() * larger, box.size() * larger));
+                ++words;
+                EXPECT_GE(found, 4.5) << id << (dark ? ", dark: " : ": ") << qPrintable(text);
+            }
+        }
+    }
+    apply_theme(false);
+    EXPECT_GT(words, 400);
 }
 
 }  // namespace

@@ -19,6 +19,7 @@
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/offer.hpp"
 #include "app/widgets/picture_view.hpp"
 #include "window_fixture.hpp"
 
@@ -179,6 +180,65 @@ TEST_F(Window, TheBoardSaysThatItIsTheCircuit) {
     window->session().undoStack().undo();
     settle();
     EXPECT_TRUE(sides->isVisible());
+}
+
+TEST_F(Window, AnEmptyDesignSaysWhatIsMissingAndOffersIt) {
+    Design empty = design();
+    empty.blocks.clear(), empty.circuit.parts.clear();
+    window->session().edit(empty, "take all parts out");
+    for (const char* id : {"light", "circuit", "power", "board", "build", "batch"}) {
+        window->showStation(id);
+        settle();
+        QPushButton* offered = nullptr;
+        for (auto* offer : window->station(id)->findChildren<Offer*>())
+            if (offer->offers() && offer->isVisible()) offered = offer->button();
+        ASSERT_NE(offered, nullptr) << id;
+        ASSERT_TRUE(offered->isVisible()) << id;
+        QTest::mouseClick(offered, Qt::LeftButton);
+        EXPECT_TRUE(window->doPanel()->isVisible()) << id;
+        QTest::keyClick(window->doPanel()->line(), Qt::Key_Escape);
+    }
+    say("battery 3 x LR6");
+    say("led amber from V+ to GND");
+    window->showStation("light");
+    settle();
+    EXPECT_TRUE(window->station("light")->findChild<PictureView*>()->isVisible()) << "panels again";
+}
+
+TEST_F(Window, WhatIsNotSolvedShowsNoNumbers) {
+    Design open = design();
+    open.blocks.clear();
+    std::erase_if(open.circuit.parts,
+                  [](const Part& p) { return p.designator != "B1" && p.designator != "S1"; });
+    window->session().edit(open, "take the lights out");
+    auto* circuit = static_cast<CircuitStation*>(window->station("circuit"));
+    window->showStation("circuit");
+    settle();
+    for (const Item& item : circuit->stave()->drawing().items)
+        if (const Text* t = std::get_if<Text>(&item.shape)) {
+            EXPECT_EQ(t->text.find(" V"), std::string::npos) << t->text;
+            EXPECT_EQ(t->text.find(" A"), std::string::npos) << t->text;
+        }
+    auto* rows = circuit->findChild<QTableWidget*>();
+    EXPECT_EQ(rows->item(0, 5)->text(), QStringLiteral("–"));
+    window->showStation("power");
+    settle();
+    for (auto* figure : window->station("power")->findChildren<FigureLabel*>())
+        EXPECT_FALSE(figure->isVisible()) << qPrintable(figure->accessibleName());
+    window->session().undoStack().undo();
+    settle();
+    EXPECT_NEAR(figure("power", "runTime").value, 160, 60);
+}
+
+TEST_F(Window, ANoticeThatAsksNothingGoesWhenTheWorkGoesOn) {
+    window->session().reportError("something to know");
+    EXPECT_EQ(window->bannerText(), "something to know");
+    window->showStation("power");
+    EXPECT_FALSE(window->bannerText().isEmpty()) << "not before it could be read";
+    QTest::qWait(4100);
+    EXPECT_FALSE(window->bannerText().isEmpty()) << "nobody may have looked";
+    window->showStation("light");
+    EXPECT_TRUE(window->bannerText().isEmpty());
 }
 
 TEST_F(Window, ABoardTooLargeToReadIsSeenFromOneSide) {

@@ -96,7 +96,9 @@ void BatchStation::refresh() {
     const auto parts = session().ask(query);
     for (auto* f : {cost_, spend_}) f->setDimmed(!parts.current());
     dim(table_, !parts.current());
+    if (session().design().circuit.parts.empty()) return lackFor(Error{});
     if (!parts) return setSubtitle(tr("computing …"));
+    lackNothing();
     const PartsList& list = *parts;
     setSubtitle(tr("%1 kits of %2").arg(list.kits).arg(QString::fromStdString(session().design().name)));
     cost_->setFigure(list.cost_per_kit, list.unknown ? tr("a kit, %1 parts unpriced").arg(list.unknown)

@@ -113,8 +113,11 @@ void BoardStation::refresh() {
         tabs_->setTabText(0, tr("✗ No layout"));
         equal_->setText(QString::fromStdString(shown.error().text()));
         joints_->clear(), groups_->clear();
+        if (session().design().circuit.parts.empty()) return lackFor(shown.error());
+        lackNothing();
         return offer_->say(equal_->text());
     }
+    lackNothing();
     offer_->showWanted();
     if (!outdated(query.key())) return;  // a slider moves nothing on the board
     const Board& board = *shown;

@@ -273,10 +273,9 @@ void BuildStation::refresh() {
     const StepsQuery query = session().stepsQuery();
     const auto shown = session().ask(query);
     dim(tree_, !shown.current());
-    if (!shown) {
-        setSubtitle(shown.there() ? QString::fromStdString(shown.error().text()) : tr("computing …"));
-        return;
-    }
+    if (!shown && shown.there()) return lackFor(shown.error());
+    if (!shown) return setSubtitle(tr("computing …"));
+    lackNothing();
     // nothing here follows a slider: only other steps, other records, another theme
     Digester content;
     content << query.key() << content_digest(session().design().records) << shown.current();

@@ -24,6 +24,7 @@
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
 #include "app/widgets/folding_tabs.hpp"
+#include "app/widgets/offer.hpp"
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
@@ -46,7 +47,9 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     auto* card = new Card({});
     buildTools();
     stave_ = new StaveWidget(session());
-    card->body()->addWidget(stave_, 1);
+    offer_ = new Offer(stave_);
+    card->body()->addWidget(offer_, 1);
+    connect(offer_, &Offer::asked, this, [this] { emit actionAsked(QStringLiteral("do")); });
     stave_->setToolTip(tr(
         "Double-click a value to change it, a line to rename it, a switch to turn it. Drag a dot to another "
         "line to reconnect, a line or part down into Time to see it there. Right click for more. "
@@ -220,6 +223,13 @@ void CircuitStation::edited(int row, int column) {
 }
 
 void CircuitStation::refresh() {
+    if (session().design().circuit.parts.empty())
+        offer_->say(
+            tr("There are no parts yet. Say the first ones, such as: battery 3 x LR6. Rows of a spreadsheet "
+               "can be pasted into the table below."),
+            tr("Do anything (Ctrl K)"));
+    else
+        offer_->showWanted();
     const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
     fillTable();
     if (now) total_->setFigure(total_figure(*now), tr("from the cells"));
@@ -229,7 +239,7 @@ void CircuitStation::refresh() {
         could ? session().ask(session().runQuery(), Urgency::in_view, "now") : Shown<LongRun>({}, true);
     const bool repeats = run && run->moves();
     for (FigureLabel* f : {period_, mean_}) f->setVisible(repeats), f->setDimmed(!run.current());
-    total_->setVisible(!repeats);
+    total_->setVisible(!repeats && now);
     if (repeats) {
         period_->setFigure(run->steady().period_figure(),
                            run->steady().repeats ? tr("it repeats in") : tr("averaged over"));
@@ -294,10 +304,16 @@ void CircuitStation::fillFiguresInView() {
     const auto& parts = session().design().circuit.parts;
     if (filling_ || table_->rowCount() != static_cast<int>(parts.size())) return;
     const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
-    const OperatingPoint op = now ? *now : OperatingPoint{};
     filling_ = true;
-    for (auto [r, last] = rowsInView(); r <= last; ++r)
-        fillFigures(r, parts[static_cast<std::size_t>(r)], op);
+    for (auto [r, last] = rowsInView(); r <= last; ++r) {
+        if (now) fillFigures(r, parts[static_cast<std::size_t>(r)], *now);
+        for (int c = 5; c < 7 && !now; ++c) {
+            auto* unknown = new QTableWidgetItem(QStringLiteral("–"));
+            unknown->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            unknown->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+            table_->setItem(r, c, unknown);
+        }
+    }
     filling_ = false;
     table_->fit();
 }

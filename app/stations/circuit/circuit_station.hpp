@@ -11,6 +11,7 @@ class DataTable;
 class FigureLabel;
 class FoldingTabs;
 class MeterPanel;
+class Offer;
 class SpreadPanel;
 class StaveWidget;
 class SweepPanel;
@@ -52,6 +53,7 @@ class CircuitStation : public Station {
     void showProbes();
     void edited(int row, int column);
     StaveWidget* stave_;
+    Offer* offer_;  ///< in its place while there are no parts
     DataTable* table_;
     TimeLane* time_;
     MeterPanel* meter_;

@@ -276,10 +276,6 @@ void LightStation::refreshInside(const LightResult& light) {
     for (QWidget* of_a_string :
          std::initializer_list<QWidget*>{current_now_, average_, current_fresh_, power_, bins_box_, rating_})
         of_a_string->hide();
-    if (light.inside.empty()) {
-        brightness_->hide();
-        return setSubtitle(tr("There is no LED in this circuit yet"));
-    }
     setSubtitle(light.inside.size() == 1 ? tr("One light inside another part")
                                          : tr("%1 lights inside other parts").arg(light.inside.size()));
     resistance_->setFigure(light.total, tr("from the cells"));
@@ -366,9 +362,16 @@ void LightStation::refresh() {
         f->setDimmed(!light.current());
     inside_->setDimmed(!light.current());
     if (!light) {
-        setSubtitle(light.there() ? QString::fromStdString(light.error().text()) : tr("computing …"));
-        return;
+        if (light.there()) return lackFor(light.error());
+        return setSubtitle(tr("computing …"));
     }
+    if (light->strings.empty() && light->inside.empty()) {
+        setSubtitle({});
+        return lack(
+            tr("There is no LED in this circuit yet. Say where one goes, such as: led amber from V+ to A1"),
+            tr("Do anything (Ctrl K)"), QStringLiteral("do"));
+    }
+    lackNothing();
     refreshInside(*light);
     if (light->strings.empty()) return;
     const StringResult& s = light->strings.front();

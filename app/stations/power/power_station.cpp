@@ -246,8 +246,9 @@ void PowerStation::refresh() {
     const auto power = session().ask(session().powerQuery());
     for (auto* f : {run_time_, left_, average_, standby_, standby_current_}) f->setDimmed(!power.current());
     dim(life_, !power.current());
-    if (!power)
-        return setSubtitle(power.there() ? QString::fromStdString(power.error().text()) : tr("computing …"));
+    if (!power && power.there()) return lackFor(power.error());
+    if (!power) return setSubtitle(tr("computing …"));
+    lackNothing();
     const PowerResult& p = *power;
     setSubtitle(tr("Ended by: %1").arg(QString::fromStdString(p.typical.ended_by)));
     run_time_->setFigure(p.run_time, tr("run time"));
