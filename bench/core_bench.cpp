@@ -89,6 +89,26 @@ void stave_layout_of_61_parts(benchmark::State& state) {
 }
 BENCHMARK(stave_layout_of_61_parts)->Unit(benchmark::kMillisecond);
 
+void stave_layout_of_the_largest_demo(benchmark::State& state) {
+    const Circuit c = read_design(find_demo("harbour-diorama")->text).value().circuit;
+    const OperatingPoint op = operating_point(c, known_catalogue(), {}).value();
+    for (auto _ : state) benchmark::DoNotOptimize(lay_out_stave(c, op));
+}
+BENCHMARK(stave_layout_of_the_largest_demo)->Unit(benchmark::kMillisecond);
+
+/// What an edit takes until the stave can be painted: layout, operating point, picture.
+void an_edit_of_the_largest_demo(benchmark::State& state) {
+    const Circuit c = read_design(find_demo("harbour-diorama")->text).value().circuit;
+    const StaveLayout before = stave_layout(c);
+    for (auto _ : state) {
+        const Circuit next = duplicate_part(c, "R5").value();
+        const StaveLayout layout = stave_layout(next, before);
+        const OperatingPoint op = operating_point(next, known_catalogue(), {}).value();
+        benchmark::DoNotOptimize(draw_stave(next, layout, op, {}));
+    }
+}
+BENCHMARK(an_edit_of_the_largest_demo)->Unit(benchmark::kMillisecond);
+
 void an_edit_of_61_parts(benchmark::State& state) {
     Design d;
     d.circuit = switches(15);
