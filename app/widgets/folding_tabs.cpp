@@ -37,7 +37,13 @@ FoldingTabs::FoldingTabs(const QString& name, bool folded, QWidget* parent)
     setFolded(settings.value(name_ + QStringLiteral("/folded"), folded).toBool());
 }
 
+/// As it is now, if it is as it usually is: nothing may have been resized since it was shown.
+void FoldingTabs::keepHeight() {
+    if (!folded_ && !tall_ && isVisible()) height_ = height();
+}
+
 void FoldingTabs::setFolded(bool folded) {
+    if (folded) keepHeight();
     if (folded) tall_ = false;
     folded_ = folded;
     fold_->setArrowType(folded ? Qt::UpArrow : Qt::DownArrow);
@@ -52,6 +58,7 @@ void FoldingTabs::setFolded(bool folded) {
 }
 
 void FoldingTabs::setTall(bool tall) {
+    if (tall) keepHeight();
     tall_ = tall;
     if (tall && folded_) return setFolded(false);
     applyHeight();

@@ -28,6 +28,7 @@ class FoldingTabs : public QTabWidget {
 
   private:
     void applyHeight();
+    void keepHeight();
     QString name_;
     QToolButton *fold_, *tall_button_;
     bool folded_ = false, tall_ = false;
