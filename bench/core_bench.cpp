@@ -14,6 +14,7 @@
 #include "engine/goal.hpp"
 #include "engine/linear_solver.hpp"
 #include "engine/spread.hpp"
+#include "light/arrays.hpp"
 #include "light/light.hpp"
 #include "power/discharge.hpp"
 #include "review/findings.hpp"
@@ -108,6 +109,15 @@ void an_edit_of_the_largest_demo(benchmark::State& state) {
     }
 }
 BENCHMARK(an_edit_of_the_largest_demo)->Unit(benchmark::kMillisecond);
+
+void arrangements_of_100_lights(benchmark::State& state) {
+    ArrayQuestion q;
+    q.source = {"PS1", "supply", {{"voltage", 24.0}, {"max_current", 5.0}}, {{"+", "V+"}, {"-", "GND"}}, {}};
+    q.led = {"L1", "led", {{"type", std::string("white-5mm")}}, {}, {}};
+    q.count = 100;
+    for (auto _ : state) benchmark::DoNotOptimize(arrangements(q));
+}
+BENCHMARK(arrangements_of_100_lights)->Unit(benchmark::kMillisecond);
 
 void an_edit_of_61_parts(benchmark::State& state) {
     Design d;

@@ -19,6 +19,7 @@ struct Command {
 
 std::vector<Command> design_commands();
 std::vector<Command> light_commands();
+std::vector<Command> planning_commands();
 std::vector<Command> making_commands();
 std::vector<Command> export_commands();
 std::vector<Command> time_commands();

@@ -5,8 +5,7 @@
 #include <algorithm>
 
 #include "catalogue/catalogue.hpp"
-#include "engine/models.hpp"
-#include "recipes/series_resistor.hpp"
+#include "recipes/string_resistor.hpp"
 
 namespace elkit {
 namespace {
@@ -22,40 +21,22 @@ std::vector<int> lengths_of(const Goals& g) {
     return string_lengths(static_cast<int>(g.number("count")), static_cast<int>(g.number("per_string")));
 }
 
-/// What the recipe asks of one resistor, with the cells' sag and the LEDs' own curve at 21 °C.
+/// What the recipe asks of one resistor.
 Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environment& environment) {
-    const Catalogue& catalogue = known_catalogue();
-    auto source = source_model(battery_part(goals), catalogue, {});
-    if (!source) return source.error();
-    Part led{"L1", "led", {}, {}, {}};
-    led.params["type"] = goals.text("led");
-    auto junction = junction_model(led, catalogue, 21, 0);
-    if (!junction) return junction.error();
-    const double current = goals.number("current"),
-                 total = current * static_cast<double>(lengths_of(goals).size());
-    const double contact =
-        goals.text("switch") == "yes" ? Part{"S1", "switch", {}, {}, {}}.number("on_resistance") : 0;
-    const Thevenin& cells = source.value();
     auto series = parse_series(goals.text("series"));
     if (!series) return series.error();
-    ResistorQuestion q;
-    q.supply = cells.voltage - total * (cells.lasting() + contact);
-    q.leds_voltage = leds * junction.value().voltage_at(current);
-    q.current = goals.text("limiter") == "shared" ? total : current;
+    StringQuestion q;
+    q.source = battery_part(goals);
+    q.led = {"L1", "led", {}, {}, {}};
+    q.led.params["type"] = goals.text("led");
+    q.leds = leds;
+    q.led_current = goals.number("current");
+    q.total = q.led_current * static_cast<double>(lengths_of(goals).size());
+    q.current = goals.text("limiter") == "shared" ? q.total : q.led_current;
+    q.contact = goals.text("switch") == "yes" ? Part{"S1", "switch", {}, {}, {}}.number("on_resistance") : 0;
     q.series = series.value(), q.owned = environment.owned;
     q.rounding = goals.text("rounding") == "nearest" ? Rounding::nearest : Rounding::under;
-    auto answer = choose_resistor(q);
-    if (!answer) return answer;
-    auto& working = answer.value().working;
-    working.insert(working.begin(), {fmt::format("V supply, fresh and loaded = {} − {} × {} = {}",
-                                                 format_quantity(cells.voltage, Unit::volt),
-                                                 format_quantity(total, Unit::ampere),
-                                                 format_quantity(cells.lasting() + contact, Unit::ohm),
-                                                 format_quantity(q.supply, Unit::volt)),
-                                     fmt::format("V LEDs = {} × {} at {}, from the LED's own curve", leds,
-                                                 format_quantity(q.leds_voltage / leds, Unit::volt),
-                                                 format_quantity(current, Unit::ampere))});
-    return answer;
+    return size_string(q);
 }
 
 class Builder {

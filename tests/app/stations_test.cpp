@@ -17,8 +17,10 @@
 #include "app/stations/board/board_sides.hpp"
 #include "app/stations/board/board_station.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
+#include "app/stations/light/arrays_panel.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/data_table.hpp"
 #include "app/widgets/offer.hpp"
 #include "app/widgets/picture_view.hpp"
 #include "window_fixture.hpp"
@@ -180,6 +182,60 @@ TEST_F(Window, TheBoardSaysThatItIsTheCircuit) {
     window->session().undoStack().undo();
     settle();
     EXPECT_TRUE(sides->isVisible());
+}
+
+/// The arrangements tab of the Light station, open.
+ArraysPanel* open_arrays(MainWindow* window) {
+    window->showStation("light");
+    auto* panel = window->station("light")->findChild<ArraysPanel*>();
+    window->station("light")->findChild<FoldingTabs*>()->showPage(panel);
+    return panel;
+}
+
+TEST_F(Window, AnArrangementIsTakenIntoTheDesign) {
+    ArraysPanel* panel = open_arrays(window);
+    settle();
+    ASSERT_EQ(panel->table()->rowCount(), 4) << "four lights in strings of one to four";
+    int singles = -1;
+    for (int row = 0; row < 4; ++row)
+        if (panel->table()->item(row, 0)->text() == QStringLiteral("4 × 1")) singles = row;
+    ASSERT_GE(singles, 0);
+    EXPECT_TRUE(panel->table()->item(singles == 0 ? 1 : 0, 0)->text().contains("as it is"));
+    panel->table()->setCurrentCell(singles, 0);
+    QTest::mouseClick(panel->findChild<QPushButton*>(), Qt::LeftButton);
+    settle();
+    EXPECT_NE(design().circuit.find("R4"), nullptr) << "a resistor for each light";
+    EXPECT_EQ(design().blocks.size(), 1u);
+    window->session().undoStack().undo();
+    settle();
+    EXPECT_EQ(design().circuit.find("R4"), nullptr);
+    auto* count = named<QLineEdit>(panel, QStringLiteral("lights to arrange"));
+    count->setFocus();
+    count->selectAll();
+    QTest::keyClicks(count, "6");
+    QTest::keyClick(count, Qt::Key_Return);
+    settle();
+    EXPECT_EQ(panel->table()->rowCount(), 6);
+    EXPECT_EQ(design().circuit.find("L5"), nullptr) << "asked, not done";
+}
+
+TEST_F(Window, ArrangementsAreThereWithoutARecipe) {
+    window->openDemo("shelf-strip");
+    Design d = test::demo("seat-finder");
+    d.blocks.clear();
+    window->session().edit(d, "another");
+    ArraysPanel* panel = open_arrays(window);
+    settle();
+    EXPECT_EQ(panel->table()->rowCount(), 25);
+    const auto lights = [&] {
+        int n = 0;
+        for (const Part& p : design().circuit.parts) n += p.kind == "led";
+        return n;
+    };
+    const int before = lights();
+    panel->use(0);
+    settle();
+    EXPECT_EQ(lights(), before + 25) << "put beside what is there";
 }
 
 TEST_F(Window, AnEmptyDesignSaysWhatIsMissingAndOffersIt) {

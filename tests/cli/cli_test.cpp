@@ -52,6 +52,27 @@ TEST_F(Cli, ChoosesAResistor) {
               68);
 }
 
+TEST_F(Cli, ArrangesLights) {
+    const json found = ask("array --supply 12V --count 24 --led white-5mm --current 20mA");
+    ASSERT_EQ(found["arrangements"].size(), 24u);
+    const json& best = found["arrangements"][0];
+    EXPECT_EQ(best["verdict"], "sound");
+    EXPECT_EQ(best["name"], "8 × 3");
+    EXPECT_EQ(best["strings"][0]["resistance_ohm"], 150);
+    EXPECT_EQ(found["arrangements"].back()["verdict"], "impossible");
+    EXPECT_FALSE(found["arrangements"].back()["reason"].get<std::string>().empty());
+    EXPECT_EQ(ask("array demo:pier-lantern")["count"], 4);
+    const Output used = cli("array demo:pier-lantern --use 1");
+    EXPECT_EQ(used.exit_code, 0) << used.err;
+    int resistors = 0;
+    for (const auto& part : json::parse(used.out)["circuit"]["parts"])
+        resistors += part["kind"] == "resistor";
+    EXPECT_EQ(resistors, 4);
+    EXPECT_EQ(cli("array").exit_code, 2);
+    EXPECT_NE(cli("array --supply \"3 x LR99\"").err.find("LR6"), std::string::npos);
+    EXPECT_NE(cli("array demo:pier-lantern --use 9").err.find("arrangement"), std::string::npos);
+}
+
 TEST_F(Cli, ComputesLifeSuppliesBoardBuildAndParts) {
     EXPECT_GT(ask("life demo:pier-lantern")["run_time"]["value"].get<double>(), 84);
     EXPECT_GE(ask("supplies demo:pier-lantern")["supplies"].size(), 6u);

@@ -10,6 +10,7 @@
 #include <cmath>
 
 #include "app/shell/session.hpp"
+#include "app/stations/light/arrays_panel.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/data_table.hpp"
@@ -67,8 +68,11 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     life_ = new LifePlot;
     situations_ = new SituationCard(session(), false);
     auto* below = new FoldingTabs(QStringLiteral("light-below"));
-    below->setAccessibleName(tr("Light over the life of the cells, and in each situation"));
+    below->setAccessibleName(tr("Light over the life of the cells, other arrangements, and each situation"));
+    arrays_ = new ArraysPanel(session());
     below->addTab(life_, tr("Light over the life of the cells"));
+    below->addTab(arrays_, tr("Arrangements"));
+    connect(below, &QTabWidget::currentChanged, this, [this] { refresh(); });
     below->addTab(situations_, tr("Situations"));
     body()->addWidget(halves(above, below, {370, 270}), 1);
 }
@@ -357,6 +361,7 @@ void LightStation::refresh() {
     refreshOptions();
     refreshBins();
     refreshLife();
+    if (arrays_->isVisible()) arrays_->refresh();
     const auto light = session().ask(session().lightQuery());
     for (FigureLabel* f : {resistance_, current_now_, average_, current_fresh_, brightness_, power_})
         f->setDimmed(!light.current());

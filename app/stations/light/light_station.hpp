@@ -14,6 +14,7 @@ class QLineEdit;
 namespace elkit {
 
 class Card;
+class ArraysPanel;
 class FigureLabel;
 class FigureList;
 class LifePlot;
@@ -63,6 +64,7 @@ class LightStation : public Station {
     std::array<OptionRow, 3> options_;
     std::array<std::array<FigureLabel*, 3>, 3> bins_{};
     LifePlot* life_;
+    ArraysPanel* arrays_;
     SituationCard* situations_;
 };
 
