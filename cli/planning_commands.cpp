@@ -1,14 +1,15 @@
-// Questions that come before a circuit: which arrangement.
+// Questions that come before a circuit: which arrangement, which limiter.
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
 #include <algorithm>
+#include <cmath>
 
 #include "catalogue/catalogue.hpp"
 #include "cli/command.hpp"
 #include "cli/with_design.hpp"
 #include "design/file.hpp"
-#include "light/arrays_of_design.hpp"
+#include "light/limiters.hpp"
 
 namespace elkit::cli {
 namespace {
@@ -93,8 +94,11 @@ Json arrangement_json(const Arrangement& a) {
                                {"rating_W", number(s.rating)},
                                {"current", figure_json(s.current)},
                                {"power", figure_json(s.power)}});
-    Json json{{"name", a.name()}, {"per_string", a.per_string}, {"verdict", word_of(a.verdict)},
-              {"reason", a.reason}, {"strings", strings}};
+    Json json{{"name", a.name()},
+              {"per_string", a.per_string},
+              {"verdict", word_of(a.verdict)},
+              {"reason", a.reason},
+              {"strings", strings}};
     if (a.verdict == Arrangement::Verdict::impossible) return json;
     json["total"] = figure_json(a.total), json["efficiency"] = figure_json(a.efficiency);
     json["half"] = figure_json(a.half), json["flat"] = figure_json(a.flat);
@@ -118,10 +122,9 @@ int array(const ArrayOptions& o) {
     const auto found = Ask(store)(query.value());
     if (!found) return fail(found.error());
     if (!o.use.empty()) {
-        const auto wanted =
-            std::find_if(found->list.begin(), found->list.end(), [&](const Arrangement& a) {
-                return a.name() == o.use || fmt::format("{}", a.per_string) == o.use;
-            });
+        const auto wanted = std::find_if(found->list.begin(), found->list.end(), [&](const Arrangement& a) {
+            return a.name() == o.use || fmt::format("{}", a.per_string) == o.use;
+        });
         if (wanted == found->list.end())
             return fail({Fault::usage, "--use", "there is no arrangement \"" + o.use + "\"",
                          "a name as it is listed, or the number of LEDs in a string"});
@@ -133,8 +136,8 @@ int array(const ArrayOptions& o) {
     if (!o.common.json) {
         fmt::print("{} × {} at {}\n", found->question.count, found->question.led.text("type"),
                    format_quantity(found->question.current, Unit::ampere));
-        fmt::print("{:<18} {:>8} {:>9} {:>12} {:>9} {:>6} {:>6} {:>6}\n", "strings × lights", "resistor", "current",
-                   "spread", "total", "in LEDs", "half", "flat");
+        fmt::print("{:<18} {:>8} {:>9} {:>12} {:>9} {:>6} {:>6} {:>6}\n", "strings × lights", "resistor",
+                   "current", "spread", "total", "in LEDs", "half", "flat");
         for (const Arrangement& a : found->list) print_arrangement(a);
         return 0;
     }
@@ -147,26 +150,73 @@ int array(const ArrayOptions& o) {
     return 0;
 }
 
+int compare_limiters(const ArrayOptions& o, int per_string) {
+    auto query = question(o);
+    if (!query) return fail(query.error());
+    auto drawer = drawer_items(o.common);
+    if (!drawer) return fail(drawer.error());
+    Store store;
+    const auto found = Ask(store)(LimitersQuery{query.value(), per_string, drawer.value()});
+    if (!found) return fail(found.error());
+    Json list = Json::array();
+    for (const LimiterRow& r : found->rows) {
+        Json row{{"id", r.id}, {"name", r.name}, {"possible", r.possible}, {"reason", r.reason}};
+        if (r.possible) {
+            for (const auto& [key, figure] :
+                 {std::pair{"current", &r.current}, std::pair{"efficiency", &r.efficiency},
+                  std::pair{"headroom", &r.headroom}, std::pair{"half", &r.half}, std::pair{"flat", &r.flat},
+                  std::pair{"cost", &r.cost}})
+                row[key] = figure_json(*figure);
+            row["parts"] = r.parts;
+        }
+        list.push_back(row);
+        if (o.common.json) continue;
+        if (r.possible)
+            fmt::print("{:<48} {:>9} {:>12} {:>8} {:>6} {:>6} {:>6} {:>6}  {}\n", r.name, r.current.text(),
+                       r.current.spread_text(), r.headroom.text(), r.efficiency.text(2), r.half.text(2),
+                       r.flat.text(2), std::isfinite(r.cost.value) ? r.cost.text() : "–", r.reason);
+        else
+            fmt::print("{:<48} not possible: {}\n", r.name, r.reason);
+    }
+    if (o.common.json) print_json({{"per_string", found->question.per_string}, {"limiters", list}});
+    return 0;
+}
+
+/// The options that say which lights on which supply.
+template <class Run>
+std::function<int()> about_lights(CLI::App& sub, const std::shared_ptr<ArrayOptions>& o, Run run) {
+    auto* file = sub.add_option("FILE", o->common.file, "a design whose lights and supply are meant");
+    auto* supply = sub.add_option("--supply", o->supply, "\"3 x LR6\" or \"12V\", in place of a file");
+    supply->excludes(file);
+    sub.add_option("--led", o->led, "LED type, an id of the catalogue");
+    sub.add_option("--count", o->count, "LEDs in all")->check(within(1, 1000));
+    sub.add_option("--current", o->current, "A in each LED, such as 15mA");
+    sub.add_flag("--json", o->common.json, "JSON on stdout");
+    add_drawer(sub, o->common);
+    return [o, file, supply, run, name = sub.get_name()] {
+        if (file->count() + supply->count() == 0)
+            return fail({Fault::usage, name, "no supply is given", "a FILE or --supply \"3 x LR6\""});
+        return run(*o);
+    };
+}
+
 }  // namespace
 
 std::vector<Command> planning_commands() {
-    return {{"array", "all ways to arrange LEDs on a supply, the best first", [](CLI::App& sub) {
+    return {{"array", "all ways to arrange LEDs on a supply, the best first",
+             [](CLI::App& sub) {
                  const auto o = std::make_shared<ArrayOptions>();
-                 auto* file = sub.add_option("FILE", o->common.file, "a design whose lights and supply are meant");
-                 auto* supply = sub.add_option("--supply", o->supply, "\"3 x LR6\" or \"12V\", in place of a file");
-                 supply->excludes(file);
-                 sub.add_option("--led", o->led, "LED type, an id of the catalogue");
-                 sub.add_option("--count", o->count, "LEDs in all")->check(within(1, 1000));
-                 sub.add_option("--current", o->current, "A in each LED, such as 15mA");
                  sub.add_flag("--owned", o->owned, "resistors from the drawer only");
                  sub.add_option("--use", o->use, "prints the design with this arrangement: \"12 × 2\", or 2");
-                 sub.add_flag("--json", o->common.json, "JSON on stdout");
-                 add_drawer(sub, o->common);
-                 return [o, file, supply] {
-                     if (file->count() + supply->count() == 0)
-                         return fail({Fault::usage, "array", "no supply is given", "a FILE or --supply \"3 x LR6\""});
-                     return array(*o);
-                 };
+                 return about_lights(sub, o, array);
+             }},
+            {"limiters", "ways to keep the current of LEDs, compared", [](CLI::App& sub) {
+                 const auto o = std::make_shared<ArrayOptions>();
+                 const auto per_string = std::make_shared<int>(0);
+                 sub.add_option("--per-string", *per_string, "LEDs in a string")->check(within(1, 1000));
+                 return about_lights(sub, o, [per_string](const ArrayOptions& with) {
+                     return compare_limiters(with, *per_string);
+                 });
              }}};
 }
 

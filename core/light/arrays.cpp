@@ -16,11 +16,11 @@
 namespace elkit {
 namespace {
 
-// Of the wanted current, at any corner of bins, tolerances and warmth together. About what a resistor with 15 %
-// of the supply leaves, the usual rule of thumb; to the eye the dimmest copy still has 73 % of the light.
+// Of the wanted current, at any corner of bins, tolerances and warmth together. About what a resistor with 15
+// % of the supply leaves, the usual rule of thumb; to the eye the dimmest copy still has 73 % of the light.
 constexpr double least_share = 0.45, most_share = 1.6;
-constexpr double least_at_half = 40;                       // % of the light at half the charge, to the eye
-constexpr double usual_warmth = 21;                        // °C
+constexpr double least_at_half = 40;  // % of the light at half the charge, to the eye
+constexpr double usual_warmth = 21;   // °C
 constexpr int most_lights = 1000;
 
 /// Strings that are alike, as one law: LEDs and resistances in a row are a junction with all their slopes and
@@ -101,7 +101,7 @@ class ArrayMaker {
         const double total = q_.current * (full + (rest > 0));
         std::vector<std::vector<std::string>> workings;
         for (AlikeStringsOfArray& s : a.strings) {
-            StringQuestion wanted{q_.source, q_.led,    s.leds,      q_.current, q_.current,
+            StringQuestion wanted{q_.source, q_.led,     s.leds,    q_.current,  q_.current,
                                   total,     q_.contact, q_.series, q_.rounding, q_.owned};
             auto answer = size_string(wanted);
             if (!answer) {
@@ -172,10 +172,9 @@ class ArrayMaker {
                        worst,
                        {fmt::format("P = I² R; {} at the worst corner", format_quantity(worst, Unit::watt))}};
             s.rating = std::max(0.25, resistor_rating_at_least(2 * worst));
-            a.wiring.push_back(fmt::format("{}plus → {} → {} LED{} → minus",
-                                           s.strings > 1 ? fmt::format("{} times: ", s.strings) : "",
-                                           format_quantity(s.resistance, Unit::ohm), s.leds,
-                                           s.leds > 1 ? "s" : ""));
+            a.wiring.push_back(fmt::format(
+                "{}plus → {} → {} LED{} → minus", s.strings > 1 ? fmt::format("{} times: ", s.strings) : "",
+                format_quantity(s.resistance, Unit::ohm), s.leds, s.leds > 1 ? "s" : ""));
         }
         double least = typical.total, most = typical.total;
         for (const Corner& c : corners) least = std::min(least, c.total), most = std::max(most, c.total);
@@ -184,18 +183,18 @@ class ArrayMaker {
         for (const AlikeStringsOfArray& s : a.strings)
             a.total.working.push_back(fmt::format("{} × {}", s.strings, s.current.text()));
         const double drawn = fresh_[0].voltage * typical.total;
-        a.efficiency = {id + "efficiency",
-                        "share of the source's power that reaches the LEDs",
-                        drawn > 0 ? 100 * typical.led_power / drawn : 0,
-                        Unit::percent,
-                        {},
-                        {},
-                        {fmt::format("{} in the LEDs of {} × {} = {}",
-                                     format_quantity(typical.led_power, Unit::watt),
-                                     format_quantity(fresh_[0].voltage, Unit::volt), a.total.text(),
-                                     format_quantity(drawn, Unit::watt))}};
-        for (const auto& [source, figure, words] : {std::tuple(&half_, &a.half, "half"),
-                                                    std::tuple(&flat_, &a.flat, "a tenth")}) {
+        a.efficiency = {
+            id + "efficiency",
+            "share of the source's power that reaches the LEDs",
+            drawn > 0 ? 100 * typical.led_power / drawn : 0,
+            Unit::percent,
+            {},
+            {},
+            {fmt::format("{} in the LEDs of {} × {} = {}", format_quantity(typical.led_power, Unit::watt),
+                         format_quantity(fresh_[0].voltage, Unit::volt), a.total.text(),
+                         format_quantity(drawn, Unit::watt))}};
+        for (const auto& [source, figure, words] :
+             {std::tuple(&half_, &a.half, "half"), std::tuple(&flat_, &a.flat, "a tenth")}) {
             const double share = light(a, corner(a, *source, leds_[0][1], 0)) / light(a, typical);
             *figure = {id + words,
                        fmt::format("light at {} of the charge, as the eye sees it", words),
@@ -203,8 +202,8 @@ class ArrayMaker {
                        Unit::percent,
                        {},
                        {},
-                       {fmt::format("{:.3g} of the fresh light; CIE 1976 lightness makes {:.0f} % of it", share,
-                                    100 * perceived(share))}};
+                       {fmt::format("{:.3g} of the fresh light; CIE 1976 lightness makes {:.0f} % of it",
+                                    share, 100 * perceived(share))}};
         }
     }
 
@@ -220,8 +219,8 @@ class ArrayMaker {
         for (const AlikeStringsOfArray& s : a.strings)
             low = std::min(low, *s.current.low), high = std::max(high, *s.current.high),
             typical = std::min(typical, s.current.value);
-        const std::string range = format_range(low, high, high, Unit::ampere) + " " +
-                                  split_quantity(high, Unit::ampere).unit;
+        const std::string range =
+            format_range(low, high, high, Unit::ampere) + " " + split_quantity(high, Unit::ampere).unit;
         const double limit = q_.led.number("max_current"), gives = most_of(q_.source);
         a.verdict = Arrangement::Verdict::doubtful;
         if (gives > 0 && a.total.value > gives * 1.0001)
@@ -246,7 +245,7 @@ class ArrayMaker {
     }
 
     const ArrayQuestion& q_;
-    std::array<Thevenin, 3> fresh_;                 // usual, cold, hot
+    std::array<Thevenin, 3> fresh_;                // usual, cold, hot
     std::array<std::array<Junction, 3>, 3> leds_;  // the same, by bin
     Thevenin half_, flat_;
 };
@@ -291,7 +290,8 @@ Result<std::vector<Arrangement>> arrangements(const ArrayQuestion& question) {
     ArrayMaker maker(question);
     if (auto ready = maker.prepare(); !ready) return ready.error();
     std::vector<Arrangement> all;
-    for (int per_string = 1; per_string <= question.count; ++per_string) all.push_back(maker.make(per_string));
+    for (int per_string = 1; per_string <= question.count; ++per_string)
+        all.push_back(maker.make(per_string));
     std::stable_sort(all.begin(), all.end(), before);
     return all;
 }

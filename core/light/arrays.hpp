@@ -11,11 +11,11 @@ namespace elkit {
 
 /// N alike LEDs on a source.
 struct ArrayQuestion {
-    Part source;           ///< a battery or supply
-    Part led;              ///< an LED with its type, bin or measured points
-    int count = 1;         ///< LEDs in all, 1 to 1,000
-    double current = 0.02; ///< A wanted in each, fresh and typical
-    double contact = 0;    ///< Ω of a switch before them
+    Part source;            ///< a battery or supply
+    Part led;               ///< an LED with its type, bin or measured points
+    int count = 1;          ///< LEDs in all, 1 to 1,000
+    double current = 0.02;  ///< A wanted in each, fresh and typical
+    double contact = 0;     ///< Ω of a switch before them
     Series series = Series::e24;
     Rounding rounding = Rounding::under;
     std::vector<double> owned;  ///< resistors in the drawer [Ω]; empty: any preferred value
@@ -47,10 +47,10 @@ struct Arrangement {
 };
 
 /// All of them, the best first: sound ones by efficiency, then doubtful ones by spread, then impossible ones.
-/// Sound: at all corners 45 to 160 % of the wanted current and within the LED's limit, no more from the source
-/// than it can give, and at half the charge still 40 % of the light to the eye. Currents at every corner are exact for the engine's models: a row
-/// of junctions and resistances is one junction. Usage error for a count or current out of range; errors of
-/// the models.
+/// Sound: at all corners 45 to 160 % of the wanted current and within the LED's limit, no more from the
+/// source than it can give, and at half the charge still 40 % of the light to the eye. Currents at every
+/// corner are exact for the engine's models: a row of junctions and resistances is one junction. Usage error
+/// for a count or current out of range; errors of the models.
 Result<std::vector<Arrangement>> arrangements(const ArrayQuestion& question);
 
 }  // namespace elkit

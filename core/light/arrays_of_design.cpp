@@ -50,7 +50,8 @@ class StringBuilder {
             circuit_.parts.push_back(std::move(resistor));
             for (int n = 1; n <= s.leds; ++n) {
                 const std::string next = n == s.leds ? minus_ : free_net();
-                Part led{circuit_.free_designator("L"), led_.kind, led_.params, {{"a", net}, {"k", next}}, {}};
+                Part led{
+                    circuit_.free_designator("L"), led_.kind, led_.params, {{"a", net}, {"k", next}}, {}};
                 circuit_.parts.push_back(std::move(led));
                 net = next;
             }
@@ -74,7 +75,8 @@ class StringBuilder {
 Result<ArrayQuestion> array_question(const Ask& ask, const Design& design, const Conditions& conditions) {
     const Part* source = design.circuit.source();
     if (!source)
-        return Error{Fault::design, "circuit", "it has no source", "cells or a supply, such as battery 3 x LR6"};
+        return Error{Fault::design, "circuit", "it has no source",
+                     "cells or a supply, such as battery 3 x LR6"};
     ArrayQuestion q = from_goals(find_recipe(lights_recipe)->standard());
     const auto block = lights_block(design);
     if (block)

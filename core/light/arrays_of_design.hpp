@@ -38,8 +38,9 @@ struct ArraysQuery {
     Result<Value> compute(const Ask& ask) const;
 };
 
-/// The design with its lights arranged so: its block of steady lights with other goals, or, where it has none,
-/// new resistors and LEDs between the source's nets. Errors: those of the recipe; an impossible arrangement.
+/// The design with its lights arranged so: its block of steady lights with other goals, or, where it has
+/// none, new resistors and LEDs between the source's nets. Errors: those of the recipe; an impossible
+/// arrangement.
 Result<Design> with_arrangement(const Design& design, const ArrayQuestion& question,
                                 const Arrangement& arrangement);
 

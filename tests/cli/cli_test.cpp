@@ -65,12 +65,24 @@ TEST_F(Cli, ArrangesLights) {
     const Output used = cli("array demo:pier-lantern --use 1");
     EXPECT_EQ(used.exit_code, 0) << used.err;
     int resistors = 0;
-    for (const auto& part : json::parse(used.out)["circuit"]["parts"])
-        resistors += part["kind"] == "resistor";
+    const json design = json::parse(used.out);
+    for (const auto& part : design["circuit"]["parts"]) resistors += part["kind"] == "resistor";
     EXPECT_EQ(resistors, 4);
     EXPECT_EQ(cli("array").exit_code, 2);
     EXPECT_NE(cli("array --supply \"3 x LR99\"").err.find("LR6"), std::string::npos);
     EXPECT_NE(cli("array demo:pier-lantern --use 9").err.find("arrangement"), std::string::npos);
+}
+
+TEST_F(Cli, ComparesLimiters) {
+    const json found = ask("limiters --supply 12V --count 4 --led white-5mm --current 15mA --per-string 2");
+    ASSERT_EQ(found["limiters"].size(), 7u);
+    for (const json& row : found["limiters"]) {
+        EXPECT_TRUE(row["possible"].get<bool>() || !row["reason"].get<std::string>().empty()) << row["id"];
+        if (row["id"] == "regulator") {
+            EXPECT_NEAR(row["current"]["value"].get<double>(), 0.015, 0.001);
+        }
+    }
+    EXPECT_EQ(ask("limiters demo:pier-lantern")["per_string"], 2) << "as the design has it";
 }
 
 TEST_F(Cli, ComputesLifeSuppliesBoardBuildAndParts) {

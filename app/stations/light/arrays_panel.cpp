@@ -121,16 +121,19 @@ void ArraysPanel::fill(const ArraysOfDesign& found) {
         const bool possible = a.verdict != Arrangement::Verdict::impossible;
         const auto words = [](const QString& text) { return new QTableWidgetItem(text); };
         std::vector<QTableWidgetItem*> cells{
-            words(QString::fromStdString(a.name()) + (a.per_string == found.present ? tr("  (as it is)") : QString()))};
+            words(QString::fromStdString(a.name()) +
+                  (a.per_string == found.present ? tr("  (as it is)") : QString()))};
         if (possible) {
             const AlikeStringsOfArray& s = a.strings.front();
             Figure resistor = s.power;
-            resistor.working.insert(resistor.working.begin(), s.current.working.begin(), s.current.working.end());
+            resistor.working.insert(resistor.working.begin(), s.current.working.begin(),
+                                    s.current.working.end());
             cells.push_back(
                 figure_item(resistor, QString::fromStdString(format_quantity(s.resistance, Unit::ohm))));
             cells.push_back(figure_item(s.current));
             cells.push_back(figure_item(s.current, QString::fromStdString(s.current.spread_text())));
-            for (const Figure* f : {&a.total, &a.efficiency, &a.half, &a.flat}) cells.push_back(figure_item(*f));
+            for (const Figure* f : {&a.total, &a.efficiency, &a.half, &a.flat})
+                cells.push_back(figure_item(*f));
         } else {
             for (int k = 0; k < 7; ++k) {
                 cells.push_back(words(QStringLiteral("–")));
@@ -138,8 +141,8 @@ void ArraysPanel::fill(const ArraysOfDesign& found) {
             }
         }
         cells.push_back(words(a.verdict == Arrangement::Verdict::sound ? tr("good")
-                              : possible                                ? tr("doubtful")
-                                                                        : tr("no")));
+                              : possible                               ? tr("doubtful")
+                                                                       : tr("no")));
         for (std::size_t c = 0; c < cells.size(); ++c) {
             if (a.verdict != Arrangement::Verdict::sound) cells[c]->setForeground(theme().muted);
             table_->setItem(r, static_cast<int>(c), cells[c]);

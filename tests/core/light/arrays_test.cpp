@@ -1,7 +1,6 @@
 // Arrangements of N LEDs: against the engine on real circuits, against hand-checked cases, and their order.
 #include "light/arrays.hpp"
 
-
 #include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
 #include "light/arrays_of_design.hpp"
@@ -135,9 +134,9 @@ TEST(Arrays, TheBestIsSoundAndTellsWhy) {
             EXPECT_LE(list[k].efficiency.value, list[k - 1].efficiency.value + 0.11);
         }
     }
-    EXPECT_EQ(list.front().wiring.front(), "8 times: plus → " +
-                                               format_quantity(list.front().strings.front().resistance, Unit::ohm) +
-                                               " → 3 LEDs → minus");
+    EXPECT_EQ(list.front().wiring.front(),
+              "8 times: plus → " + format_quantity(list.front().strings.front().resistance, Unit::ohm) +
+                  " → 3 LEDs → minus");
     q.source.params["max_current"] = 0.1;
     const auto starved = arrangements(q);
     for (const Arrangement& a : starved.value()) EXPECT_NE(a.verdict, Arrangement::Verdict::sound);

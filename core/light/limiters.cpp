@@ -1,0 +1,343 @@
+#include "light/limiters.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <map>
+
+#include "catalogue/catalogue.hpp"
+#include "circuit/part_kind.hpp"
+#include "circuit/part_words.hpp"
+#include "engine/models.hpp"
+#include "engine/operating_point.hpp"
+#include "light/brightness.hpp"
+#include "light/strings.hpp"
+#include "quantity/preferred.hpp"
+#include "recipes/series_resistor.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr const char *plus = "PLUS", *minus = "GND";
+constexpr double base_emitter = 0.65;  // V, of a small transistor at some milliamperes
+
+/// A circuit that grows: the source is there, LEDs and limiters are hung between nets.
+class Bench {
+  public:
+    explicit Bench(const ArrayQuestion& q) : q_(q) {
+        Part source = q.source;
+        source.pins = {{"+", plus}, {"-", minus}};
+        source.designator = is(source, Role::cells) ? "B1" : "PS1";
+        circuit_.parts.push_back(std::move(source));
+    }
+    const Part& add(const std::string& kind, std::vector<Pin> pins, std::map<std::string, ParamValue> params) {
+        Part part{circuit_.free_designator(part_kind(kind)->prefix), kind, std::move(params), std::move(pins), {}};
+        circuit_.parts.push_back(std::move(part));
+        return circuit_.parts.back();
+    }
+    void resistor(const std::string& a, const std::string& b, double ohms) {
+        add("resistor", {{"a", a}, {"b", b}}, {{"value", ohms}, {"tolerance", q_.tolerance}});
+    }
+    void leds(const std::string& from, const std::string& to, int count) {
+        std::string net = from;
+        for (int k = 1; k <= count; ++k) {
+            const std::string next = k == count ? to : net_name("M");
+            add("led", {{"a", net}, {"k", next}}, q_.led.params);
+            net = next;
+        }
+    }
+    std::string net_name(const char* prefix) { return fmt::format("{}{}", prefix, ++nets_); }
+    Circuit take() { return std::move(circuit_); }
+
+  private:
+    const ArrayQuestion& q_;
+    Circuit circuit_;
+    int nets_ = 0;
+};
+
+class LimiterMaker {
+  public:
+    explicit LimiterMaker(const LimiterQuestion& question) : l_(question), q_(question.array) {
+        const int full = q_.count / l_.per_string, rest = q_.count % l_.per_string;
+        lengths_.assign(static_cast<std::size_t>(full), l_.per_string);
+        if (rest > 0) lengths_.push_back(rest);
+    }
+
+    Result<std::vector<LimiterRow>> all() {
+        if (l_.per_string < 1 || l_.per_string > q_.count)
+            return Error{Fault::usage, "in series", fmt::format("{}", l_.per_string), fmt::format("1 to {}", q_.count)};
+        if (!(q_.current > 0))
+            return Error{Fault::usage, "current", format_quantity(q_.current, Unit::ampere), "more than 0"};
+        auto source = source_model(q_.source, known_catalogue(), {});
+        if (!source) return source.error();
+        auto led = junction_model(q_.led, known_catalogue(), 21, 0);
+        if (!led) return led.error();
+        led_volts_ = led.value().voltage_at(q_.current);
+        supply_ = source.value().voltage - source.value().lasting() * total();
+        std::vector<LimiterRow> rows;
+        rows.push_back(make("each", "a resistor for each string", &LimiterMaker::each));
+        rows.push_back(make("shared", "one resistor for all strings", &LimiterMaker::shared));
+        rows.push_back(make("pairs", "two resistors side by side for each string", &LimiterMaker::pairs));
+        rows.push_back(make("diodes", "diodes in place of a resistor", &LimiterMaker::diodes));
+        rows.push_back(make("source", "nothing: the source's own resistance", &LimiterMaker::nothing));
+        rows.push_back(make("transistors", "a current source of two transistors for each string",
+                            &LimiterMaker::transistors));
+        rows.push_back(make("regulator", "a regulator as current source for each string",
+                            &LimiterMaker::regulator));
+        return rows;
+    }
+
+  private:
+    using Maker = std::string (LimiterMaker::*)(Bench&);  ///< why it cannot be, or empty
+
+    double total() const { return q_.current * static_cast<double>(lengths_.size()); }
+    double left_over(int leds) const { return supply_ - leds * led_volts_; }
+    std::string too_little(int leds) const {
+        return fmt::format("{} feed, {} needed by the LEDs", format_quantity(supply_, Unit::volt),
+                           format_quantity(leds * led_volts_, Unit::volt));
+    }
+    double preferred(double ohms) const {
+        return q_.rounding == Rounding::under ? preferred_at_least(ohms, q_.series)
+                                              : nearest_preferred(ohms, q_.series);
+    }
+
+    std::string each(Bench& bench) {
+        for (const int leds : lengths_) {
+            if (left_over(leds) <= 0) return too_little(leds);
+            const std::string net = bench.net_name("A");
+            bench.resistor(plus, net, preferred(left_over(leds) / q_.current));
+            bench.leds(net, minus, leds);
+        }
+        return {};
+    }
+    std::string shared(Bench& bench) {
+        if (lengths_.size() < 2) return "there is one string only";
+        if (left_over(lengths_.front()) <= 0) return too_little(lengths_.front());
+        bench.resistor(plus, "LEDS", preferred(left_over(lengths_.front()) / total()));
+        for (const int leds : lengths_) bench.leds("LEDS", minus, leds);
+        return {};
+    }
+    std::string pairs(Bench& bench) {
+        for (const int leds : lengths_) {
+            if (left_over(leds) <= 0) return too_little(leds);
+            const std::string net = bench.net_name("A");
+            for (int k = 0; k < 2; ++k) bench.resistor(plus, net, preferred(2 * left_over(leds) / q_.current));
+            bench.leds(net, minus, leds);
+        }
+        return {};
+    }
+    std::string diodes(Bench& bench) {
+        const Part diode{"D1", "diode", {}, {}, {}};
+        auto law = junction_model(diode, known_catalogue(), 21, 0);
+        if (!law) return law.error().text();
+        const double drop = law.value().voltage_at(total());
+        const int count = static_cast<int>(std::lround(left_over(lengths_.front()) / drop));
+        if (count < 1) return fmt::format("{} is left, a diode takes {}",
+                                          format_quantity(std::max(0.0, left_over(lengths_.front())), Unit::volt),
+                                          format_quantity(drop, Unit::volt));
+        if (count > 6) return fmt::format("it would take {} of them", count);
+        std::string net = plus;
+        for (int k = 1; k <= count; ++k) {
+            const std::string next = k == count ? "LEDS" : bench.net_name("D");
+            bench.add("diode", {{"a", net}, {"k", next}}, {});
+            net = next;
+        }
+        for (const int leds : lengths_) bench.leds(net, minus, leds);
+        return {};
+    }
+    std::string nothing(Bench& bench) {
+        for (const int leds : lengths_) bench.leds(plus, minus, leds);
+        return {};
+    }
+    /// The second transistor takes the first one's base drive away as soon as R has a base-emitter voltage.
+    std::string transistors(Bench& bench) {
+        for (const int leds : lengths_) {
+            if (left_over(leds) < base_emitter + 0.1) return too_little(leds) + ", and 0.75 V by it";
+            const std::string low = bench.net_name("C"), base = bench.net_name("Q"), sense = bench.net_name("E");
+            bench.leds(plus, low, leds);
+            bench.resistor(sense, minus, nearest_preferred(base_emitter / q_.current, q_.series));
+            const double drive = std::max(q_.current / 50, 20e-6);
+            bench.resistor(plus, base, nearest_preferred((supply_ - 2 * base_emitter) / drive, q_.series));
+            bench.add("npn", {{"c", low}, {"b", base}, {"e", sense}}, {});
+            bench.add("npn", {{"c", base}, {"b", sense}, {"e", minus}}, {});
+        }
+        return {};
+    }
+    /// It keeps its own voltage across R: I = V/R, and what it takes itself.
+    std::string regulator(Bench& bench) {
+        const PartType* type = nullptr;
+        for (const PartType& t : known_catalogue().types)
+            if (t.kind == "regulator" && (!type || t.value("voltage") < type->value("voltage"))) type = &t;
+        if (!type) return "the catalogue has none";
+        const double holds = type->value("voltage"), needs = holds + type->value("dropout");
+        for (const int leds : lengths_) {
+            if (left_over(leds) < needs)
+                return fmt::format("{} are left above the LEDs, a regulator of {} needs {}",
+                                   format_quantity(std::max(0.0, left_over(leds)), Unit::volt),
+                                   format_quantity(holds, Unit::volt), format_quantity(needs, Unit::volt));
+            if (supply_ > type->value("highest_supply") + leds * led_volts_)
+                return fmt::format("it bears {}", format_quantity(type->value("highest_supply"), Unit::volt));
+            if (q_.current > type->value("max_current"))
+                return fmt::format("it gives {}", format_quantity(type->value("max_current"), Unit::ampere));
+            const std::string out = bench.net_name("O"), net = bench.net_name("A");
+            bench.add("regulator", {{"in", plus}, {"gnd", net}, {"out", out}}, {{"type", type->id}});
+            bench.resistor(out, net, nearest_preferred(holds / q_.current, q_.series));
+            bench.leds(net, minus, leds);
+        }
+        return {};
+    }
+
+    LimiterRow make(const char* id, const char* name, Maker maker) {
+        LimiterRow row;
+        row.id = id, row.name = name;
+        Bench bench(q_);
+        row.reason = (this->*maker)(bench);
+        if (!row.reason.empty()) return row;
+        row.circuit = bench.take();
+        measure(row);
+        return row;
+    }
+
+    Result<OperatingPoint> solve(const Circuit& circuit, double battery, double celsius, const Corner& corner = {}) const {
+        Conditions c;
+        c.battery = battery, c.celsius = celsius;
+        return operating_point(circuit, known_catalogue(), c, corner);
+    }
+
+    void measure(LimiterRow& row) const {
+        const auto typical = solve(row.circuit, 1, 21);
+        if (!typical) {
+            row.reason = typical.error().text();
+            return;
+        }
+        row.possible = true;
+        const auto amps = [](const OperatingPoint& op) { return op.part("L1").current; };
+        double low = amps(typical.value()), high = low;
+        for (const double celsius : {q_.cold, q_.hot})
+            for (const double bin : {-1.0, 1.0})
+                for (const double tolerance : {-1.0, 1.0}) {
+                    Corner corner;
+                    corner.led_vf = bin, corner.resistance = tolerance;
+                    if (const auto op = solve(row.circuit, 1, celsius, corner))
+                        low = std::min(low, amps(op.value())), high = std::max(high, amps(op.value()));
+                }
+        const std::string start = "limiter." + row.id + ".";
+        row.current = {start + "current", "current of a string with " + row.name, amps(typical.value()),
+                       Unit::ampere, low, high,
+                       {fmt::format("the engine's answer for {} parts, fresh", row.circuit.parts.size()),
+                        fmt::format("over LED bins, tolerances, {} to {} °C: {}–{}", q_.cold, q_.hot,
+                                    format_quantity(low, Unit::ampere), format_quantity(high, Unit::ampere))}};
+        share_of_light(row, typical.value());
+        efficiency(row, typical.value());
+        headroom(row, amps(typical.value()));
+        list_parts(row);
+        remark(row);
+    }
+
+    void share_of_light(LimiterRow& row, const OperatingPoint& fresh) const {
+        const double whole = total_intensity(row.circuit, known_catalogue(), fresh);
+        for (const auto& [charge, figure, words] : {std::tuple(0.5, &row.half, "half"),
+                                                    std::tuple(0.1, &row.flat, "a tenth")}) {
+            const auto op = solve(row.circuit, charge, 21);
+            const double share =
+                op && whole > 0 ? total_intensity(row.circuit, known_catalogue(), op.value()) / whole : 0;
+            *figure = {fmt::format("limiter.{}.{}", row.id, words),
+                       fmt::format("light at {} of the charge with {}", words, row.name),
+                       100 * perceived(share), Unit::percent, {}, {},
+                       {fmt::format("{:.3g} of the fresh light; CIE 1976 lightness makes {:.0f} % of it", share,
+                                    100 * perceived(share))}};
+        }
+    }
+
+    void efficiency(LimiterRow& row, const OperatingPoint& fresh) const {
+        double leds = 0;
+        for (const Part& part : row.circuit.parts)
+            if (is(part, Role::diode_light)) leds += fresh.part(part.designator).power();
+        auto source = source_model(q_.source, known_catalogue(), {});
+        const double drawn = source ? source.value().voltage * fresh.supply_current() : 0;
+        row.efficiency = {"limiter." + row.id + ".efficiency",
+                          "share of the source's power that reaches the LEDs with " + row.name,
+                          drawn > 0 ? 100 * leds / drawn : 0, Unit::percent, {}, {},
+                          {fmt::format("{} in the LEDs of {} from the source", format_quantity(leds, Unit::watt),
+                                       format_quantity(drawn, Unit::watt))}};
+    }
+
+    /// The least supply, without resistance of its own, that still gives 90 % of the current.
+    void headroom(LimiterRow& row, double wanted) const {
+        Circuit steady = row.circuit;
+        Part& source = steady.parts.front();
+        source.kind = "supply", source.params = {{"resistance", 1e-3}, {"lead_length", 0.0}};
+        double low = 0, high = std::min(highest_supply, 2 * supply_ + 2);
+        for (int step = 0; step < 24; ++step) {
+            source.params["voltage"] = (low + high) / 2;
+            const auto op = solve(steady, 1, 21);
+            (op && op.value().part("L1").current >= 0.9 * wanted ? high : low) = (low + high) / 2;
+        }
+        const double own = lengths_.front() * led_volts_;
+        row.headroom = {"limiter." + row.id + ".headroom", "headroom of " + row.name,
+                        std::max(0.0, high - own), Unit::volt, {}, {},
+                        {fmt::format("90 % of {} from {}, of which the LEDs take {}",
+                                     format_quantity(wanted, Unit::ampere), format_quantity(high, Unit::volt),
+                                     format_quantity(own, Unit::volt))}};
+    }
+
+    void list_parts(LimiterRow& row) const {
+        std::map<std::string, int> names;
+        double cost = 0;
+        for (const Part& part : row.circuit.parts) {
+            if (is(part, Role::diode_light) || is(part, Role::source)) continue;
+            ++names[shop_name(part)];
+            const DrawerItem* item = find_item(l_.drawer, drawer_key(part));
+            cost += item ? item->unit_price() : std::numeric_limits<double>::quiet_NaN();
+        }
+        for (const auto& [name, count] : names) row.parts.push_back(fmt::format("{} × {}", count, name));
+        row.cost = {"limiter." + row.id + ".cost", "cost of " + row.name, cost, Unit::money, {}, {}, row.parts};
+    }
+
+    void remark(LimiterRow& row) const {
+        const double limit = q_.led.number("max_current");
+        const auto cell = cell_of(q_.source, known_catalogue());
+        if (limit > 0 && *row.current.high > 1.0001 * limit)
+            row.reason = fmt::format("up to {} in an LED that bears {}", format_quantity(*row.current.high, Unit::ampere),
+                                     format_quantity(limit, Unit::ampere));
+        else if (row.id == "source" && cell && !cell->limits_itself)
+            row.reason = "these cells do not limit themselves";
+        else if (row.id == "shared" && lengths_.front() != lengths_.back())
+            row.reason = "strings of unequal length share unequally";
+        else if (row.id == "shared")
+            row.reason = "strings share by their LEDs' bins";
+        else if (row.current.value < 0.67 * q_.current)
+            row.reason = fmt::format("{} instead of {}", row.current.text(), format_quantity(q_.current, Unit::ampere));
+    }
+
+    const LimiterQuestion& l_;
+    const ArrayQuestion& q_;
+    std::vector<int> lengths_;
+    double led_volts_ = 0, supply_ = 0;  // V of one LED at the wanted current; fresh, under the load of all
+};
+
+}  // namespace
+
+Digest LimitersQuery::key() const {
+    Digester d;
+    d << array.key() << per_string << content_digest(drawer);
+    return d.digest();
+}
+
+Result<LimitersQuery::Value> LimitersQuery::compute(const Ask& ask) const {
+    const auto arranged = ask(array);
+    if (!arranged) return arranged.error();
+    Value found{{arranged->question, per_string, drawer}, {}};
+    if (found.question.per_string == 0) found.question.per_string = arranged->present;
+    if (found.question.per_string == 0) found.question.per_string = arranged->list.front().per_string;
+    auto rows = limiters(found.question);
+    if (!rows) return rows.error();
+    found.rows = std::move(rows).value();
+    return found;
+}
+
+Result<std::vector<LimiterRow>> limiters(const LimiterQuestion& question) { return LimiterMaker(question).all(); }
+
+}  // namespace elkit
