@@ -14,8 +14,8 @@
 #include "engine/goal.hpp"
 #include "engine/linear_solver.hpp"
 #include "engine/spread.hpp"
-#include "light/arrays.hpp"
 #include "light/light.hpp"
+#include "planning/arrays.hpp"
 #include "power/discharge.hpp"
 #include "review/findings.hpp"
 

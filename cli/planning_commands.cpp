@@ -9,7 +9,7 @@
 #include "cli/command.hpp"
 #include "cli/with_design.hpp"
 #include "design/file.hpp"
-#include "light/limiters.hpp"
+#include "planning/limiters.hpp"
 
 namespace elkit::cli {
 namespace {

@@ -18,6 +18,7 @@
 #include "app/stations/board/board_station.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/light/arrays_panel.hpp"
+#include "app/stations/light/limiters_panel.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/data_table.hpp"
@@ -217,6 +218,22 @@ TEST_F(Window, AnArrangementIsTakenIntoTheDesign) {
     settle();
     EXPECT_EQ(panel->table()->rowCount(), 6);
     EXPECT_EQ(design().circuit.find("L5"), nullptr) << "asked, not done";
+}
+
+TEST_F(Window, LimitersAreCompared) {
+    window->showStation("light");
+    auto* panel = window->station("light")->findChild<LimitersPanel*>();
+    window->station("light")->findChild<FoldingTabs*>()->showPage(panel);
+    settle();
+    ASSERT_EQ(panel->table()->rowCount(), 7);
+    EXPECT_EQ(panel->table()->item(0, 1)->text(),
+              QString::fromStdString(format_quantity(
+                  ask(LightQuery(window->session().circuit(), {}))->strings.front().fresh_current.value,
+                  Unit::ampere)));
+    panel->table()->setCurrentCell(6, 0);
+    QString words;
+    for (auto* l : panel->findChildren<QLabel*>()) words += l->text();
+    EXPECT_TRUE(words.contains("Not possible")) << qPrintable(words);
 }
 
 TEST_F(Window, ArrangementsAreThereWithoutARecipe) {

@@ -2,7 +2,7 @@
 #include <QWidget>
 #include <optional>
 
-#include "light/arrays_of_design.hpp"
+#include "planning/arrays_of_design.hpp"
 
 class QCheckBox;
 class QComboBox;

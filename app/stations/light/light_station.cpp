@@ -11,6 +11,7 @@
 
 #include "app/shell/session.hpp"
 #include "app/stations/light/arrays_panel.hpp"
+#include "app/stations/light/limiters_panel.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/data_table.hpp"
@@ -71,7 +72,9 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     below->setAccessibleName(tr("Light over the life of the cells, other arrangements, and each situation"));
     arrays_ = new ArraysPanel(session());
     below->addTab(life_, tr("Light over the life of the cells"));
+    limiters_ = new LimitersPanel(session());
     below->addTab(arrays_, tr("Arrangements"));
+    below->addTab(limiters_, tr("Limiters"));
     connect(below, &QTabWidget::currentChanged, this, [this] { refresh(); });
     below->addTab(situations_, tr("Situations"));
     body()->addWidget(halves(above, below, {370, 270}), 1);
@@ -362,6 +365,7 @@ void LightStation::refresh() {
     refreshBins();
     refreshLife();
     if (arrays_->isVisible()) arrays_->refresh();
+    if (limiters_->isVisible()) limiters_->refresh();
     const auto light = session().ask(session().lightQuery());
     for (FigureLabel* f : {resistance_, current_now_, average_, current_fresh_, brightness_, power_})
         f->setDimmed(!light.current());
@@ -397,6 +401,10 @@ void LightStation::refresh() {
     refreshCurve(s.leds.front());
 }
 
+static void arranged(Session&, Station& station) {
+    station.findChild<FoldingTabs*>()->showPage(station.findChild<ArraysPanel*>());
+}
+
 StationInfo light_station() {
     return {QStringLiteral("light"),
             QObject::tr("Light"),
@@ -404,6 +412,7 @@ StationInfo light_station() {
             {{QStringLiteral("light"), QStringLiteral("pier-lantern"),
               shows_figure(QStringLiteral("resistance"), 0.62), false, false},
              {QStringLiteral("light-grid"), QStringLiteral("seat-finder"), {}, false, false},
+             {QStringLiteral("arrangements"), QStringLiteral("herbarium-ring"), arranged, false, false},
              {QStringLiteral("dark"), QStringLiteral("pier-lantern"),
               shows_figure(QStringLiteral("resistance"), 0.62), false, true}},
             true};

@@ -18,6 +18,7 @@ class ArraysPanel;
 class FigureLabel;
 class FigureList;
 class LifePlot;
+class LimitersPanel;
 class PictureView;
 class SituationCard;
 class GoalsPanel;
@@ -65,6 +66,7 @@ class LightStation : public Station {
     std::array<std::array<FigureLabel*, 3>, 3> bins_{};
     LifePlot* life_;
     ArraysPanel* arrays_;
+    LimitersPanel* limiters_;
     SituationCard* situations_;
 };
 

@@ -3,7 +3,7 @@
 #include <vector>
 
 #include "batch/drawer.hpp"
-#include "light/arrays_of_design.hpp"
+#include "planning/arrays_of_design.hpp"
 
 namespace elkit {
 
@@ -16,8 +16,9 @@ struct LimiterRow {
     Figure current;      ///< A of the first string, fresh; spread over LED bins, tolerances and warmth
     Figure half, flat;   ///< perceived brightness at half and a tenth of the charge, % of fresh
     Figure efficiency;   ///< % of the source's power that reaches the LEDs, fresh
-    Figure headroom;  ///< V that it needs above the LEDs' own to hold 90 % of the current; spread as `current`'s
-    Figure cost;      ///< of its own parts, by the piece; NaN if the drawer has no price for one
+    Figure
+        headroom;  ///< V that it needs above the LEDs' own to hold 90 % of the current; spread as `current`'s
+    Figure cost;   ///< of its own parts, by the piece; NaN if the drawer has no price for one
     std::vector<std::string> parts;  ///< "2 × 82 Ω resistor ¼ W"
     Circuit circuit;                 ///< source, limiter and LEDs
 };
@@ -28,13 +29,14 @@ struct LimiterQuestion {
     std::vector<DrawerItem> drawer;  ///< for prices
 };
 
-/// All ways, in the order of their ids: resistor for each string, one shared by all, two side by side for each
-/// string, series diodes, the cell's own resistance, a current source of two transistors, a regulator as
+/// All ways, in the order of their ids: resistor for each string, one shared by all, two side by side for
+/// each string, series diodes, the cell's own resistance, a current source of two transistors, a regulator as
 /// current source. Errors as arrangements().
 Result<std::vector<LimiterRow>> limiters(const LimiterQuestion& question);
 
-/// The same for a design's lights, or for what is asked otherwise: for strings of `per_string`, or, if that is
-/// 0, as the design has them, or else as the best arrangement does. Errors as array_question() and limiters().
+/// The same for a design's lights, or for what is asked otherwise: for strings of `per_string`, or, if that
+/// is 0, as the design has them, or else as the best arrangement does. Errors as array_question() and
+/// limiters().
 struct LimitersQuery {
     ArraysQuery array;
     int per_string = 0;

@@ -1,4 +1,4 @@
-#include "light/limiters.hpp"
+#include "planning/limiters.hpp"
 
 #include <fmt/format.h>
 
@@ -32,8 +32,10 @@ class Bench {
         source.designator = is(source, Role::cells) ? "B1" : "PS1";
         circuit_.parts.push_back(std::move(source));
     }
-    const Part& add(const std::string& kind, std::vector<Pin> pins, std::map<std::string, ParamValue> params) {
-        Part part{circuit_.free_designator(part_kind(kind)->prefix), kind, std::move(params), std::move(pins), {}};
+    const Part& add(const std::string& kind, std::vector<Pin> pins,
+                    std::map<std::string, ParamValue> params) {
+        Part part{
+            circuit_.free_designator(part_kind(kind)->prefix), kind, std::move(params), std::move(pins), {}};
         circuit_.parts.push_back(std::move(part));
         return circuit_.parts.back();
     }
@@ -67,7 +69,8 @@ class LimiterMaker {
 
     Result<std::vector<LimiterRow>> all() {
         if (l_.per_string < 1 || l_.per_string > q_.count)
-            return Error{Fault::usage, "in series", fmt::format("{}", l_.per_string), fmt::format("1 to {}", q_.count)};
+            return Error{Fault::usage, "in series", fmt::format("{}", l_.per_string),
+                         fmt::format("1 to {}", q_.count)};
         if (!(q_.current > 0))
             return Error{Fault::usage, "current", format_quantity(q_.current, Unit::ampere), "more than 0"};
         auto source = source_model(q_.source, known_catalogue(), {});
@@ -84,8 +87,8 @@ class LimiterMaker {
         rows.push_back(make("source", "nothing: the source's own resistance", &LimiterMaker::nothing));
         rows.push_back(make("transistors", "a current source of two transistors for each string",
                             &LimiterMaker::transistors));
-        rows.push_back(make("regulator", "a regulator as current source for each string",
-                            &LimiterMaker::regulator));
+        rows.push_back(
+            make("regulator", "a regulator as current source for each string", &LimiterMaker::regulator));
         return rows;
     }
 
@@ -123,7 +126,8 @@ class LimiterMaker {
         for (const int leds : lengths_) {
             if (left_over(leds) <= 0) return too_little(leds);
             const std::string net = bench.net_name("A");
-            for (int k = 0; k < 2; ++k) bench.resistor(plus, net, preferred(2 * left_over(leds) / q_.current));
+            for (int k = 0; k < 2; ++k)
+                bench.resistor(plus, net, preferred(2 * left_over(leds) / q_.current));
             bench.leds(net, minus, leds);
         }
         return {};
@@ -134,9 +138,10 @@ class LimiterMaker {
         if (!law) return law.error().text();
         const double drop = law.value().voltage_at(total());
         const int count = static_cast<int>(std::lround(left_over(lengths_.front()) / drop));
-        if (count < 1) return fmt::format("{} is left, a diode takes {}",
-                                          format_quantity(std::max(0.0, left_over(lengths_.front())), Unit::volt),
-                                          format_quantity(drop, Unit::volt));
+        if (count < 1)
+            return fmt::format("{} is left, a diode takes {}",
+                               format_quantity(std::max(0.0, left_over(lengths_.front())), Unit::volt),
+                               format_quantity(drop, Unit::volt));
         if (count > 6) return fmt::format("it would take {} of them", count);
         std::string net = plus;
         for (int k = 1; k <= count; ++k) {
@@ -155,7 +160,8 @@ class LimiterMaker {
     std::string transistors(Bench& bench) {
         for (const int leds : lengths_) {
             if (left_over(leds) < base_emitter + 0.1) return too_little(leds) + ", and 0.75 V by it";
-            const std::string low = bench.net_name("C"), base = bench.net_name("Q"), sense = bench.net_name("E");
+            const std::string low = bench.net_name("C"), base = bench.net_name("Q"),
+                              sense = bench.net_name("E");
             bench.leds(plus, low, leds);
             bench.resistor(sense, minus, nearest_preferred(base_emitter / q_.current, q_.series));
             const double drive = std::max(q_.current / 50, 20e-6);
@@ -200,7 +206,8 @@ class LimiterMaker {
         return row;
     }
 
-    Result<OperatingPoint> solve(const Circuit& circuit, double battery, double celsius, const Corner& corner = {}) const {
+    Result<OperatingPoint> solve(const Circuit& circuit, double battery, double celsius,
+                                 const Corner& corner = {}) const {
         Conditions c;
         c.battery = battery, c.celsius = celsius;
         return operating_point(circuit, known_catalogue(), c, corner);
@@ -224,11 +231,16 @@ class LimiterMaker {
                         low = std::min(low, amps(op.value())), high = std::max(high, amps(op.value()));
                 }
         const std::string start = "limiter." + row.id + ".";
-        row.current = {start + "current", "current of a string with " + row.name, amps(typical.value()),
-                       Unit::ampere, low, high,
-                       {fmt::format("the engine's answer for {} parts, fresh", row.circuit.parts.size()),
-                        fmt::format("over LED bins, tolerances, {} to {} °C: {}–{}", q_.cold, q_.hot,
-                                    format_quantity(low, Unit::ampere), format_quantity(high, Unit::ampere))}};
+        row.current = {
+            start + "current",
+            "current of a string with " + row.name,
+            amps(typical.value()),
+            Unit::ampere,
+            low,
+            high,
+            {fmt::format("the engine's answer for {} parts, fresh", row.circuit.parts.size()),
+             fmt::format("over LED bins, tolerances, {} to {} °C: {}–{}", q_.cold, q_.hot,
+                         format_quantity(low, Unit::ampere), format_quantity(high, Unit::ampere))}};
         share_of_light(row, typical.value());
         efficiency(row, typical.value());
         headroom(row, amps(typical.value()));
@@ -238,16 +250,19 @@ class LimiterMaker {
 
     void share_of_light(LimiterRow& row, const OperatingPoint& fresh) const {
         const double whole = total_intensity(row.circuit, known_catalogue(), fresh);
-        for (const auto& [charge, figure, words] : {std::tuple(0.5, &row.half, "half"),
-                                                    std::tuple(0.1, &row.flat, "a tenth")}) {
+        for (const auto& [charge, figure, words] :
+             {std::tuple(0.5, &row.half, "half"), std::tuple(0.1, &row.flat, "a tenth")}) {
             const auto op = solve(row.circuit, charge, 21);
             const double share =
                 op && whole > 0 ? total_intensity(row.circuit, known_catalogue(), op.value()) / whole : 0;
             *figure = {fmt::format("limiter.{}.{}", row.id, words),
                        fmt::format("light at {} of the charge with {}", words, row.name),
-                       100 * perceived(share), Unit::percent, {}, {},
-                       {fmt::format("{:.3g} of the fresh light; CIE 1976 lightness makes {:.0f} % of it", share,
-                                    100 * perceived(share))}};
+                       100 * perceived(share),
+                       Unit::percent,
+                       {},
+                       {},
+                       {fmt::format("{:.3g} of the fresh light; CIE 1976 lightness makes {:.0f} % of it",
+                                    share, 100 * perceived(share))}};
         }
     }
 
@@ -257,11 +272,15 @@ class LimiterMaker {
             if (is(part, Role::diode_light)) leds += fresh.part(part.designator).power();
         auto source = source_model(q_.source, known_catalogue(), {});
         const double drawn = source ? source.value().voltage * fresh.supply_current() : 0;
-        row.efficiency = {"limiter." + row.id + ".efficiency",
-                          "share of the source's power that reaches the LEDs with " + row.name,
-                          drawn > 0 ? 100 * leds / drawn : 0, Unit::percent, {}, {},
-                          {fmt::format("{} in the LEDs of {} from the source", format_quantity(leds, Unit::watt),
-                                       format_quantity(drawn, Unit::watt))}};
+        row.efficiency = {
+            "limiter." + row.id + ".efficiency",
+            "share of the source's power that reaches the LEDs with " + row.name,
+            drawn > 0 ? 100 * leds / drawn : 0,
+            Unit::percent,
+            {},
+            {},
+            {fmt::format("{} in the LEDs of {} from the source", format_quantity(leds, Unit::watt),
+                         format_quantity(drawn, Unit::watt))}};
     }
 
     /// The least supply, without resistance of its own, that still gives 90 % of the current.
@@ -276,8 +295,12 @@ class LimiterMaker {
             (op && op.value().part("L1").current >= 0.9 * wanted ? high : low) = (low + high) / 2;
         }
         const double own = lengths_.front() * led_volts_;
-        row.headroom = {"limiter." + row.id + ".headroom", "headroom of " + row.name,
-                        std::max(0.0, high - own), Unit::volt, {}, {},
+        row.headroom = {"limiter." + row.id + ".headroom",
+                        "headroom of " + row.name,
+                        std::max(0.0, high - own),
+                        Unit::volt,
+                        {},
+                        {},
                         {fmt::format("90 % of {} from {}, of which the LEDs take {}",
                                      format_quantity(wanted, Unit::ampere), format_quantity(high, Unit::volt),
                                      format_quantity(own, Unit::volt))}};
@@ -293,14 +316,16 @@ class LimiterMaker {
             cost += item ? item->unit_price() : std::numeric_limits<double>::quiet_NaN();
         }
         for (const auto& [name, count] : names) row.parts.push_back(fmt::format("{} × {}", count, name));
-        row.cost = {"limiter." + row.id + ".cost", "cost of " + row.name, cost, Unit::money, {}, {}, row.parts};
+        row.cost = {
+            "limiter." + row.id + ".cost", "cost of " + row.name, cost, Unit::money, {}, {}, row.parts};
     }
 
     void remark(LimiterRow& row) const {
         const double limit = q_.led.number("max_current");
         const auto cell = cell_of(q_.source, known_catalogue());
         if (limit > 0 && *row.current.high > 1.0001 * limit)
-            row.reason = fmt::format("up to {} in an LED that bears {}", format_quantity(*row.current.high, Unit::ampere),
+            row.reason = fmt::format("up to {} in an LED that bears {}",
+                                     format_quantity(*row.current.high, Unit::ampere),
                                      format_quantity(limit, Unit::ampere));
         else if (row.id == "source" && cell && !cell->limits_itself)
             row.reason = "these cells do not limit themselves";
@@ -309,7 +334,8 @@ class LimiterMaker {
         else if (row.id == "shared")
             row.reason = "strings share by their LEDs' bins";
         else if (row.current.value < 0.67 * q_.current)
-            row.reason = fmt::format("{} instead of {}", row.current.text(), format_quantity(q_.current, Unit::ampere));
+            row.reason = fmt::format("{} instead of {}", row.current.text(),
+                                     format_quantity(q_.current, Unit::ampere));
     }
 
     const LimiterQuestion& l_;
@@ -338,6 +364,8 @@ Result<LimitersQuery::Value> LimitersQuery::compute(const Ask& ask) const {
     return found;
 }
 
-Result<std::vector<LimiterRow>> limiters(const LimiterQuestion& question) { return LimiterMaker(question).all(); }
+Result<std::vector<LimiterRow>> limiters(const LimiterQuestion& question) {
+    return LimiterMaker(question).all();
+}
 
 }  // namespace elkit

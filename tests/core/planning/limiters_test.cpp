@@ -1,5 +1,5 @@
 // Ways to keep the current of strings, as circuits that the engine solves.
-#include "light/limiters.hpp"
+#include "planning/limiters.hpp"
 
 #include <cmath>
 

@@ -1,4 +1,4 @@
-#include "light/arrays.hpp"
+#include "planning/arrays.hpp"
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>

@@ -1,11 +1,11 @@
 // Arrangements of N LEDs: against the engine on real circuits, against hand-checked cases, and their order.
-#include "light/arrays.hpp"
+#include "planning/arrays.hpp"
 
 #include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
-#include "light/arrays_of_design.hpp"
 #include "light/brightness.hpp"
 #include "light/strings.hpp"
+#include "planning/arrays_of_design.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/steady_light.hpp"
 #include "support/designs.hpp"

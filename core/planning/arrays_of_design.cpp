@@ -1,4 +1,4 @@
-#include "light/arrays_of_design.hpp"
+#include "planning/arrays_of_design.hpp"
 
 #include <fmt/format.h>
 

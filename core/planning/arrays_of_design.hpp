@@ -3,7 +3,7 @@
 
 #include "design/design.hpp"
 #include "engine/queries.hpp"
-#include "light/arrays.hpp"
+#include "planning/arrays.hpp"
 
 namespace elkit {
 
