@@ -147,6 +147,25 @@ TEST_F(Readable, WithNoticesAndAWindowFrame) {
     }
 }
 
+TEST_F(Readable, WithTheWorkingOpen) {
+    for (const char* demo : {"pier-lantern", "harbour-diorama"}) {
+        window->openDemo(demo);
+        for (const char* id : {"light", "circuit", "power", "board", "brief", "build", "batch"}) {
+            window->showStation(id);
+            settle();
+            for (auto* figure : window->station(id)->findChildren<FigureLabel*>())
+                if (figure->isVisible()) {
+                    window->session().focusFigure(figure->figure());
+                    break;
+                }
+            settle();
+            for (const QString& fault : faults())
+                ADD_FAILURE() << demo << ", " << id << ": " << qPrintable(fault);
+        }
+        EXPECT_TRUE(window->working()->isVisible());
+    }
+}
+
 TEST_F(Readable, WithLargerFontsOfTheDesktop) {
     for (const double scale : {1.25, 2.0}) {
         set_text_scale(scale);

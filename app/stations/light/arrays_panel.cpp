@@ -56,7 +56,7 @@ ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : QWidget(parent), s
     table_->setObjectName(QStringLiteral("arrangements"));
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setMinimumHeight(px(80));
+    table_->setMinimumHeight(px(56));
     column->addWidget(table_, 1);
     why_ = label({}, "muted");
     why_->setWordWrap(true);

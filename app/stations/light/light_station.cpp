@@ -52,7 +52,7 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     picture_ = new PictureView;
     picture_->setAccessibleName(tr("Arrangement of the strings"));
     picture_->setSelectable({"part:"});
-    picture_->setMinimumSize(px(220), px(170));
+    picture_->setMinimumSize(px(220), px(90));
     picture_->setMaximumScale(1);
     connect(picture_, &PictureView::resized, this, [this] {
         if (isVisible()) refreshPicture();

@@ -26,7 +26,7 @@ LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : QWidget(parent
     table_->setObjectName(QStringLiteral("limiters"));
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setMinimumHeight(px(80));
+    table_->setMinimumHeight(px(56));
     column->addWidget(table_, 1);
     why_ = label({}, "muted");
     why_->setWordWrap(true);
