@@ -1,4 +1,4 @@
-// Questions that come before a circuit: which arrangement, which limiter.
+// Questions that come before a circuit: which arrangement, which limiter, which brightness.
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
@@ -10,6 +10,7 @@
 #include "cli/with_design.hpp"
 #include "design/file.hpp"
 #include "planning/limiters.hpp"
+#include "planning/match.hpp"
 
 namespace elkit::cli {
 namespace {
@@ -182,6 +183,56 @@ int compare_limiters(const ArrayOptions& o, int per_string) {
     return 0;
 }
 
+struct MatchOptions {
+    ArrayOptions of;
+    std::vector<std::string> leds;
+    bool diffuse = false, use = false;
+};
+
+Result<MatchQuestion> match_asked(const MatchOptions& o, const Ask& ask, const Design& design) {
+    if (o.leds.empty()) return match_question(ask, design, {});
+    const Part* source = design.circuit.source();
+    if (!source) return Error{Fault::design, "circuit", "it has no source", "cells or a supply"};
+    MatchQuestion q;
+    q.source = *source;
+    for (const std::string& id : o.leds) {
+        if (!known_catalogue().led(id))
+            return Error{Fault::usage, "--leds", "there is no LED \"" + id + "\"",
+                         fmt::format("{}", fmt::join(known_catalogue().ids("leds", {}), ", "))};
+        q.lights.push_back({{"L1", "led", {{"type", id}}, {}, {}}, 1, 1});
+    }
+    return q;
+}
+
+int match(const MatchOptions& o) {
+    auto query = question(o.of);
+    if (!query) return fail(query.error());
+    Store store;
+    const Design& design = query.value().design;
+    auto asked = match_asked(o, Ask(store), design);
+    if (!asked) return fail(asked.error());
+    MatchQuestion& q = asked.value();
+    q.diffuse = o.diffuse, q.owned = query.value().wishes.owned;
+    if (query.value().wishes.current) q.current = *query.value().wishes.current;
+    auto found = match_lights(q);
+    if (!found) return fail(found.error());
+    if (o.use) return std::cout << write_design(with_match(design, found.value())), 0;
+    Json rows = Json::array();
+    for (const MatchRow& row : found.value().rows) {
+        rows.push_back({{"led", row.led.text("type")},
+                        {"resistance_ohm", row.resistance},
+                        {"current", figure_json(row.current)},
+                        {"light", figure_json(row.light)},
+                        {"looks", figure_json(row.looks)}});
+        if (!o.of.common.json)
+            fmt::print("{:<20} {:>9} {:>9} {:>9} {:>7}\n", row.led.text("type"),
+                       format_quantity(row.resistance, Unit::ohm), row.current.text(), row.light.text(),
+                       row.looks.text());
+    }
+    if (o.of.common.json) print_json({{"apart", found.value().apart}, {"lights", rows}});
+    return 0;
+}
+
 /// The options that say which lights on which supply.
 template <class Run>
 std::function<int()> about_lights(CLI::App& sub, const std::shared_ptr<ArrayOptions>& o, Run run) {
@@ -210,12 +261,27 @@ std::vector<Command> planning_commands() {
                  sub.add_option("--use", o->use, "prints the design with this arrangement: \"12 × 2\", or 2");
                  return about_lights(sub, o, array);
              }},
-            {"limiters", "ways to keep the current of LEDs, compared", [](CLI::App& sub) {
+            {"limiters", "ways to keep the current of LEDs, compared",
+             [](CLI::App& sub) {
                  const auto o = std::make_shared<ArrayOptions>();
                  const auto per_string = std::make_shared<int>(0);
                  sub.add_option("--per-string", *per_string, "LEDs in a string")->check(within(1, 1000));
                  return about_lights(sub, o, [per_string](const ArrayOptions& with) {
                      return compare_limiters(with, *per_string);
+                 });
+             }},
+            {"match", "resistors with which LEDs of several colours look equally bright", [](CLI::App& sub) {
+                 const auto o = std::make_shared<ArrayOptions>();
+                 const auto more = std::make_shared<MatchOptions>();
+                 sub.add_option("--leds", more->leds, "LED types; without them those of the file")
+                     ->delimiter(',');
+                 sub.add_flag("--diffuse", more->diffuse, "seen through a diffuser: all the light counts");
+                 sub.add_flag("--owned", o->owned, "resistors from the drawer only");
+                 sub.add_flag("--use", more->use, "prints the design with these resistors");
+                 return about_lights(sub, o, [more](const ArrayOptions& with) {
+                     MatchOptions all = *more;
+                     all.of = with;
+                     return match(all);
                  });
              }}};
 }

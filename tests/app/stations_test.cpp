@@ -19,6 +19,7 @@
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/light/arrays_panel.hpp"
 #include "app/stations/light/limiters_panel.hpp"
+#include "app/stations/light/match_panel.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/data_table.hpp"
@@ -234,6 +235,29 @@ TEST_F(Window, LimitersAreCompared) {
     QString words;
     for (auto* l : panel->findChildren<QLabel*>()) words += l->text();
     EXPECT_TRUE(words.contains("Not possible")) << qPrintable(words);
+}
+
+TEST_F(Window, ColoursAreMadeEqual) {
+    window->openDemo("pantry-gauge");
+    window->showStation("light");
+    auto* panel = window->station("light")->findChild<MatchPanel*>();
+    window->station("light")->findChild<FoldingTabs*>()->showPage(panel);
+    settle();
+    ASSERT_EQ(panel->table()->rowCount(), 3) << "red, amber, green";
+    const Design before = design();
+    QTest::mouseClick(panel->findChild<QPushButton*>(), Qt::LeftButton);
+    settle();
+    EXPECT_FALSE(design() == before);
+    window->session().undoStack().undo();
+    settle();
+    EXPECT_TRUE(design() == before) << "one step";
+    window->session().forgetUnsaved();
+    window->openDemo("pier-lantern");
+    settle();
+    EXPECT_FALSE(panel->table()->isVisible());
+    QString words;
+    for (auto* l : panel->findChildren<QLabel*>()) words += l->text();
+    EXPECT_TRUE(words.contains("two kinds")) << qPrintable(words);
 }
 
 TEST_F(Window, ArrangementsAreThereWithoutARecipe) {

@@ -85,6 +85,15 @@ TEST_F(Cli, ComparesLimiters) {
     EXPECT_EQ(ask("limiters demo:pier-lantern")["per_string"], 2) << "as the design has it";
 }
 
+TEST_F(Cli, MatchesColours) {
+    const json found = ask("match --supply 5V --leds red-5mm,green-5mm,blue-5mm --current 10mA");
+    ASSERT_EQ(found["lights"].size(), 3u);
+    EXPECT_LT(found["apart"].get<double>(), 1.2);
+    EXPECT_NE(cli("match --supply 5V --leds red-5mm,beetroot").err.find("beetroot"), std::string::npos);
+    EXPECT_EQ(cli("match demo:pier-lantern").exit_code, 1) << "one colour";
+    EXPECT_TRUE(json::accept(cli("match demo:pantry-gauge --use").out));
+}
+
 TEST_F(Cli, ComputesLifeSuppliesBoardBuildAndParts) {
     EXPECT_GT(ask("life demo:pier-lantern")["run_time"]["value"].get<double>(), 84);
     EXPECT_GE(ask("supplies demo:pier-lantern")["supplies"].size(), 6u);

@@ -12,6 +12,7 @@
 #include "app/shell/session.hpp"
 #include "app/stations/light/arrays_panel.hpp"
 #include "app/stations/light/limiters_panel.hpp"
+#include "app/stations/light/match_panel.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/data_table.hpp"
@@ -74,7 +75,9 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     below->addTab(life_, tr("Light over the life of the cells"));
     limiters_ = new LimitersPanel(session());
     below->addTab(arrays_, tr("Arrangements"));
+    match_ = new MatchPanel(session());
     below->addTab(limiters_, tr("Limiters"));
+    below->addTab(match_, tr("Equal light"));
     connect(below, &QTabWidget::currentChanged, this, [this] { refresh(); });
     below->addTab(situations_, tr("Situations"));
     body()->addWidget(halves(above, below, {370, 270}), 1);
@@ -366,6 +369,7 @@ void LightStation::refresh() {
     refreshLife();
     if (arrays_->isVisible()) arrays_->refresh();
     if (limiters_->isVisible()) limiters_->refresh();
+    if (match_->isVisible()) match_->refresh();
     const auto light = session().ask(session().lightQuery());
     for (FigureLabel* f : {resistance_, current_now_, average_, current_fresh_, brightness_, power_})
         f->setDimmed(!light.current());

@@ -19,6 +19,7 @@ class FigureLabel;
 class FigureList;
 class LifePlot;
 class LimitersPanel;
+class MatchPanel;
 class PictureView;
 class SituationCard;
 class GoalsPanel;
@@ -67,6 +68,7 @@ class LightStation : public Station {
     LifePlot* life_;
     ArraysPanel* arrays_;
     LimitersPanel* limiters_;
+    MatchPanel* match_;
     SituationCard* situations_;
 };
 
