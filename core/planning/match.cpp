@@ -62,27 +62,42 @@ Result<Match> match_lights(const MatchQuestion& q) {
                                   q.rounding, q.owned});
         if (!sized) return sized.error();
         MatchRow row{light.led, light.leds, sized.value().value, {}, {}, {}};
-        const std::string id = fmt::format("match.{}.", light.led.text("type")), name = light.led.text("type");
+        const std::string id = fmt::format("match.{}.", light.led.text("type")),
+                          name = light.led.text("type");
         auto led = junction_model(light.led, known_catalogue(), 21, 0);
         if (!led) return led.error();
         const Junction& one = led.value();
         const Junction row_of_them{one.saturation, light.leds * one.slope,
                                    light.leds * one.resistance + sized.value().value};
         const double amps = row_of_them.at(volts).current, gives = slope[k] * amps;
-        row.current = {id + "current", "current of " + name, amps, Unit::ampere, {}, {}, sized.value().working};
+        row.current = {id + "current",       "current of " + name, amps, Unit::ampere, {}, {},
+                       sized.value().working};
         row.current.working.insert(
             row.current.working.begin(),
             fmt::format("wanted: {} at {:.4g} for each ampere = {}",
                         q.diffuse ? fmt::format("{:.3g} lm", target) : format_quantity(target, Unit::candela),
                         slope[k], format_quantity(wanted, Unit::ampere)));
         row.current.working.push_back(fmt::format("with {} and the LED's own curve: {}",
-                                                  format_quantity(row.resistance, Unit::ohm), row.current.text()));
-        row.light = {id + "light", "light of " + name, gives, q.diffuse ? Unit::none : Unit::candela, {}, {},
-                     {fmt::format("{:.4g} for each ampere × {}", slope[k], format_quantity(amps, Unit::ampere))}};
+                                                  format_quantity(row.resistance, Unit::ohm),
+                                                  row.current.text()));
+        row.light = {
+            id + "light",
+            "light of " + name,
+            gives,
+            q.diffuse ? Unit::none : Unit::candela,
+            {},
+            {},
+            {fmt::format("{:.4g} for each ampere × {}", slope[k], format_quantity(amps, Unit::ampere))}};
         const double looks = 100 * perceived(gives / target);
-        row.looks = {id + "looks", "how bright " + name + " looks", looks, Unit::percent, {}, {},
-                     {fmt::format("{:.3g} of the dimmest kind's light; CIE 1976 lightness makes {:.0f} % of it",
-                                  gives / target, looks)}};
+        row.looks = {
+            id + "looks",
+            "how bright " + name + " looks",
+            looks,
+            Unit::percent,
+            {},
+            {},
+            {fmt::format("{:.3g} of the dimmest kind's light; CIE 1976 lightness makes {:.0f} % of it",
+                         gives / target, looks)}};
         least = std::min(least, gives), most = std::max(most, gives);
         match.rows.push_back(std::move(row));
     }
@@ -119,8 +134,8 @@ Result<MatchQuestion> match_question(const Ask& ask, const Design& design, const
 
 Digest MatchQuery::key() const {
     Digester d;
-    d << content_digest(design.circuit) << content_digest(design.blocks) << content_digest(conditions) << diffuse
-      << owned;
+    d << content_digest(design.circuit) << content_digest(design.blocks) << content_digest(conditions)
+      << diffuse << owned;
     return d.digest();
 }
 

@@ -18,7 +18,8 @@ struct MatchQuestion {
     std::vector<Light> lights;
     double current = 0.02;  ///< A that the dimmest kind gets; the others get less
     double contact = 0;     ///< Ω of a switch before them
-    bool diffuse = false;   ///< seen on a screen or through a diffuser, where all the light counts, not the beam
+    bool diffuse =
+        false;  ///< seen on a screen or through a diffuser, where all the light counts, not the beam
     Series series = Series::e24;
     Rounding rounding = Rounding::nearest;
     std::vector<double> owned;  ///< resistors to choose from [Ω]; empty: any preferred value
@@ -39,11 +40,11 @@ struct Match {
     double apart = 0;  ///< ratio of the brightest to the dimmest after rounding, 1: equal
 };
 
-/// Resistors with which all lights look equal: the dimmest kind gets the current asked for; each other one the
-/// current at which its luminous intensity, or flux, is the same, light being in proportion to current. Then
-/// real values, and what they leave of the equality (CIE 1976 lightness). Source: CIE 127:2007 for intensity
-/// and flux. Usage errors: no light, a kind that is not seen or whose angle is not known where it counts, a
-/// current out of range; errors of size_string().
+/// Resistors with which all lights look equal: the dimmest kind gets the current asked for; each other one
+/// the current at which its luminous intensity, or flux, is the same, light being in proportion to current.
+/// Then real values, and what they leave of the equality (CIE 1976 lightness). Source: CIE 127:2007 for
+/// intensity and flux. Usage errors: no light, a kind that is not seen or whose angle is not known where it
+/// counts, a current out of range; errors of size_string().
 Result<Match> match_lights(const MatchQuestion& question);
 
 /// The kinds of LEDs in a design whose strings have resistors of their own. Design error without a source or

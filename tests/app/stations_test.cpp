@@ -484,7 +484,10 @@ TEST(Shots, AreWrittenOneForEachView) {
     TemporaryFolder folder;
     ASSERT_EQ(take_shots(QString::fromStdString(folder.path().string())), 0);
     const auto files = QDir(QString::fromStdString(folder.path().string())).entryList({"*.png"});
-    EXPECT_EQ(files.size(), 14);
+    std::size_t views = 0;
+    for (const StationInfo& info : stations()) views += info.shots.size();
+    EXPECT_EQ(static_cast<std::size_t>(files.size()), views);
+    EXPECT_LT(views, 20u);
     const QImage shot(QString::fromStdString((folder / "light.png").string()));
     EXPECT_EQ(shot.size(), QSize(1280, 800));
     apply_theme(false);

@@ -48,7 +48,8 @@ MatchPanel::MatchPanel(Session& session, QWidget* parent) : QWidget(parent), ses
 }
 
 MatchQuery MatchPanel::query() const {
-    MatchQuery q{session_.design(), fresh(*session_.circuit(), session_.conditions()), diffuse_->isChecked(), {}};
+    MatchQuery q{
+        session_.design(), fresh(*session_.circuit(), session_.conditions()), diffuse_->isChecked(), {}};
     if (owned_->isChecked()) q.owned = owned_resistors(session_.drawerItems());
     return q;
 }
@@ -69,15 +70,18 @@ void MatchPanel::refresh() {
         leds->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
         table_->setItem(r, 1, leds);
         table_->setItem(
-            r, 2, figure_item(row.current, QString::fromStdString(format_quantity(row.resistance, Unit::ohm))));
+            r, 2,
+            figure_item(row.current, QString::fromStdString(format_quantity(row.resistance, Unit::ohm))));
         int column = 3;
-        for (const Figure* f : {&row.current, &row.light, &row.looks}) table_->setItem(r, column++, figure_item(*f));
+        for (const Figure* f : {&row.current, &row.light, &row.looks})
+            table_->setItem(r, column++, figure_item(*f));
     }
     table_->fit();
-    note_->setText(tr("The %1 gets the full current; the others less, until they give as much light. With these "
-                      "values the brightest gives %2 times the dimmest.")
-                       .arg(QString::fromStdString(shop_name(found->rows[found->dimmest].led)))
-                       .arg(found->apart, 0, 'f', 2));
+    note_->setText(
+        tr("The %1 gets the full current; the others less, until they give as much light. With these "
+           "values the brightest gives %2 times the dimmest.")
+            .arg(QString::fromStdString(shop_name(found->rows[found->dimmest].led)))
+            .arg(found->apart, 0, 'f', 2));
 }
 
 void MatchPanel::use() {

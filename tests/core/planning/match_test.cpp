@@ -14,8 +14,7 @@ namespace {
 MatchQuestion question(const std::vector<std::string>& types, double current) {
     MatchQuestion q;
     q.source = {"PS1", "supply", {{"voltage", 5.0}}, {{"+", "V+"}, {"-", "GND"}}, {}};
-    for (const std::string& type : types)
-        q.lights.push_back({{"L1", "led", {{"type", type}}, {}, {}}, 1, 1});
+    for (const std::string& type : types) q.lights.push_back({{"L1", "led", {{"type", type}}, {}, {}}, 1, 1});
     q.current = current, q.series = Series::e192;
     return q;
 }
@@ -48,7 +47,8 @@ TEST(Matching, TheEngineFindsThemEquallyBright) {
         const std::string led = "L" + std::to_string(k + 1);
         const double here = candela(c, op, led);
         least = std::min(least, here), most = std::max(most, here);
-        EXPECT_NEAR(m.value().rows[k].current.value, op.part(led).current, 0.02 * op.part(led).current) << led;
+        EXPECT_NEAR(m.value().rows[k].current.value, op.part(led).current, 0.02 * op.part(led).current)
+            << led;
     }
     EXPECT_LT(most / least, 1.05) << "but for what E192 leaves";
     EXPECT_NEAR(m.value().apart, most / least, 0.03);
@@ -96,9 +96,12 @@ TEST(Matching, RefusesWhatIsNotSeen) {
 
 TEST(Matching, ADesignsOwnColours) {
     Design d;
-    d.circuit.parts = {question({}, 0).source, test::resistor("R1", "V+", "A", 150),
-                       test::led("L1", "A", "GND", "red-5mm"), test::resistor("R2", "V+", "B", 150),
-                       test::led("L2", "B", "GND", "green-5mm"), test::resistor("R3", "V+", "C", 150),
+    d.circuit.parts = {question({}, 0).source,
+                       test::resistor("R1", "V+", "A", 150),
+                       test::led("L1", "A", "GND", "red-5mm"),
+                       test::resistor("R2", "V+", "B", 150),
+                       test::led("L2", "B", "GND", "green-5mm"),
+                       test::resistor("R3", "V+", "C", 150),
                        test::led("L3", "C", "GND", "green-5mm")};
     Store store;
     const auto q = match_question(Ask(store), d, {});
