@@ -173,11 +173,11 @@ int compare_limiters(const ArrayOptions& o, int per_string) {
         list.push_back(row);
         if (o.common.json) continue;
         if (r.possible)
-            fmt::print("{:<48} {:>9} {:>12} {:>8} {:>6} {:>6} {:>6} {:>6}  {}\n", r.name, r.current.text(),
+            fmt::print("{:<22} {:>9} {:>12} {:>8} {:>6} {:>6} {:>6} {:>6}  {}\n", r.name, r.current.text(),
                        r.current.spread_text(), r.headroom.text(), r.efficiency.text(2), r.half.text(2),
                        r.flat.text(2), std::isfinite(r.cost.value) ? r.cost.text() : "–", r.reason);
         else
-            fmt::print("{:<48} not possible: {}\n", r.name, r.reason);
+            fmt::print("{:<22} not possible: {}\n", r.name, r.reason);
     }
     if (o.common.json) print_json({{"per_string", found->question.per_string}, {"limiters", list}});
     return 0;

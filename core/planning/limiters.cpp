@@ -80,15 +80,13 @@ class LimiterMaker {
         led_volts_ = led.value().voltage_at(q_.current);
         supply_ = source.value().voltage - source.value().lasting() * total();
         std::vector<LimiterRow> rows;
-        rows.push_back(make("each", "a resistor for each string", &LimiterMaker::each));
-        rows.push_back(make("shared", "one resistor for all strings", &LimiterMaker::shared));
-        rows.push_back(make("pairs", "two resistors side by side for each string", &LimiterMaker::pairs));
-        rows.push_back(make("diodes", "diodes in place of a resistor", &LimiterMaker::diodes));
-        rows.push_back(make("source", "nothing: the source's own resistance", &LimiterMaker::nothing));
-        rows.push_back(make("transistors", "a current source of two transistors for each string",
-                            &LimiterMaker::transistors));
-        rows.push_back(
-            make("regulator", "a regulator as current source for each string", &LimiterMaker::regulator));
+        rows.push_back(make("each", "a resistor each", &LimiterMaker::each));
+        rows.push_back(make("shared", "one shared resistor", &LimiterMaker::shared));
+        rows.push_back(make("pairs", "two in parallel each", &LimiterMaker::pairs));
+        rows.push_back(make("diodes", "series diodes", &LimiterMaker::diodes));
+        rows.push_back(make("source", "the source itself", &LimiterMaker::nothing));
+        rows.push_back(make("transistors", "two-transistor source", &LimiterMaker::transistors));
+        rows.push_back(make("regulator", "regulator as source", &LimiterMaker::regulator));
         return rows;
     }
 

@@ -10,7 +10,7 @@ namespace elkit {
 /// One way to keep the current of an arrangement's strings, as a circuit of real parts that the engine has
 /// solved.
 struct LimiterRow {
-    std::string id, name;  ///< "shared", "one resistor for all strings"
+    std::string id, name;  ///< "shared", "one shared resistor"
     bool possible = false;
     std::string reason;  ///< why it is not, or what to mind; empty if nothing
     Figure current;      ///< A of the first string, fresh; spread over LED bins, tolerances and warmth
