@@ -40,6 +40,8 @@ Result<Part> source_from_words(const std::string& words) {
     }
     auto volts = quantity_of("--supply", words, Unit::volt);
     if (!volts) return volts.error();
+    if (!(volts.value() > 0))
+        return Error{Fault::usage, "--supply", format_quantity(volts.value(), Unit::volt), "more than 0 V"};
     source.designator = "PS1", source.kind = "supply";
     source.params["voltage"] = volts.value();
     return source;
@@ -112,8 +114,9 @@ void print_arrangement(const Arrangement& a) {
         return fmt::print("{:<18} not possible: {}\n", a.name(), a.reason);
     const AlikeStringsOfArray& s = a.strings.front();
     fmt::print("{:<18} {:>8} {:>9} {:>12} {:>9} {:>6} {:>6} {:>6}  {}\n", a.name(),
-               format_quantity(s.resistance, Unit::ohm), s.current.text(), s.current.spread_text(),
-               a.total.text(), a.efficiency.text(2), a.half.text(2), a.flat.text(2), a.reason);
+               s.resistance > 0 ? format_quantity(s.resistance, Unit::ohm) : "none", s.current.text(),
+               s.current.spread_text(), a.total.text(), a.efficiency.text(2), a.half.text(2), a.flat.text(2),
+               a.reason);
 }
 
 int array(const ArrayOptions& o) {

@@ -19,6 +19,7 @@ namespace {
 // Of the wanted current, at any corner of bins, tolerances and warmth together. About what a resistor with 15
 // % of the supply leaves, the usual rule of thumb; to the eye the dimmest copy still has 73 % of the light.
 constexpr double least_share = 0.45, most_share = 1.6;
+constexpr double least_lit = 0.05;    // of the wanted current, without a resistor
 constexpr double least_at_half = 40;  // % of the light at half the charge, to the eye
 constexpr double usual_warmth = 21;   // °C
 constexpr int most_lights = 1000;
@@ -82,6 +83,8 @@ class ArrayMaker {
                 leds_[t][b] = led.value();
             }
         }
+        const auto cell = cell_of(q_.source, known_catalogue());
+        limits_itself_ = cell && cell->limits_itself;
         for (const auto& [charge, model] : {std::pair{0.5, &half_}, std::pair{0.1, &flat_}}) {
             Conditions c;
             c.battery = charge;
@@ -100,10 +103,17 @@ class ArrayMaker {
         if (rest > 0) a.strings.push_back({rest, 1, 0, {}, {}, 0});
         const double total = q_.current * (full + (rest > 0));
         std::vector<std::vector<std::string>> workings;
+        std::string bare;  // why a string has no resistor
         for (AlikeStringsOfArray& s : a.strings) {
             StringQuestion wanted{q_.source, q_.led,     s.leds,    q_.current,  q_.current,
                                   total,     q_.contact, q_.series, q_.rounding, q_.owned};
             auto answer = size_string(wanted);
+            if (!answer && limits_itself_ && answer.error().fault == Fault::design && q_.owned.empty()) {
+                workings.push_back(
+                    {"no resistor: " + answer.error().found, "the cell's own resistance limits"});
+                bare = answer.error().found;
+                continue;
+            }
             if (!answer) {
                 a.reason = answer.error().found +
                            (answer.error().expected.empty() ? "" : "; " + answer.error().expected);
@@ -113,7 +123,15 @@ class ArrayMaker {
             workings.push_back(answer.value().working);
         }
         measure(a, workings);
+        const bool dark = std::any_of(
+            a.strings.begin(), a.strings.end(),
+            [this](const AlikeStringsOfArray& s) { return s.current.value < least_lit * q_.current; });
+        if (!bare.empty() && dark) {
+            a.reason = bare;
+            return a;
+        }
         judge(a);
+        if (!bare.empty()) a.reason = "no resistor, the cell limits: " + a.reason;
         return a;
     }
 
@@ -160,9 +178,9 @@ class ArrayMaker {
                          low,
                          high,
                          workings[k]};
-            s.current.working.push_back(fmt::format("with {}: {}; {} {}",
-                                                    format_quantity(s.resistance, Unit::ohm),
-                                                    s.current.text(), s.current.spread_text(), spread));
+            s.current.working.push_back(fmt::format(
+                "with {}: {}; {} {}", s.resistance > 0 ? format_quantity(s.resistance, Unit::ohm) : "none",
+                s.current.text(), s.current.spread_text(), spread));
             const double worst = high * high * s.resistance * (1 + q_.tolerance);
             s.power = {fmt::format("array.{}.{}.power", a.per_string, s.leds),
                        "heat in each resistor of " + of,
@@ -173,8 +191,9 @@ class ArrayMaker {
                        {fmt::format("P = I² R; {} at the worst corner", format_quantity(worst, Unit::watt))}};
             s.rating = std::max(0.25, resistor_rating_at_least(2 * worst));
             a.wiring.push_back(fmt::format(
-                "{}plus → {} → {} LED{} → minus", s.strings > 1 ? fmt::format("{} times: ", s.strings) : "",
-                format_quantity(s.resistance, Unit::ohm), s.leds, s.leds > 1 ? "s" : ""));
+                "{}plus → {}{} LED{} → minus", s.strings > 1 ? fmt::format("{} times: ", s.strings) : "",
+                s.resistance > 0 ? format_quantity(s.resistance, Unit::ohm) + " → " : std::string(), s.leds,
+                s.leds > 1 ? "s" : ""));
         }
         double least = typical.total, most = typical.total;
         for (const Corner& c : corners) least = std::min(least, c.total), most = std::max(most, c.total);
@@ -230,14 +249,14 @@ class ArrayMaker {
             a.reason = fmt::format("up to {} in an LED that bears {}", format_quantity(high, Unit::ampere),
                                    format_quantity(limit, Unit::ampere));
         else if (low < least_share * q_.current && typical >= least_share * q_.current)
-            a.reason = range + ": little is rest for the resistor, so LED bins and warmth decide";
+            a.reason = range + ": little is left for the resistor, so LED bins and warmth decide";
         else if (low < least_share * q_.current)
             a.reason = fmt::format("{} instead of {}", format_quantity(typical, Unit::ampere),
                                    format_quantity(q_.current, Unit::ampere));
         else if (high > most_share * q_.current)
             a.reason = range + ": LED bins and warmth decide";
         else if (a.half.value < least_at_half)
-            a.reason = fmt::format("{} of the light is rest at half the charge", a.half.text(2));
+            a.reason = fmt::format("{} of the light is left at half the charge", a.half.text(2));
         else
             a.verdict = Arrangement::Verdict::sound,
             a.reason = fmt::format("{} of the power reaches the LEDs, {} in every copy", a.efficiency.text(2),
@@ -248,6 +267,7 @@ class ArrayMaker {
     std::array<Thevenin, 3> fresh_;                // usual, cold, hot
     std::array<std::array<Junction, 3>, 3> leds_;  // the same, by bin
     Thevenin half_, flat_;
+    bool limits_itself_ = false;
 };
 
 double spread_of(const Arrangement& a) {

@@ -26,7 +26,7 @@ struct ArrayQuestion {
 /// Strings of one length, each with a resistor of its own.
 struct AlikeStringsOfArray {
     int leds = 1, strings = 1;
-    double resistance = 0;  ///< Ω
+    double resistance = 0;  ///< Ω; 0: none, where the cell limits itself and nothing is left for one
     Figure current;         ///< A fresh; spread over LED bins, resistor tolerance and warmth
     Figure power;           ///< W in each resistor, fresh; `high` is the worst corner
     double rating = 0;      ///< W, the next common one that is twice the worst corner; infinity: none is

@@ -43,11 +43,11 @@ class StringBuilder {
     }
     void add(const AlikeStringsOfArray& s) {
         for (int k = 0; k < s.strings; ++k) {
-            std::string net = free_net();
+            std::string net = s.resistance > 0 ? free_net() : plus_;
             Part resistor{circuit_.free_designator("R"), "resistor", {}, {{"a", plus_}, {"b", net}}, {}};
             resistor.params["value"] = s.resistance;
             if (s.rating > 0.25 && std::isfinite(s.rating)) resistor.params["rating"] = s.rating;
-            circuit_.parts.push_back(std::move(resistor));
+            if (s.resistance > 0) circuit_.parts.push_back(std::move(resistor));
             for (int n = 1; n <= s.leds; ++n) {
                 const std::string next = n == s.leds ? minus_ : free_net();
                 Part led{
@@ -143,7 +143,8 @@ Result<Design> with_arrangement(const Design& design, const ArrayQuestion& quest
         wanted.goals.values["count"] = static_cast<double>(question.count);
         wanted.goals.values["per_string"] = static_cast<double>(arrangement.per_string);
         wanted.goals.values["current"] = question.current;
-        wanted.goals.values["limiter"] = std::string("string");
+        wanted.goals.values["limiter"] =
+            std::string(arrangement.strings.front().resistance > 0 ? "string" : "none");
         return with_variant(design, *block, wanted, question.owned);
     }
     StringBuilder builder(design.circuit, *source, question.led);

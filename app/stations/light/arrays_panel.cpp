@@ -128,8 +128,9 @@ void ArraysPanel::fill(const ArraysOfDesign& found) {
             Figure resistor = s.power;
             resistor.working.insert(resistor.working.begin(), s.current.working.begin(),
                                     s.current.working.end());
-            cells.push_back(
-                figure_item(resistor, QString::fromStdString(format_quantity(s.resistance, Unit::ohm))));
+            cells.push_back(figure_item(
+                resistor, s.resistance > 0 ? QString::fromStdString(format_quantity(s.resistance, Unit::ohm))
+                                           : tr("none")));
             cells.push_back(figure_item(s.current));
             cells.push_back(figure_item(s.current, QString::fromStdString(s.current.spread_text())));
             for (const Figure* f : {&a.total, &a.efficiency, &a.half, &a.flat})

@@ -161,6 +161,25 @@ TEST(Arrays, OnlyFromTheDrawer) {
     }
 }
 
+TEST(Arrays, ACoinCellNeedsNoResistorWhereNothingIsLeftForOne) {
+    ArrayQuestion q = question(2, 0.005, "white-5mm", 1);
+    q.source.params["cell"] = std::string("CR2032");
+    const auto all = arrangements(q);
+    ASSERT_TRUE(all);
+    const Arrangement* singles = of(all.value(), 1);
+    ASSERT_NE(singles->verdict, Arrangement::Verdict::impossible) << singles->reason;
+    EXPECT_EQ(singles->strings.front().resistance, 0);
+    EXPECT_NE(singles->reason.find("the cell limits"), std::string::npos) << singles->reason;
+    EXPECT_EQ(singles->wiring.front(), "2 times: plus → 1 LED → minus");
+    EXPECT_EQ(of(all.value(), 2)->verdict, Arrangement::Verdict::impossible) << "6 V of 3 V stay dark";
+    Design d;
+    d.circuit.parts = {q.source};
+    const auto built = with_arrangement(d, q, *singles);
+    ASSERT_TRUE(built) << built.error().text();
+    const double amps = test::solve(built.value().circuit).part("L1").current;
+    EXPECT_NEAR(singles->strings.front().current.value, amps, 1e-6 * amps);
+}
+
 TEST(Arrays, AppliedToABlockItStaysABlock) {
     const Design d = test::pier_lantern();
     Store store;
