@@ -223,14 +223,13 @@ int match(const MatchOptions& o) {
     Json rows = Json::array();
     for (const MatchRow& row : found.value().rows) {
         rows.push_back({{"led", row.led.text("type")},
-                        {"resistance_ohm", row.resistance},
+                        {"resistance_ohm", row.resistor.value},
                         {"current", figure_json(row.current)},
                         {"light", figure_json(row.light)},
                         {"looks", figure_json(row.looks)}});
         if (!o.of.common.json)
-            fmt::print("{:<20} {:>9} {:>9} {:>9} {:>7}\n", row.led.text("type"),
-                       format_quantity(row.resistance, Unit::ohm), row.current.text(), row.light.text(),
-                       row.looks.text());
+            fmt::print("{:<20} {:>9} {:>9} {:>9} {:>7}\n", row.led.text("type"), row.resistor.text(),
+                       row.current.text(), row.light.text(), row.looks.text());
     }
     if (o.of.common.json) print_json({{"apart", found.value().apart}, {"lights", rows}});
     return 0;

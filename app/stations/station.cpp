@@ -43,11 +43,15 @@ void Station::lack(const QString& what, const QString& button, const QString& ac
     panels_->say(what, button);
 }
 
-void Station::lackFor(const Error& error) {
+void Station::lackParts() {
     setSubtitle({});
-    if (session_.design().circuit.parts.empty())
-        return lack(tr("There are no parts yet. Say the first ones, such as: battery 3 x LR6"),
-                    tr("Do anything (Ctrl K)"), QStringLiteral("do"));
+    lack(tr("There are no parts yet. Say the first ones, such as: battery 3 x LR6"),
+         tr("Do anything (Ctrl K)"), QStringLiteral("do"));
+}
+
+void Station::lackFor(const Error& error) {
+    if (session_.design().circuit.parts.empty()) return lackParts();
+    setSubtitle({});
     lack(QString::fromStdString(error.text()), tr("See it in the circuit"),
          QStringLiteral("station-circuit"));
 }

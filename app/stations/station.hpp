@@ -40,7 +40,8 @@ class Station : public QWidget {
     QVBoxLayout* body() { return body_; }
     /// In place of the panels: what is missing, and a button that triggers an action of the window.
     void lack(const QString& what, const QString& button, const QString& action);
-    /// The same for a circuit that cannot be computed, or has no parts.
+    /// The same for a circuit that has no parts, and for one that cannot be computed.
+    void lackParts();
     void lackFor(const Error& error);
     void lackNothing();
     QHBoxLayout* head() { return head_; }  ///< the title's row, for a few readings at its right

@@ -16,6 +16,12 @@ QTableWidgetItem* figure_item(const Figure& figure, const QString& text) {
     return item;
 }
 
+QTableWidgetItem* unknown_item() {
+    auto* item = new QTableWidgetItem(QStringLiteral("–"));
+    item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    return item;
+}
+
 void set_figure(QTableWidgetItem* item, const Figure& figure, const QString& text) {
     const QString shown = text.isEmpty() ? QString::fromStdString(figure.text()) : text;
     const QString name = QString::fromStdString(figure.label) + QStringLiteral(": ") + shown;

@@ -12,6 +12,9 @@ class Session;
 /// given.
 QTableWidgetItem* figure_item(const Figure& figure, const QString& text = {});
 
+/// A cell where a number would stand that is not known.
+QTableWidgetItem* unknown_item();
+
 /// Makes an item stand for another figure, such as the same number after a slider moved.
 void set_figure(QTableWidgetItem* item, const Figure& figure, const QString& text = {});
 

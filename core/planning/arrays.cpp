@@ -11,17 +11,16 @@
 #include "circuit/part_kind.hpp"
 #include "engine/models.hpp"
 #include "light/brightness.hpp"
+#include "light/judgement.hpp"
+#include "planning/comparison.hpp"
 #include "recipes/string_resistor.hpp"
 
 namespace elkit {
 namespace {
 
-// Of the wanted current, at any corner of bins, tolerances and warmth together. About what a resistor with 15
-// % of the supply leaves, the usual rule of thumb; to the eye the dimmest copy still has 73 % of the light.
-constexpr double least_share = 0.45, most_share = 1.6;
-constexpr double least_lit = 0.05;    // of the wanted current, without a resistor
-constexpr double least_at_half = 40;  // % of the light at half the charge, to the eye
-constexpr double usual_warmth = 21;   // °C
+constexpr double nearest = 2.0 / 3;  // of the wanted current, or as much above, from the values there are
+constexpr double least_lit = 0.05;   // of the wanted current, without a resistor
+constexpr double usual_warmth = 21;  // °C
 constexpr int most_lights = 1000;
 
 /// Strings that are alike, as one law: LEDs and resistances in a row are a junction with all their slopes and
@@ -52,11 +51,6 @@ double meeting_voltage(double voltage, double resistance, const std::vector<Stri
         at = next;
     }
     return at;
-}
-
-double most_of(const Part& source) {
-    if (const auto cell = cell_of(source, known_catalogue())) return cell->max_current;
-    return source.number("max_current");
 }
 
 class ArrayMaker {
@@ -99,14 +93,23 @@ class ArrayMaker {
         Arrangement a;
         a.per_string = per_string;
         const int full = q_.count / per_string, rest = q_.count % per_string;
-        a.strings.push_back({per_string, full, 0, {}, {}, 0});
-        if (rest > 0) a.strings.push_back({rest, 1, 0, {}, {}, 0});
+        a.strings.resize(rest > 0 ? 2 : 1);
+        a.strings.front().leds = per_string, a.strings.front().strings = full;
+        if (rest > 0) a.strings.back().leds = rest;
         const double total = q_.current * (full + (rest > 0));
         std::vector<std::vector<std::string>> workings;
         std::string bare;  // why a string has no resistor
         for (AlikeStringsOfArray& s : a.strings) {
-            StringQuestion wanted{q_.source, q_.led,     s.leds,    q_.current,  q_.current,
-                                  total,     q_.contact, q_.series, q_.rounding, q_.owned};
+            const StringQuestion wanted{.source = q_.source,
+                                        .led = q_.led,
+                                        .leds = s.leds,
+                                        .led_current = q_.current,
+                                        .current = q_.current,
+                                        .total = total,
+                                        .contact = q_.contact,
+                                        .series = q_.series,
+                                        .rounding = q_.rounding,
+                                        .owned = q_.owned};
             auto answer = size_string(wanted);
             if (!answer && limits_itself_ && answer.error().fault == Fault::design && q_.owned.empty()) {
                 workings.push_back(
@@ -166,34 +169,13 @@ class ArrayMaker {
         const std::string spread = fmt::format("over LED bins, resistors of {} %, {} to {} °C",
                                                std::lround(100 * q_.tolerance), q_.cold, q_.hot);
         for (std::size_t k = 0; k < a.strings.size(); ++k) {
-            AlikeStringsOfArray& s = a.strings[k];
-            const std::string of = fmt::format("strings of {}", s.leds);
             double low = typical.currents[k], high = low;
             for (const Corner& c : corners)
                 low = std::min(low, c.currents[k]), high = std::max(high, c.currents[k]);
-            s.current = {fmt::format("array.{}.{}.current", a.per_string, s.leds),
-                         "current of " + of,
-                         typical.currents[k],
-                         Unit::ampere,
-                         low,
-                         high,
-                         workings[k]};
-            s.current.working.push_back(fmt::format(
-                "with {}: {}; {} {}", s.resistance > 0 ? format_quantity(s.resistance, Unit::ohm) : "none",
-                s.current.text(), s.current.spread_text(), spread));
-            const double worst = high * high * s.resistance * (1 + q_.tolerance);
-            s.power = {fmt::format("array.{}.{}.power", a.per_string, s.leds),
-                       "heat in each resistor of " + of,
-                       typical.currents[k] * typical.currents[k] * s.resistance,
-                       Unit::watt,
-                       {},
-                       worst,
-                       {fmt::format("P = I² R; {} at the worst corner", format_quantity(worst, Unit::watt))}};
-            s.rating = std::max(0.25, resistor_rating_at_least(2 * worst));
-            a.wiring.push_back(fmt::format(
-                "{}plus → {}{} LED{} → minus", s.strings > 1 ? fmt::format("{} times: ", s.strings) : "",
-                s.resistance > 0 ? format_quantity(s.resistance, Unit::ohm) + " → " : std::string(), s.leds,
-                s.leds > 1 ? "s" : ""));
+            Figure current{{}, {}, typical.currents[k], Unit::ampere, low, high, workings[k]};
+            current.working.push_back(
+                fmt::format("{}; {} {}", current.text(), current.spread_text(), spread));
+            describe(a, a.strings[k], std::move(current));
         }
         double least = typical.total, most = typical.total;
         for (const Corner& c : corners) least = std::min(least, c.total), most = std::max(most, c.total);
@@ -215,15 +197,40 @@ class ArrayMaker {
         for (const auto& [source, figure, words] :
              {std::tuple(&half_, &a.half, "half"), std::tuple(&flat_, &a.flat, "a tenth")}) {
             const double share = light(a, corner(a, *source, leds_[0][1], 0)) / light(a, typical);
-            *figure = {id + words,
-                       fmt::format("light at {} of the charge, as the eye sees it", words),
-                       100 * perceived(share),
-                       Unit::percent,
-                       {},
-                       {},
-                       {fmt::format("{:.3g} of the fresh light; CIE 1976 lightness makes {:.0f} % of it",
-                                    share, 100 * perceived(share))}};
+            *figure = seen_share(id + words,
+                                 fmt::format("light at {} of the charge, as the eye sees it", words), share);
         }
+    }
+
+    void describe(Arrangement& a, AlikeStringsOfArray& s, Figure current) const {
+        const std::string id = fmt::format("array.{}.{}.", a.per_string, s.leds),
+                          of = fmt::format("strings of {}", s.leds);
+        const double high = *current.high, worst = high * high * s.resistance * (1 + q_.tolerance);
+        s.current = std::move(current);
+        s.current.id = id + "current", s.current.label = "current of " + of;
+        s.spread = spread_ratio(s.current);
+        s.headroom = s.current.value * s.resistance;
+        s.power = {id + "power",
+                   "heat in each resistor of " + of,
+                   s.headroom * s.current.value,
+                   Unit::watt,
+                   {},
+                   worst,
+                   {fmt::format("P = I² R; {} at the worst corner", format_quantity(worst, Unit::watt))}};
+        s.rating = rating_for(worst);
+        s.resistor = {id + "resistor",  "resistor of " + of, s.resistance, Unit::ohm, {}, {},
+                      s.current.working};
+        s.resistor.working.push_back(s.power.working.front());
+        s.resistor.working.push_back(std::isfinite(s.rating)
+                                         ? "twice that asks for " + rating_text(s.rating)
+                                         : std::string("no resistor of the list stands twice that"));
+        const std::string resistor =
+            s.resistance > 0 ? fmt::format("{}{} → ", format_quantity(s.resistance, Unit::ohm),
+                                           std::isfinite(s.rating) ? " " + rating_text(s.rating) : "")
+                             : std::string();
+        a.wiring.push_back(fmt::format("{}plus → {}{} LED{} → minus",
+                                       s.strings > 1 ? fmt::format("{} times: ", s.strings) : "", resistor,
+                                       s.leds, s.leds > 1 ? "s" : ""));
     }
 
     static double light(const Arrangement& a, const Corner& c) {
@@ -234,33 +241,49 @@ class ArrayMaker {
     }
 
     void judge(Arrangement& a) const {
-        double low = a.strings[0].current.value, high = low, typical = low;
+        a.reason = doubt(a);
+        if (!a.reason.empty()) {
+            a.verdict = Arrangement::Verdict::doubtful;
+            return;
+        }
+        a.verdict = Arrangement::Verdict::sound;
+        a.reason =
+            fmt::format("{} of the power reaches the LEDs, {} in every copy", a.efficiency.text(2), range(a));
+    }
+
+    static std::string range(const Arrangement& a) {
+        double low = *a.strings.front().current.low, high = *a.strings.front().current.high;
         for (const AlikeStringsOfArray& s : a.strings)
-            low = std::min(low, *s.current.low), high = std::max(high, *s.current.high),
-            typical = std::min(typical, s.current.value);
-        const std::string range =
-            format_range(low, high, high, Unit::ampere) + " " + split_quantity(high, Unit::ampere).unit;
-        const double limit = q_.led.number("max_current"), gives = most_of(q_.source);
-        a.verdict = Arrangement::Verdict::doubtful;
+            low = std::min(low, *s.current.low), high = std::max(high, *s.current.high);
+        return format_range(low, high, high, Unit::ampere) + " " + split_quantity(high, Unit::ampere).unit;
+    }
+
+    /// Why it is not sound; empty if it is.
+    std::string doubt(const Arrangement& a) const {
+        const double limit = q_.led.number("max_current"), gives = most_current(q_.source);
         if (gives > 0 && a.total.value > gives * 1.0001)
-            a.reason = fmt::format("asks for {}, the source gives {}", a.total.text(),
-                                   format_quantity(gives, Unit::ampere));
-        else if (limit > 0 && high > limit * 1.0001)
-            a.reason = fmt::format("up to {} in an LED that bears {}", format_quantity(high, Unit::ampere),
+            return fmt::format("asks for {}, the source gives {}", a.total.text(),
+                               format_quantity(gives, Unit::ampere));
+        for (const AlikeStringsOfArray& s : a.strings) {
+            if (limit > 0 && *s.current.high > limit * 1.0001)
+                return fmt::format("up to {} in an LED that bears {}",
+                                   format_quantity(*s.current.high, Unit::ampere),
                                    format_quantity(limit, Unit::ampere));
-        else if (low < least_share * q_.current && typical >= least_share * q_.current)
-            a.reason = range + ": little is left for the resistor, so LED bins and warmth decide";
-        else if (low < least_share * q_.current)
-            a.reason = fmt::format("{} instead of {}", format_quantity(typical, Unit::ampere),
+            if (!std::isfinite(s.rating))
+                return fmt::format("up to {} of heat in a resistor",
+                                   format_quantity(*s.power.high, Unit::watt));
+            if (s.current.value < nearest * q_.current || s.current.value > q_.current / nearest)
+                return fmt::format("{} instead of {}", s.current.text(),
                                    format_quantity(q_.current, Unit::ampere));
-        else if (high > most_share * q_.current)
-            a.reason = range + ": LED bins and warmth decide";
-        else if (a.half.value < least_at_half)
-            a.reason = fmt::format("{} of the light is left at half the charge", a.half.text(2));
-        else
-            a.verdict = Arrangement::Verdict::sound,
-            a.reason = fmt::format("{} of the power reaches the LEDs, {} in every copy", a.efficiency.text(2),
-                                   range);
+            const double supply = fresh_[0].voltage - a.total.value * fresh_[0].lasting();
+            if (s.resistance > 0 && s.headroom < enough_headroom(supply) && s.spread.value >= spread_by_bins)
+                return fmt::format("{}: the resistor has only {} of {}, so LED bins and warmth decide",
+                                   range(a), format_quantity(s.headroom, Unit::volt),
+                                   format_quantity(supply, Unit::volt));
+        }
+        if (a.half.value < 100 * perceived(least_at_half))
+            return fmt::format("{} of the light is left at half the charge", a.half.text(2));
+        return {};
     }
 
     const ArrayQuestion& q_;
@@ -270,11 +293,10 @@ class ArrayMaker {
     bool limits_itself_ = false;
 };
 
-double spread_of(const Arrangement& a) {
-    double low = HUGE_VAL, high = 0;
-    for (const AlikeStringsOfArray& s : a.strings)
-        low = std::min(low, *s.current.low), high = std::max(high, *s.current.high);
-    return high / std::max(low, 1e-12);
+double widest_spread(const Arrangement& a) {
+    double most = 0;
+    for (const AlikeStringsOfArray& s : a.strings) most = std::max(most, s.spread.value);
+    return most;
 }
 
 bool before(const Arrangement& a, const Arrangement& b) {
@@ -285,7 +307,7 @@ bool before(const Arrangement& a, const Arrangement& b) {
             return x != y ? x > y : a.resistors() < b.resistors();
         }
         case Arrangement::Verdict::doubtful:
-            return spread_of(a) < spread_of(b);
+            return widest_spread(a) < widest_spread(b);
         case Arrangement::Verdict::impossible:
             break;
     }

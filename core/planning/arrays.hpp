@@ -27,7 +27,10 @@ struct ArrayQuestion {
 struct AlikeStringsOfArray {
     int leds = 1, strings = 1;
     double resistance = 0;  ///< Ω; 0: none, where the cell limits itself and nothing is left for one
+    double headroom = 0;    ///< V across it, fresh and typical
+    Figure resistor;        ///< the same resistance, with how it was chosen and its rating
     Figure current;         ///< A fresh; spread over LED bins, resistor tolerance and warmth
+    Figure spread;          ///< highest to lowest of that
     Figure power;           ///< W in each resistor, fresh; `high` is the worst corner
     double rating = 0;      ///< W, the next common one that is twice the worst corner; infinity: none is
 };
@@ -47,10 +50,10 @@ struct Arrangement {
 };
 
 /// All of them, the best first: sound ones by efficiency, then doubtful ones by spread, then impossible ones.
-/// Sound: at all corners 45 to 160 % of the wanted current and within the LED's limit, no more from the
-/// source than it can give, and at half the charge still 40 % of the light to the eye. Currents at every
-/// corner are exact for the engine's models: a row of junctions and resistances is one junction. Usage error
-/// for a count or current out of range; errors of the models.
+/// Sound: about the wanted current, within the LED's limit at every corner, enough across each resistor, no
+/// more from the source than it can give, and no sag at half the charge: what findings judge too
+/// (light/judgement.hpp). Currents at every corner are exact for the engine's models: a row of junctions and
+/// resistances is one junction. Usage error for a count or current out of range; errors of the models.
 Result<std::vector<Arrangement>> arrangements(const ArrayQuestion& question);
 
 }  // namespace elkit

@@ -12,8 +12,8 @@
 #include "circuit/part_words.hpp"
 #include "engine/models.hpp"
 #include "engine/operating_point.hpp"
-#include "light/brightness.hpp"
 #include "light/strings.hpp"
+#include "planning/comparison.hpp"
 #include "quantity/preferred.hpp"
 #include "recipes/series_resistor.hpp"
 
@@ -21,6 +21,7 @@ namespace elkit {
 namespace {
 
 constexpr const char *plus = "PLUS", *minus = "GND";
+constexpr double bench_warmth = 21;    // °C
 constexpr double base_emitter = 0.65;  // V, of a small transistor at some milliamperes
 
 /// A circuit that grows: the source is there, LEDs and limiters are hung between nets.
@@ -75,7 +76,7 @@ class LimiterMaker {
             return Error{Fault::usage, "current", format_quantity(q_.current, Unit::ampere), "more than 0"};
         auto source = source_model(q_.source, known_catalogue(), {});
         if (!source) return source.error();
-        auto led = junction_model(q_.led, known_catalogue(), 21, 0);
+        auto led = junction_model(q_.led, known_catalogue(), bench_warmth, 0);
         if (!led) return led.error();
         led_volts_ = led.value().voltage_at(q_.current);
         supply_ = source.value().voltage - source.value().lasting() * total();
@@ -132,7 +133,7 @@ class LimiterMaker {
     }
     std::string diodes(Bench& bench) {
         const Part diode{"D1", "diode", {}, {}, {}};
-        auto law = junction_model(diode, known_catalogue(), 21, 0);
+        auto law = junction_model(diode, known_catalogue(), bench_warmth, 0);
         if (!law) return law.error().text();
         const double drop = law.value().voltage_at(total());
         const int count = static_cast<int>(std::lround(left_over(lengths_.front()) / drop));
@@ -212,25 +213,31 @@ class LimiterMaker {
     }
 
     void measure(LimiterRow& row) const {
-        const auto typical = solve(row.circuit, 1, 21);
-        if (!typical) {
-            row.reason = typical.error().text();
-            return;
-        }
-        row.possible = true;
+        auto measured = try_to_measure(row);
+        row.possible = bool(measured);
+        if (!measured) row.reason = measured.error().text();
+    }
+
+    Result<void> try_to_measure(LimiterRow& row) const {
+        const auto typical = solve(row.circuit, 1, bench_warmth);
+        if (!typical) return typical.error();
         const auto amps = [](const OperatingPoint& op) { return op.part("L1").current; };
         double low = amps(typical.value()), high = low;
+        std::map<std::string, PartState> worst;  // of each part, where it takes up most
         for (const double celsius : {q_.cold, q_.hot})
             for (const double bin : {-1.0, 1.0})
                 for (const double tolerance : {-1.0, 1.0}) {
                     Corner corner;
                     corner.led_vf = bin, corner.resistance = tolerance;
-                    if (const auto op = solve(row.circuit, 1, celsius, corner))
-                        low = std::min(low, amps(op.value())), high = std::max(high, amps(op.value()));
+                    const auto op = solve(row.circuit, 1, celsius, corner);
+                    if (!op) return op.error();
+                    low = std::min(low, amps(op.value())), high = std::max(high, amps(op.value()));
+                    for (const PartState& state : op.value().parts)
+                        if (PartState& most = worst[state.designator]; state.power() >= most.power())
+                            most = state;
                 }
-        const std::string start = "limiter." + row.id + ".";
         row.current = {
-            start + "current",
+            "limiter." + row.id + ".current",
             "current of a string with " + row.name,
             amps(typical.value()),
             Unit::ampere,
@@ -239,29 +246,55 @@ class LimiterMaker {
             {fmt::format("the engine's answer for {} parts, fresh", row.circuit.parts.size()),
              fmt::format("over LED bins, tolerances, {} to {} °C: {}–{}", q_.cold, q_.hot,
                          format_quantity(low, Unit::ampere), format_quantity(high, Unit::ampere))}};
-        share_of_light(row, typical.value());
+        row.spread = spread_ratio(row.current);
+        remark(row);
+        rate_parts(row, worst);
         efficiency(row, typical.value());
         headroom(row, amps(typical.value()));
         list_parts(row);
-        remark(row);
+        return share_of_light(row, typical.value());
     }
 
-    void share_of_light(LimiterRow& row, const OperatingPoint& fresh) const {
+    /// Resistors for the heat at their worst corner; what another part does not bear is told.
+    void rate_parts(LimiterRow& row, const std::map<std::string, PartState>& worst) const {
+        const auto told = [&row](std::string words) {
+            if (row.reason.empty()) row.reason = std::move(words);
+        };
+        for (Part& part : row.circuit.parts) {
+            const PartState& most = worst.at(part.designator);
+            const std::string name = shop_name(part);
+            if (is(part, Role::diode_light) || is(part, Role::source)) continue;
+            if (is(part, Role::resistor)) {
+                const double rating = rating_for(most.power());
+                if (std::isfinite(rating))
+                    part.params["rating"] = rating;
+                else
+                    told(fmt::format("up to {} of heat in the {}", format_quantity(most.power(), Unit::watt),
+                                     name));
+                continue;
+            }
+            const double amps = part.number("max_current"), watts = part.number("max_power");
+            if (amps > 0 && std::abs(most.current) > amps)
+                told(fmt::format("{} through a {} that bears {}", format_quantity(most.current, Unit::ampere),
+                                 name, format_quantity(amps, Unit::ampere)));
+            else if (watts > 0 && most.power() > watts)
+                told(fmt::format("up to {} in a {} that bears {}", format_quantity(most.power(), Unit::watt),
+                                 name, format_quantity(watts, Unit::watt)));
+        }
+    }
+
+    Result<void> share_of_light(LimiterRow& row, const OperatingPoint& fresh) const {
         const double whole = total_intensity(row.circuit, known_catalogue(), fresh);
         for (const auto& [charge, figure, words] :
              {std::tuple(0.5, &row.half, "half"), std::tuple(0.1, &row.flat, "a tenth")}) {
-            const auto op = solve(row.circuit, charge, 21);
-            const double share =
-                op && whole > 0 ? total_intensity(row.circuit, known_catalogue(), op.value()) / whole : 0;
-            *figure = {fmt::format("limiter.{}.{}", row.id, words),
-                       fmt::format("light at {} of the charge with {}", words, row.name),
-                       100 * perceived(share),
-                       Unit::percent,
-                       {},
-                       {},
-                       {fmt::format("{:.3g} of the fresh light; CIE 1976 lightness makes {:.0f} % of it",
-                                    share, 100 * perceived(share))}};
+            const auto op = solve(row.circuit, charge, bench_warmth);
+            if (!op) return op.error();
+            const double now = total_intensity(row.circuit, known_catalogue(), op.value());
+            *figure = seen_share(fmt::format("limiter.{}.{}", row.id, words),
+                                 fmt::format("light at {} of the charge with {}", words, row.name),
+                                 whole > 0 ? now / whole : 0);
         }
+        return success();
     }
 
     void efficiency(LimiterRow& row, const OperatingPoint& fresh) const {
@@ -289,7 +322,7 @@ class LimiterMaker {
         double low = 0, high = std::min(highest_supply, 2 * supply_ + 2);
         for (int step = 0; step < 24; ++step) {
             source.params["voltage"] = (low + high) / 2;
-            const auto op = solve(steady, 1, 21);
+            const auto op = solve(steady, 1, bench_warmth);
             (op && op.value().part("L1").current >= 0.9 * wanted ? high : low) = (low + high) / 2;
         }
         const double own = lengths_.front() * led_volts_;

@@ -14,22 +14,22 @@ struct LimiterRow {
     bool possible = false;
     std::string reason;  ///< why it is not, or what to mind; empty if nothing
     Figure current;      ///< A of the first string, fresh; spread over LED bins, tolerances and warmth
+    Figure spread;       ///< highest to lowest of that
     Figure half, flat;   ///< perceived brightness at half and a tenth of the charge, % of fresh
     Figure efficiency;   ///< % of the source's power that reaches the LEDs, fresh
-    Figure
-        headroom;  ///< V that it needs above the LEDs' own to hold 90 % of the current; spread as `current`'s
-    Figure cost;   ///< of its own parts, by the piece; NaN if the drawer has no price for one
+    Figure headroom;     ///< V that it needs above the LEDs' own to hold 90 % of the current
+    Figure cost;         ///< of its own parts, by the piece; NaN if the drawer has no price for one
     std::vector<std::string> parts;  ///< "2 × 82 Ω resistor ¼ W"
     Circuit circuit;                 ///< source, limiter and LEDs
 };
 
 struct LimiterQuestion {
-    ArrayQuestion array;
+    ArrayQuestion array;  ///< its switch is left out, and values come from its series, owned or not
     int per_string = 1;
     std::vector<DrawerItem> drawer;  ///< for prices
 };
 
-/// All ways, in the order of their ids: resistor for each string, one shared by all, two side by side for
+/// All ways, in this order: resistor for each string, one shared by all, two side by side for
 /// each string, series diodes, the cell's own resistance, a current source of two transistors, a regulator as
 /// current source. Errors as arrangements().
 Result<std::vector<LimiterRow>> limiters(const LimiterQuestion& question);

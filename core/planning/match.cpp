@@ -58,28 +58,37 @@ Result<Match> match_lights(const MatchQuestion& q) {
     for (std::size_t k = 0; k < slope.size(); ++k) {
         const auto& light = q.lights[k];
         const double wanted = target / slope[k];
-        auto sized = size_string({q.source, light.led, light.leds, wanted, wanted, total, q.contact, q.series,
-                                  q.rounding, q.owned});
+        auto sized = size_string({.source = q.source,
+                                  .led = light.led,
+                                  .leds = light.leds,
+                                  .led_current = wanted,
+                                  .current = wanted,
+                                  .total = total,
+                                  .contact = q.contact,
+                                  .series = q.series,
+                                  .rounding = q.rounding,
+                                  .owned = q.owned});
         if (!sized) return sized.error();
-        MatchRow row{light.led, light.leds, sized.value().value, {}, {}, {}};
-        const std::string id = fmt::format("match.{}.", light.led.text("type")),
-                          name = light.led.text("type");
         auto led = junction_model(light.led, known_catalogue(), 21, 0);
         if (!led) return led.error();
-        const Junction& one = led.value();
-        const Junction row_of_them{one.saturation, light.leds * one.slope,
-                                   light.leds * one.resistance + sized.value().value};
-        const double amps = row_of_them.at(volts).current, gives = slope[k] * amps;
-        row.current = {id + "current",       "current of " + name, amps, Unit::ampere, {}, {},
-                       sized.value().working};
-        row.current.working.insert(
-            row.current.working.begin(),
+        const double ohms = sized.value().value;
+        const Junction in_a_row{led.value().saturation, light.leds * led.value().slope,
+                                light.leds * led.value().resistance + ohms};
+        const double amps = in_a_row.at(volts).current, gives = slope[k] * amps;
+        const std::string name = light.led.text("type"), id = fmt::format("match.{}.", name);
+        MatchRow row;
+        row.led = light.led, row.leds = light.leds;
+        row.resistor = {id + "resistor",      "resistor of " + name, ohms, Unit::ohm, {}, {},
+                        sized.value().working};
+        row.resistor.working.insert(
+            row.resistor.working.begin(),
             fmt::format("wanted: {} at {:.4g} for each ampere = {}",
                         q.diffuse ? fmt::format("{:.3g} lm", target) : format_quantity(target, Unit::candela),
                         slope[k], format_quantity(wanted, Unit::ampere)));
-        row.current.working.push_back(fmt::format("with {} and the LED's own curve: {}",
-                                                  format_quantity(row.resistance, Unit::ohm),
-                                                  row.current.text()));
+        row.current = {id + "current",      "current of " + name, amps, Unit::ampere, {}, {},
+                       row.resistor.working};
+        row.current.working.push_back(
+            fmt::format("with {} and the LED's own curve: {}", row.resistor.text(), row.current.text()));
         row.light = {
             id + "light",
             "light of " + name,
@@ -152,7 +161,7 @@ Design with_match(const Design& design, const Match& match) {
         for (const MatchRow& row : match.rows)
             if (s.resistor && s.leds.front()->text("type") == row.led.text("type") &&
                 static_cast<int>(s.leds.size()) == row.leds)
-                next.find(s.resistor->designator)->params["value"] = row.resistance;
+                next.find(s.resistor->designator)->params["value"] = row.resistor.value;
     return with_circuit(design, std::move(next));
 }
 

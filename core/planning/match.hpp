@@ -27,11 +27,11 @@ struct MatchQuestion {
 
 struct MatchRow {
     Part led;
-    int leds = 1;           ///< in each of its strings
-    double resistance = 0;  ///< Ω, of each of its strings
-    Figure current;         ///< A that it takes then
-    Figure light;           ///< cd, or lm if diffuse (as a plain number), then
-    Figure looks;           ///< perceived, % of the dimmest kind at its full current
+    int leds = 1;     ///< in each of its strings
+    Figure resistor;  ///< Ω, of each of its strings, with how it was chosen
+    Figure current;   ///< A that it takes then
+    Figure light;     ///< cd, or lm if diffuse (as a plain number), then
+    Figure looks;     ///< perceived, % of the dimmest kind at its full current
 };
 
 struct Match {
@@ -47,8 +47,9 @@ struct Match {
 /// counts, a current out of range; errors of size_string().
 Result<Match> match_lights(const MatchQuestion& question);
 
-/// The kinds of LEDs in a design whose strings have resistors of their own. Design error without a source or
-/// with fewer than two kinds.
+/// The kinds of LEDs in a design whose strings have resistors of their own, as if each hung between the
+/// source's nets: what a chip or transistor in the string takes is not counted. Design error without a source
+/// or with fewer than two kinds.
 Result<MatchQuestion> match_question(const Ask& ask, const Design& design, const Conditions& conditions);
 
 /// The match of a design's own colours. Errors as match_question() and match_lights().

@@ -6,6 +6,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/connectivity.hpp"
+#include "light/judgement.hpp"
 #include "light/light.hpp"
 #include "review/rules.hpp"
 
@@ -13,11 +14,7 @@ namespace elkit {
 namespace {
 
 // bench practice, as docs/rules.md says
-constexpr double least_forward = 0.3;    // V: turned round, a junction never gets there
-constexpr double least_headroom = 0.5;   // V across a resistor
-constexpr double least_share = 0.15;     // of the supply
-constexpr double least_at_half = 0.55;   // of the fresh current, at half battery
-constexpr double spread_by_bins = 1.25;  // largest to smallest current over the bins that nobody minds
+constexpr double least_forward = 0.3;  // V: turned round, a junction never gets there
 
 void circuit_faults(const Evidence& e, std::vector<Finding>& out) {
     int fault = 0;
@@ -32,9 +29,6 @@ void circuit_faults(const Evidence& e, std::vector<Finding>& out) {
     if (!out.empty()) return;
     if (const auto run = e.run(); run.there() && !run) add(run.error());
 }
-
-/// V that a resistor wants across it, of a supply of so many.
-double enough_headroom(double supply) { return std::max(least_headroom, least_share * supply); }
 
 void headroom(const Evidence& e, std::vector<Finding>& out) {
     for (const LedString& s : led_strings(*e.circuit)) {

@@ -2,6 +2,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDir>
+#include <QHeaderView>
 #include <QInputDialog>
 #include <QMenu>
 #include <QPushButton>
@@ -23,6 +24,7 @@
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/data_table.hpp"
+#include "app/widgets/figure_table.hpp"
 #include "app/widgets/offer.hpp"
 #include "app/widgets/picture_view.hpp"
 #include "window_fixture.hpp"
@@ -211,6 +213,12 @@ TEST_F(Window, AnArrangementIsTakenIntoTheDesign) {
     window->session().undoStack().undo();
     settle();
     EXPECT_EQ(design().circuit.find("R4"), nullptr);
+    panel->table()->sortBy(1);
+    const auto ohms = [&](int place) {
+        return figure_value(panel->table()->item(panel->table()->verticalHeader()->logicalIndex(place), 1));
+    };
+    EXPECT_LT(ohms(0).value_or(1e9), ohms(1).value_or(0)) << "sorted by the resistors' values";
+    panel->table()->sortBy(1), panel->table()->sortBy(1);
     auto* count = named<QLineEdit>(panel, QStringLiteral("lights to arrange"));
     count->setFocus();
     count->selectAll();

@@ -96,7 +96,7 @@ void BatchStation::refresh() {
     const auto parts = session().ask(query);
     for (auto* f : {cost_, spend_}) f->setDimmed(!parts.current());
     dim(table_, !parts.current());
-    if (session().design().circuit.parts.empty()) return lackFor(Error{});
+    if (session().design().circuit.parts.empty()) return lackParts();
     if (!parts) return setSubtitle(tr("computing …"));
     lackNothing();
     const PartsList& list = *parts;

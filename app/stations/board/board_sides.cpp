@@ -11,9 +11,9 @@ namespace elkit {
 namespace {
 
 constexpr double least_scale = 5.5;  // pixels per mm at which designators can be read
-constexpr int gap = 12, around_picture = 60;
+constexpr int sides_apart = 12, around_picture = 60;
 
-double fit(double width, double height, const Drawing& d) {
+double scale_in(double width, double height, const Drawing& d) {
     return std::min(width / std::max(d.width, 1.0), height / std::max(d.height, 1.0));
 }
 
@@ -22,7 +22,7 @@ double fit(double width, double height, const Drawing& d) {
 BoardSides::BoardSides(QWidget* parent) : QWidget(parent) {
     across_ = new QBoxLayout(QBoxLayout::LeftToRight, this);
     across_->setContentsMargins(0, 0, 0, 0);
-    across_->setSpacing(gap);
+    across_->setSpacing(sides_apart);
     for (const QString& title : {tr("Component side"), tr("Solder side, mirrored")}) {
         auto* card = new Card(title);
         auto* view = new PictureView;
@@ -44,7 +44,8 @@ void BoardSides::setPictures(const std::vector<const Drawing*>& sides) {
     for (std::size_t k = 0; k < std::min(sides.size(), pictures_.size()); ++k)
         pictures_[k]->setDrawing(*sides[k]);
     if (other && !chosen_) {
-        show_ = scaleOfBoth() < px(10) / 10.0 * least_scale ? Show::component : Show::both;
+        show_ = std::max(scaleBeside(), scaleBelow()) < px(10) / 10.0 * least_scale ? Show::component
+                                                                                    : Show::both;
         emit shownChanged(show_);
     }
     arrange();
@@ -63,17 +64,16 @@ void BoardSides::setDimmed(bool dimmed) {
     for (PictureView* view : pictures_) view->setDimmed(dimmed);
 }
 
-double BoardSides::scaleOfBoth() const {
-    const Drawing& d = pictures_[0]->drawing();
-    return std::max(fit((width() - gap) / 2.0, height() - around_picture, d),
-                    fit(width(), (height() - gap) / 2.0 - around_picture, d));
+double BoardSides::scaleBeside() const {
+    return scale_in((width() - sides_apart) / 2.0, height() - around_picture, pictures_[0]->drawing());
+}
+
+double BoardSides::scaleBelow() const {
+    return scale_in(width(), (height() - sides_apart) / 2.0 - around_picture, pictures_[0]->drawing());
 }
 
 void BoardSides::arrange() {
-    const Drawing& d = pictures_[0]->drawing();
-    const bool below = fit((width() - gap) / 2.0, height() - around_picture, d) <
-                       fit(width(), (height() - gap) / 2.0 - around_picture, d);
-    across_->setDirection(below ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
+    across_->setDirection(scaleBeside() < scaleBelow() ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
     cards_[0]->setVisible(show_ != Show::solder);
     cards_[1]->setVisible(show_ != Show::component);
 }

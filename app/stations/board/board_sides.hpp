@@ -35,7 +35,9 @@ class BoardSides : public QWidget {
 
   private:
     void arrange();
-    double scaleOfBoth() const;  ///< pixels per mm
+    /// Pixels per mm if both sides were shown beside each other, or one below the other.
+    double scaleBeside() const;
+    double scaleBelow() const;
     QBoxLayout* across_;
     std::vector<Card*> cards_;
     std::vector<PictureView*> pictures_;

@@ -113,7 +113,7 @@ void BoardStation::refresh() {
         tabs_->setTabText(0, tr("✗ No layout"));
         equal_->setText(QString::fromStdString(shown.error().text()));
         joints_->clear(), groups_->clear();
-        if (session().design().circuit.parts.empty()) return lackFor(shown.error());
+        if (session().design().circuit.parts.empty()) return lackParts();
         lackNothing();
         return offer_->say(equal_->text());
     }

@@ -308,8 +308,7 @@ void CircuitStation::fillFiguresInView() {
     for (auto [r, last] = rowsInView(); r <= last; ++r) {
         if (now) fillFigures(r, parts[static_cast<std::size_t>(r)], *now);
         for (int c = 5; c < 7 && !now; ++c) {
-            auto* unknown = new QTableWidgetItem(QStringLiteral("–"));
-            unknown->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+            auto* unknown = unknown_item();
             unknown->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
             table_->setItem(r, c, unknown);
         }

@@ -125,21 +125,13 @@ void ArraysPanel::fill(const ArraysOfDesign& found) {
                   (a.per_string == found.present ? tr("  (as it is)") : QString()))};
         if (possible) {
             const AlikeStringsOfArray& s = a.strings.front();
-            Figure resistor = s.power;
-            resistor.working.insert(resistor.working.begin(), s.current.working.begin(),
-                                    s.current.working.end());
-            cells.push_back(figure_item(
-                resistor, s.resistance > 0 ? QString::fromStdString(format_quantity(s.resistance, Unit::ohm))
-                                           : tr("none")));
+            cells.push_back(figure_item(s.resistor, s.resistance > 0 ? QString() : tr("none")));
             cells.push_back(figure_item(s.current));
-            cells.push_back(figure_item(s.current, QString::fromStdString(s.current.spread_text())));
+            cells.push_back(figure_item(s.spread, QString::fromStdString(s.current.spread_text())));
             for (const Figure* f : {&a.total, &a.efficiency, &a.half, &a.flat})
                 cells.push_back(figure_item(*f));
         } else {
-            for (int k = 0; k < 7; ++k) {
-                cells.push_back(words(QStringLiteral("–")));
-                cells.back()->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-            }
+            for (int k = 0; k < 7; ++k) cells.push_back(unknown_item());
         }
         cells.push_back(words(a.verdict == Arrangement::Verdict::sound ? tr("good")
                               : possible                               ? tr("doubtful")

@@ -56,16 +56,13 @@ void LimitersPanel::refresh() {
         std::vector<QTableWidgetItem*> cells{new QTableWidgetItem(QString::fromStdString(row.name))};
         if (row.possible) {
             cells.push_back(figure_item(row.current));
-            cells.push_back(figure_item(row.current, QString::fromStdString(row.current.spread_text())));
+            cells.push_back(figure_item(row.spread, QString::fromStdString(row.current.spread_text())));
             for (const Figure* f : {&row.headroom, &row.efficiency, &row.half, &row.flat})
                 cells.push_back(figure_item(*f));
             cells.push_back(
                 figure_item(row.cost, std::isfinite(row.cost.value) ? QString() : QStringLiteral("–")));
         }
-        while (static_cast<int>(cells.size()) < table_->columnCount()) {
-            cells.push_back(new QTableWidgetItem(QStringLiteral("–")));
-            cells.back()->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        }
+        while (static_cast<int>(cells.size()) < table_->columnCount()) cells.push_back(unknown_item());
         for (std::size_t c = 0; c < cells.size(); ++c) {
             if (!row.reason.empty()) cells[c]->setForeground(theme().muted);
             table_->setItem(r, static_cast<int>(c), cells[c]);

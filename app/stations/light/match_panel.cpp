@@ -69,11 +69,8 @@ void MatchPanel::refresh() {
         auto* leds = new QTableWidgetItem(QString::number(row.leds));
         leds->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
         table_->setItem(r, 1, leds);
-        table_->setItem(
-            r, 2,
-            figure_item(row.current, QString::fromStdString(format_quantity(row.resistance, Unit::ohm))));
-        int column = 3;
-        for (const Figure* f : {&row.current, &row.light, &row.looks})
+        int column = 2;
+        for (const Figure* f : {&row.resistor, &row.current, &row.light, &row.looks})
             table_->setItem(r, column++, figure_item(*f));
     }
     table_->fit();

@@ -189,10 +189,7 @@ void PowerStation::fillRow(int r, const SupplyRow& s) {
                                                                                   : tr("endless")));
         cells.push_back(figure_item(s.cost_per_hour, s.lasts ? QString() : none));
     } else {
-        for (int k = 0; k < 6; ++k) {
-            cells.push_back(words(QStringLiteral("–")));
-            cells.back()->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        }
+        for (int k = 0; k < 6; ++k) cells.push_back(unknown_item());
     }
     cells.push_back(figure_item(s.mass));
     cells.push_back(words(s.possible ? reason : tr("not possible: %1").arg(reason)));

@@ -8,6 +8,7 @@
 #include "planning/arrays_of_design.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/steady_light.hpp"
+#include "review/findings.hpp"
 #include "support/designs.hpp"
 
 namespace elkit {
@@ -136,10 +137,41 @@ TEST(Arrays, TheBestIsSoundAndTellsWhy) {
     }
     EXPECT_EQ(list.front().wiring.front(),
               "8 times: plus → " + format_quantity(list.front().strings.front().resistance, Unit::ohm) +
-                  " → 3 LEDs → minus");
+                  " ¼ W → 3 LEDs → minus");
     q.source.params["max_current"] = 0.1;
     const auto starved = arrangements(q);
     for (const Arrangement& a : starved.value()) EXPECT_NE(a.verdict, Arrangement::Verdict::sound);
+}
+
+/// What is called sound here is not warned of once it is taken.
+TEST(Arrays, SoundOnesHaveNoFindingOfTheirOwn) {
+    for (const auto& [count, cells] : {std::pair{4, 3}, std::pair{6, 4}, std::pair{9, 6}}) {
+        ArrayQuestion q = question(count, 0.012, "amber-5mm", cells);
+        const auto all = arrangements(q);
+        int sound = 0;
+        for (const Arrangement& a : all.value()) {
+            if (a.verdict != Arrangement::Verdict::sound) continue;
+            ++sound;
+            Design d;
+            d.circuit.parts = {q.source};
+            const auto built = with_arrangement(d, q, a);
+            ASSERT_TRUE(built);
+            Store store;
+            for (const Finding& f : review(Ask(store), built.value(), {}, demo_stock()))
+                for (const char* rule : {"headroom", "sag", "led-current"})
+                    EXPECT_NE(f.rule, rule) << a.name() << " on " << cells << " cells: " << f.title;
+        }
+        EXPECT_GE(sound, 1) << count;
+    }
+}
+
+TEST(Arrays, HeatBeyondEveryCommonResistorIsDoubtful) {
+    ArrayQuestion q = question(1, 1, "amber-5mm", 1);
+    q.source = {"PS1", "supply", {{"voltage", 12.0}, {"max_current", 5.0}}, {{"+", "V+"}, {"-", "GND"}}, {}};
+    q.led.params["max_current"] = 2.0;
+    const auto all = arrangements(q);
+    EXPECT_EQ(all.value().front().verdict, Arrangement::Verdict::doubtful);
+    EXPECT_NE(all.value().front().reason.find("heat"), std::string::npos) << all.value().front().reason;
 }
 
 TEST(Arrays, OnlyFromTheDrawer) {

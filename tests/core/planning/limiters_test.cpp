@@ -32,8 +32,6 @@ const LimiterRow& row(const std::vector<LimiterRow>& rows, const std::string& id
     throw std::out_of_range(id);
 }
 
-double spread(const LimiterRow& r) { return *r.current.high / *r.current.low; }
-
 TEST(Limiters, EachIsTheCurrentOfItsArrangement) {
     const LimiterQuestion q = question(cells("LR6", 3), 4, 2, 0.012);
     const auto rows = limiters(q);
@@ -54,7 +52,7 @@ TEST(Limiters, ACurrentSourceHoldsWhereAResistorDoesNot) {
     const LimiterRow &each = row(rows.value(), "each"), &source = row(rows.value(), "transistors");
     ASSERT_TRUE(source.possible) << source.reason;
     EXPECT_NEAR(source.current.value, 0.015, 0.003);
-    EXPECT_LT(spread(source), spread(each));
+    EXPECT_LT(source.spread.value, each.spread.value);
     EXPECT_NE(source.parts.back().find("2 ×"), std::string::npos) << source.parts.back();
 }
 
@@ -63,7 +61,7 @@ TEST(Limiters, ARegulatorNeedsItsVoltsAndHoldsTheCurrent) {
     const LimiterRow& r = row(rows.value(), "regulator");
     ASSERT_TRUE(r.possible) << r.reason;
     EXPECT_NEAR(r.current.value, 0.015, 0.001);
-    EXPECT_LT(spread(r), 1.2);
+    EXPECT_LT(r.spread.value, 1.2);
     EXPECT_NEAR(r.headroom.value, 3.3, 0.5) << "its own voltage";
     const auto low = limiters(question(steady(9), 2, 2, 0.015, "white-5mm"));
     EXPECT_FALSE(row(low.value(), "regulator").possible);
@@ -85,6 +83,16 @@ TEST(Limiters, DiodesTakeWhatIsLeftOver) {
     ASSERT_TRUE(r.possible) << r.reason;
     EXPECT_NE(r.parts.front().find("diode"), std::string::npos);
     EXPECT_GT(r.current.value, 1e-3);
+}
+
+TEST(Limiters, ResistorsAreRatedForTheirHeatAndOtherPartsKnowTheirLimits) {
+    LimiterQuestion q = question(steady(12), 1, 1, 0.1, "red-5mm");
+    q.array.led.params["max_current"] = 0.5;
+    const auto rows = limiters(q);
+    EXPECT_EQ(row(rows.value(), "each").parts.front().find("¼ W"), std::string::npos)
+        << "a watt of heat: " << row(rows.value(), "each").parts.front();
+    EXPECT_NE(row(rows.value(), "transistors").reason.find("bears"), std::string::npos)
+        << "a watt in a small transistor: " << row(rows.value(), "transistors").reason;
 }
 
 TEST(Limiters, PricesAndImpossibleOnesHaveTheirReasons) {

@@ -25,7 +25,7 @@ Circuit built(const MatchQuestion& q, const Match& m) {
     c.parts.push_back(q.source);
     for (std::size_t k = 0; k < m.rows.size(); ++k) {
         const std::string n = std::to_string(k + 1);
-        c.parts.push_back(test::resistor("R" + n, "V+", "A" + n, m.rows[k].resistance));
+        c.parts.push_back(test::resistor("R" + n, "V+", "A" + n, m.rows[k].resistor.value));
         c.parts.push_back(test::led("L" + n, "A" + n, "GND", m.rows[k].led.text("type")));
     }
     return c;
@@ -62,7 +62,7 @@ TEST(Matching, CoarseValuesLeaveADifferenceThatIsTold) {
     ASSERT_TRUE(m);
     EXPECT_GT(m.value().apart, 1.1);
     for (const MatchRow& row : m.value().rows) {
-        EXPECT_TRUE(row.resistance == 100 || row.resistance == 10000);
+        EXPECT_TRUE(row.resistor.value == 100 || row.resistor.value == 10000);
         const LedType& type = *known_catalogue().led(row.led.text("type"));
         EXPECT_NEAR(row.light.value, type.intensity * row.current.value / type.test_current, 1e-9);
     }
