@@ -14,14 +14,23 @@ namespace elkit {
 
 Figure seen_share(const std::string& id, const std::string& label, double share) {
     const double seen = 100 * perceived(share);
-    return {id, label, seen, Unit::percent, {}, {},
+    return {id,
+            label,
+            seen,
+            Unit::percent,
+            {},
+            {},
             {fmt::format("{:.3g} of the fresh light; CIE 1976 lightness makes {:.0f} % of it", share, seen)}};
 }
 
 Figure spread_ratio(const Figure& current) {
     const double low = current.low.value_or(current.value), high = current.high.value_or(current.value);
-    return {current.id + ".spread", "spread of the " + current.label,
-            low > 0 ? high / low : std::numeric_limits<double>::infinity(), Unit::none, {}, {},
+    return {current.id + ".spread",
+            "spread of the " + current.label,
+            low > 0 ? high / low : std::numeric_limits<double>::infinity(),
+            Unit::none,
+            {},
+            {},
             {fmt::format("{} at the lowest corner, {} at the highest", format_quantity(low, current.unit),
                          format_quantity(high, current.unit))}};
 }
