@@ -74,15 +74,9 @@ int main(int argc, char** argv) {
         return elkit::take_shots(parser.value(QStringLiteral("shots")));
     const auto own = elkit::take_up_own_parts_of(elkit::own_parts_file());
     const QString no_own = own ? QString() : QString::fromStdString(own.error().text());
-    auto drawer = elkit::Drawer::open(elkit::data_folder() / "drawer.sqlite");
-    const QString no_drawer =
-        drawer ? QString()
-               : QApplication::translate("main", "The drawer cannot be used, so no part counts as owned. %1")
-                     .arg(QString::fromStdString(drawer.error().text()));
-    auto shared = drawer ? std::make_shared<elkit::Drawer>(std::move(drawer).value()) : nullptr;
+    const auto stock = std::make_shared<elkit::Stock>(elkit::data_folder() / "drawer.sqlite");
     const auto make_window = [&] {
-        auto* made = new elkit::MainWindow(shared);
-        made->setStanding(QStringLiteral("drawer"), no_drawer);
+        auto* made = new elkit::MainWindow(stock);
         made->setStanding(QStringLiteral("own parts"), no_own);
         return made;
     };

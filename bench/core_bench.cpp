@@ -9,6 +9,9 @@
 #include "circuit/edit.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "drawer/drawer.hpp"
+#include "drawer/import.hpp"
+#include "drawer/search.hpp"
 #include "drawing/layout_query.hpp"
 #include "embedded.hpp"
 #include "engine/goal.hpp"
@@ -208,6 +211,46 @@ void board_of_the_demo(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(lay_out_board(d.circuit, d.board));
 }
 BENCHMARK(board_of_the_demo)->Unit(benchmark::kMillisecond);
+
+/// A table of that many rows, all of different parts.
+std::string table_of_parts(int rows) {
+    std::string text = "name,stock,place\n";
+    for (int k = 0; k < rows; ++k)
+        text += "resistor " + std::to_string(10 + k) + " ohm,100,box " + std::to_string(k % 90) + "\n";
+    return text;
+}
+
+std::vector<DrawerChange> parts_of_table(int rows) {
+    return plan_import(read_drawer_sheet(table_of_parts(rows)).value(), {}, ImportCounts::set).changes();
+}
+
+/// From the file to rows that can be shown.
+void opening_a_drawer_of_20000(benchmark::State& state) {
+    const auto file = std::filesystem::temp_directory_path() / "elkit-drawer-bench.sqlite";
+    std::filesystem::remove(file);
+    if (auto made = Drawer::open(file); !made || !made.value().apply(parts_of_table(20000)))
+        return state.SkipWithError("the drawer could not be made");
+    for (auto _ : state) {
+        const auto items = Drawer::open(file).value().take_opened();
+        benchmark::DoNotOptimize(DrawerIndex(items).find(items, {}));
+    }
+    std::filesystem::remove(file);
+}
+BENCHMARK(opening_a_drawer_of_20000)->Unit(benchmark::kMillisecond);
+
+void a_key_typed_over_20000_parts(benchmark::State& state) {
+    const auto items = with_changes({}, parts_of_table(20000));
+    const DrawerIndex index(items);
+    for (auto _ : state) benchmark::DoNotOptimize(index.find(items, {"4k7 box"}));
+}
+BENCHMARK(a_key_typed_over_20000_parts)->Unit(benchmark::kMillisecond);
+
+void reading_a_table_of_100000_rows(benchmark::State& state) {
+    const std::string text = table_of_parts(100000);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(plan_import(read_drawer_sheet(text).value(), {}, ImportCounts::set));
+}
+BENCHMARK(reading_a_table_of_100000_rows)->Unit(benchmark::kMillisecond);
 
 }  // namespace
 }  // namespace elkit

@@ -26,7 +26,7 @@ int main(int argc, char** argv) {
     elkit::load_fonts();
     elkit::apply_theme(false);
     auto drawer = elkit::Drawer::open(":memory:");
-    auto* window = new elkit::MainWindow(std::make_shared<elkit::Drawer>(std::move(drawer).value()));
+    auto* window = new elkit::MainWindow(std::make_shared<elkit::Stock>(std::move(drawer).value()));
     window->show();
     auto* slider = window->findChild<QSlider*>(QStringLiteral("Battery"));
     const auto slide = [&](const QString& station) {

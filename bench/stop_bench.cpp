@@ -15,6 +15,7 @@
 #include "circuit/edit.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "drawer/import.hpp"
 #include "drawing/layout_query.hpp"
 #include "engine/band.hpp"
 #include "engine/spread.hpp"

@@ -20,6 +20,10 @@ struct Command {
 std::vector<Command> design_commands();
 std::vector<Command> light_commands();
 std::vector<Command> planning_commands();
+std::vector<Command> sight_commands();
+std::vector<Command> drawer_commands();
+std::vector<Command> face_commands();
+std::vector<Command> protection_commands();
 std::vector<Command> making_commands();
 std::vector<Command> export_commands();
 std::vector<Command> time_commands();

@@ -10,6 +10,7 @@
 #include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "drawer/import.hpp"
 #include "engine/goal.hpp"
 #include "quantity/parse.hpp"
 #include "situations/propose.hpp"
@@ -154,7 +155,7 @@ Result<std::vector<DrawerItem>> drawer_items(const Options& o) {
     if (o.drawer.empty()) return demo_stock();
     auto drawer = Drawer::open_existing(o.drawer);
     if (!drawer) return drawer.error();
-    return drawer.value().items();
+    return drawer.value().take_opened();
 }
 
 }  // namespace elkit::cli

@@ -3,8 +3,8 @@
 #include <optional>
 #include <string>
 
-#include "batch/drawer.hpp"
 #include "design/design.hpp"
+#include "drawer/drawer.hpp"
 #include "engine/conditions.hpp"
 #include "quantity/figure.hpp"
 #include "quantity/result.hpp"

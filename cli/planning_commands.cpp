@@ -6,74 +6,15 @@
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
-#include "cli/command.hpp"
+#include "cli/lights_asked.hpp"
 #include "cli/with_design.hpp"
 #include "design/file.hpp"
 #include "planning/limiters.hpp"
 #include "planning/match.hpp"
+#include "planning/trials.hpp"
 
 namespace elkit::cli {
 namespace {
-
-struct ArrayOptions {
-    Options common;
-    std::string supply, led, current, use;
-    int count = 0;
-    bool owned = false;
-};
-
-/// "3 x LR6" or "12V" as a part.
-Result<Part> source_from_words(const std::string& words) {
-    Part source{"B1", "battery", {}, {{"+", "V+"}, {"-", "GND"}}, {}};
-    const auto times = words.find_first_of("xX");
-    int count = 0;
-    if (times != std::string::npos && std::sscanf(words.c_str(), "%d", &count) == 1 && count >= 1) {
-        std::string cell = words.substr(times + 1);
-        cell.erase(0, cell.find_first_not_of(' '));
-        for (const CellType& type : known_catalogue().cells)
-            if (CLI::detail::to_lower(type.id) == CLI::detail::to_lower(cell)) {
-                source.params["cell"] = type.id, source.params["count"] = static_cast<double>(count);
-                return source;
-            }
-        return Error{Fault::usage, "--supply", fmt::format("there is no cell \"{}\"", cell),
-                     fmt::format("{}", fmt::join(known_catalogue().ids("cells", {}), ", "))};
-    }
-    auto volts = quantity_of("--supply", words, Unit::volt);
-    if (!volts) return volts.error();
-    if (!(volts.value() > 0))
-        return Error{Fault::usage, "--supply", format_quantity(volts.value(), Unit::volt), "more than 0 V"};
-    source.designator = "PS1", source.kind = "supply";
-    source.params["voltage"] = volts.value();
-    return source;
-}
-
-Result<ArraysQuery> question(const ArrayOptions& o) {
-    ArraysQuery query{};
-    if (!o.common.file.empty()) {
-        auto design = load(o.common);
-        if (!design) return design.error();
-        query.design = std::move(design).value();
-    }
-    if (!o.supply.empty()) {
-        auto source = source_from_words(o.supply);
-        if (!source) return source.error();
-        query.design = {};
-        query.design.circuit.parts = {source.value()};
-    }
-    query.wishes.led = o.led;
-    if (o.count > 0) query.wishes.count = o.count;
-    if (!o.current.empty()) {
-        auto amps = quantity_of("--current", o.current, Unit::ampere);
-        if (!amps) return amps.error();
-        query.wishes.current = amps.value();
-    }
-    if (o.owned) {
-        auto drawer = drawer_items(o.common);
-        if (!drawer) return drawer.error();
-        query.wishes.owned = owned_resistors(drawer.value());
-    }
-    return query;
-}
 
 const char* word_of(Arrangement::Verdict verdict) {
     switch (verdict) {
@@ -162,6 +103,17 @@ int compare_limiters(const ArrayOptions& o, int per_string) {
     Store store;
     const auto found = Ask(store)(LimitersQuery{query.value(), per_string, drawer.value()});
     if (!found) return fail(found.error());
+    if (!o.use.empty()) {
+        const auto wanted = std::find_if(found->rows.begin(), found->rows.end(), [&](const LimiterRow& r) {
+            return r.id == o.use || r.name == o.use;
+        });
+        if (wanted == found->rows.end())
+            return fail({Fault::usage, "--use", "there is no limiter \"" + o.use + "\"",
+                         "each, shared, pairs, diodes, source, transistors or regulator"});
+        auto next = with_limiter(query.value().design, found->question, *wanted);
+        if (!next) return fail(next.error());
+        return std::cout << write_design(next.value()), 0;
+    }
     Json list = Json::array();
     for (const LimiterRow& r : found->rows) {
         Json row{{"id", r.id}, {"name", r.name}, {"possible", r.possible}, {"reason", r.reason}};
@@ -189,7 +141,8 @@ int compare_limiters(const ArrayOptions& o, int per_string) {
 struct MatchOptions {
     ArrayOptions of;
     std::vector<std::string> leds;
-    bool diffuse = false, use = false;
+    std::string looked;  ///< "red-5mm=brighter"
+    bool diffuse = false, use = false, trials = false;
 };
 
 Result<MatchQuestion> match_asked(const MatchOptions& o, const Ask& ask, const Design& design) {
@@ -207,6 +160,49 @@ Result<MatchQuestion> match_asked(const MatchOptions& o, const Ask& ask, const D
     return q;
 }
 
+/// Where the comparisons by eye stand, or the design with one more.
+int trials(const MatchOptions& o, const Design& design, const MatchQuestion& q) {
+    auto state = trial_states(q, design.trials);
+    if (!state) return fail(state.error());
+    const auto& kinds = state.value().kinds;
+    if (!o.looked.empty()) {
+        const auto equals = o.looked.find('=');
+        const std::string led = o.looked.substr(0, equals);
+        const auto how = std::find(looked_words.begin(), looked_words.end(),
+                                   equals == std::string::npos ? "" : o.looked.substr(equals + 1));
+        std::size_t kind = 0;
+        while (kind < kinds.size() &&
+               (kind == state.value().reference || kinds[kind].led.text("type") != led))
+            ++kind;
+        if (kind == kinds.size() || how == looked_words.end())
+            return fail({Fault::usage, "--looked", "found \"" + o.looked + "\"",
+                         "an LED of the file other than the dimmest, and dimmer, same or brighter, such as "
+                         "red-5mm=brighter"});
+        std::cout << write_design(with_trial(design, state.value(), kind,
+                                             static_cast<LightTrial::Looked>(how - looked_words.begin())));
+        return 0;
+    }
+    if (o.use) return std::cout << write_design(with_trials_taken(design, q, state.value())), 0;
+    Json rows = Json::array();
+    for (const TrialState& kind : kinds) {
+        Json row{{"led", kind.led.text("type")},
+                 {"trials", kind.trials},
+                 {"done", kind.done},
+                 {"resistor", figure_json(kind.resistor)},
+                 {"current", figure_json(kind.current)}};
+        if (kind.intensity) row["intensity"] = figure_json(*kind.intensity);
+        rows.push_back(row);
+        if (!o.of.common.json)
+            fmt::print("{:<20} {:>9} {:>9}  {}\n", kind.led.text("type"), kind.resistor.text(),
+                       kind.current.text(),
+                       &kind == &kinds[state.value().reference] ? "the reference"
+                       : kind.done ? fmt::format("equal after {} trials", kind.trials)
+                                   : fmt::format("to be tried, {} so far", kind.trials));
+    }
+    if (o.of.common.json) print_json({{"lights", rows}});
+    return 0;
+}
+
 int match(const MatchOptions& o) {
     auto query = question(o.of);
     if (!query) return fail(query.error());
@@ -219,6 +215,7 @@ int match(const MatchOptions& o) {
     if (query.value().wishes.current) q.current = *query.value().wishes.current;
     auto found = match_lights(q);
     if (!found) return fail(found.error());
+    if (o.trials || !o.looked.empty()) return trials(o, design, q);
     if (o.use) return std::cout << write_design(with_match(design, found.value())), 0;
     Json rows = Json::array();
     for (const MatchRow& row : found.value().rows) {
@@ -233,24 +230,6 @@ int match(const MatchOptions& o) {
     }
     if (o.of.common.json) print_json({{"apart", found.value().apart}, {"lights", rows}});
     return 0;
-}
-
-/// The options that say which lights on which supply.
-template <class Run>
-std::function<int()> about_lights(CLI::App& sub, const std::shared_ptr<ArrayOptions>& o, Run run) {
-    auto* file = sub.add_option("FILE", o->common.file, "a design whose lights and supply are meant");
-    auto* supply = sub.add_option("--supply", o->supply, "\"3 x LR6\" or \"12V\", in place of a file");
-    supply->excludes(file);
-    sub.add_option("--led", o->led, "LED type, an id of the catalogue");
-    sub.add_option("--count", o->count, "LEDs in all")->check(within(1, 1000));
-    sub.add_option("--current", o->current, "A in each LED, such as 15mA");
-    sub.add_flag("--json", o->common.json, "JSON on stdout");
-    add_drawer(sub, o->common);
-    return [o, file, supply, run, name = sub.get_name()] {
-        if (file->count() + supply->count() == 0)
-            return fail({Fault::usage, name, "no supply is given", "a FILE or --supply \"3 x LR6\""});
-        return run(*o);
-    };
 }
 
 }  // namespace
@@ -268,6 +247,10 @@ std::vector<Command> planning_commands() {
                  const auto o = std::make_shared<ArrayOptions>();
                  const auto per_string = std::make_shared<int>(0);
                  sub.add_option("--per-string", *per_string, "LEDs in a string")->check(within(1, 1000));
+                 sub.add_flag("--owned", o->owned, "resistors from the drawer only");
+                 sub.add_option("--use", o->use,
+                                "prints the design with this limiter: each, shared, pairs, diodes, source, "
+                                "transistors, regulator");
                  return about_lights(sub, o, [per_string](const ArrayOptions& with) {
                      return compare_limiters(with, *per_string);
                  });
@@ -280,6 +263,11 @@ std::vector<Command> planning_commands() {
                  sub.add_flag("--diffuse", more->diffuse, "seen through a diffuser: all the light counts");
                  sub.add_flag("--owned", o->owned, "resistors from the drawer only");
                  sub.add_flag("--use", more->use, "prints the design with these resistors");
+                 sub.add_flag("--trials", more->trials,
+                              "which resistor to try by eye next; with --use the "
+                              "design with what the eye found");
+                 sub.add_option("--looked", more->looked,
+                                "prints the design with what was seen: red-5mm=brighter, =same or =dimmer");
                  return about_lights(sub, o, [more](const ArrayOptions& with) {
                      MatchOptions all = *more;
                      all.of = with;

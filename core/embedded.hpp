@@ -21,6 +21,7 @@ extern const std::string_view demo_shelf_strip;
 extern const std::string_view demo_pantry_gauge;
 extern const std::string_view demo_seat_finder;
 extern const std::string_view demo_tide_pool_lamp;
+extern const std::string_view demo_rock_pool_torch;
 extern const std::string_view demo_letterbox_flag;
 extern const std::string_view demo_harbour_diorama;
 }  // namespace elkit::embedded

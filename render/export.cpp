@@ -4,6 +4,7 @@
 #include <utility>
 
 #include "design/file.hpp"
+#include "face/template.hpp"
 #include "formats/svg.hpp"
 #include "kit/leaflet.hpp"
 #include "kit/stave_picture.hpp"
@@ -44,13 +45,23 @@ Result<void> parts(const Ask& ask, const KitSource& kit, const fs::path& path) {
     return write_file(path, write_csv(parts_csv(*list)));
 }
 
+Result<void> drill_template(const Ask&, const KitSource& kit, const fs::path& path) {
+    return write_file(path, write_svg(draw_drill_template(kit.design)));
+}
+
+Result<void> test_strip(const Ask&, const KitSource& kit, const fs::path& path) {
+    return write_file(path, write_svg(draw_test_strip(kit.design)));
+}
+
 }  // namespace
 
 const std::vector<Export>& exports() {
     static const std::vector<Export> all{
         {"leaflet", "Kit leaflet (PDF)", "leaflet.pdf", "PDF", "*.pdf", "Ctrl+P", leaflet},
         {"stave", "Stave (SVG)", "stave.svg", "SVG", "*.svg", "", stave},
-        {"parts", "Parts list (CSV)", "parts.csv", "CSV", "*.csv", "", parts}};
+        {"parts", "Parts list (CSV)", "parts.csv", "CSV", "*.csv", "", parts},
+        {"template", "Drill template (SVG)", "drill-template.svg", "SVG", "*.svg", "", drill_template},
+        {"test-strip", "Test strip of holes (SVG)", "test-strip.svg", "SVG", "*.svg", "", test_strip}};
     return all;
 }
 

@@ -5,8 +5,8 @@
 #include <utility>
 #include <vector>
 
-#include "batch/drawer.hpp"
 #include "design/design.hpp"
+#include "drawer/drawer.hpp"
 #include "engine/conditions.hpp"
 #include "store/store.hpp"
 

@@ -12,7 +12,11 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "batch/owned_values.hpp"
+#include "circuit/part_kind.hpp"
+#include "circuit/part_words.hpp"
 #include "command/suggestions.hpp"
+#include "quantity/plain_text.hpp"
 
 namespace elkit {
 namespace {
@@ -139,11 +143,31 @@ bool DoPanel::showPreview() {
     return bool(command);
 }
 
+/// The values in the drawer that a part could have, nearest first, where only what is owned is wanted and the
+/// line begins with that part; how many it offered.
+int DoPanel::offerOwned(const std::string& typed) {
+    constexpr std::size_t most_owned = 4;
+    if (!session_.ownedOnly()) return 0;
+    const std::string name = typed.substr(0, typed.find_first_of(" ="));
+    int count = 0;
+    for (const Part& part : session_.design().circuit.parts) {
+        if (name.empty() || lower_case(part.designator) != lower_case(name)) continue;
+        const PartKind* kind = part_kind(part.kind);
+        const ParamInfo* info = kind ? kind->param(kind->value_key) : nullptr;
+        const auto owned = owned_values(session_.drawerItems(), part, session_.design().name);
+        for (std::size_t k = 0; info && k < std::min(most_owned, owned.size()); ++k, ++count)
+            offer(QStringLiteral("%1 = %2").arg(QString::fromStdString(part.designator),
+                                                QString::fromStdString(param_text(owned[k].part, *info))),
+                  tr("in the drawer: %1").arg(QString::fromStdString(owned[k].name)));
+    }
+    return count;
+}
+
 void DoPanel::refresh() {
     const bool understood = showPreview();
     list_->clear();
     const std::string typed = line_->text().toStdString();
-    int count = 0;
+    int count = offerOwned(typed);
     for (const Suggestion& s : suggestions(typed, session_.design(), actions_)) {
         if (count >= most_offered) break;
         // words typed wrong stay wrong in a line that goes on from them

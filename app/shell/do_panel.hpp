@@ -35,6 +35,7 @@ class DoPanel : public QFrame {
   private:
     void refresh();
     void offer(const QString& line, const QString& about);
+    int offerOwned(const std::string& typed);
     bool showPreview();  ///< false if the line is not understood
     void run();
     bool lineKey(int key);

@@ -40,7 +40,8 @@ std::vector<FieldEntry> read_entries() {
 /// By which the guide may know it.
 QStringList names_of(const QWidget* widget) {
     QStringList names{widget->accessibleName()};
-    if (const auto* figure = qobject_cast<const FigureLabel*>(widget))
+    if (const auto* figure = qobject_cast<const FigureLabel*>(widget);
+        figure && !figure->figure().label.empty())
         names = {QString::fromStdString(figure->figure().label)};
     if (const auto* button = qobject_cast<const QAbstractButton*>(widget))
         names << button->text().section(QLatin1Char('\t'), 0, 0);

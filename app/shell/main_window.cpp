@@ -30,7 +30,7 @@
 #include "render/export.hpp"
 
 namespace elkit {
-MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawer)), session_(drawer_) {
+MainWindow::MainWindow(std::shared_ptr<Stock> stock) : session_(std::move(stock)) {
     setAttribute(Qt::WA_DeleteOnClose);
     setWindowIcon(QIcon(QStringLiteral(":/icons/elkit.svg")));
     setMinimumSize(QSize(px(1024), px(700)).boundedTo(screen()->availableSize()));
@@ -38,6 +38,8 @@ MainWindow::MainWindow(std::shared_ptr<Drawer> drawer) : drawer_(std::move(drawe
     answer_what_is_this();
     buildActions();
     buildFrame();
+    connect(session_.stock().get(), &Stock::changed, this, &MainWindow::tellOfDrawer);
+    tellOfDrawer();
     const auto title = [this] {
         setWindowTitle(QStringLiteral("%1[*] – Elkit").arg(QString::fromStdString(session_.design().name)));
         setWindowModified(session_.modified());
@@ -234,7 +236,7 @@ void MainWindow::dropOldNotice() {
 /// A window for another design: this one if nothing would be lost in it.
 MainWindow* MainWindow::fresh() {
     if (!session_.modified()) return this;
-    auto* other = new MainWindow(drawer_);
+    auto* other = new MainWindow(session_.stock());
     other->show();
     return other;
 }

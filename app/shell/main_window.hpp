@@ -21,13 +21,14 @@ class Guide;
 class FindingsPanel;
 class Station;
 class WorkingDrawer;
+class DrawerWindow;
 class Workline;
 
 /// One design in one window: workline, conditions, bench, findings, working.
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
-    explicit MainWindow(std::shared_ptr<Drawer> drawer);
+    explicit MainWindow(std::shared_ptr<Stock> stock);
     ~MainWindow() override;
 
     Session& session() { return session_; }
@@ -42,6 +43,7 @@ class MainWindow : public QMainWindow {
     bool openFile(const std::filesystem::path& path);
     void openDemo(const QString& name);
     void openGuide();
+    DrawerWindow* openDrawer();  ///< the window of the parts owned
     /// Asks about work that a killed program left; of this file only, if one is named.
     void offerUnsaved(const std::filesystem::path& of = {});
     /// A notice that stays until its `topic` has none any more.
@@ -78,10 +80,10 @@ class MainWindow : public QMainWindow {
     MainWindow* fresh();
     void askAboutNext();
     void fitStanding();
+    void tellOfDrawer();  ///< why there is none
     void offerFile(const SetAside& damaged);
     bool mayReplace();
 
-    std::shared_ptr<Drawer> drawer_;
     Session session_;
     bool saved_ = false;  ///< the last saving went well
     std::map<QString, QAction*> actions_;
@@ -93,6 +95,7 @@ class MainWindow : public QMainWindow {
     WorkingDrawer* working_ = nullptr;
     DoPanel* do_panel_ = nullptr;
     Guide* guide_ = nullptr;
+    DrawerWindow* drawer_ = nullptr;
     LeftBehind left_behind_;               ///< not asked about yet
     std::map<QString, QString> standing_;  ///< notices by topic
     QFrame* standing_frame_ = nullptr;

@@ -8,6 +8,7 @@
 #include <QSettings>
 #include <QWhatsThis>
 
+#include "app/drawer/drawer_window.hpp"
 #include "app/shell/conditions_strip.hpp"
 #include "app/shell/do_panel.hpp"
 #include "app/shell/findings_panel.hpp"
@@ -63,7 +64,7 @@ void MainWindow::buildActions() {
     add(QStringLiteral("new"), tr("New light"), QKeySequence::New,
         [this] { fresh()->session().startNew(new_design()); });
     add(QStringLiteral("window"), tr("New window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] {
-        auto* other = new MainWindow(drawer_);
+        auto* other = new MainWindow(session_.stock());
         other->session().startNew(new_design());
         other->show();
     });
@@ -122,6 +123,10 @@ void MainWindow::buildActions() {
         [this] { working_->setVisible(!working_->isVisible()); });
     add(QStringLiteral("do"), tr("Do anything"), QKeySequence(Qt::CTRL | Qt::Key_K),
         [this] { do_panel_->open(); });
+    add(QStringLiteral("drawer"), tr("The drawer: parts you own"),
+        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D), [this] { openDrawer(); });
+    add(QStringLiteral("owned"), tr("Only what I own"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O),
+        [this] { session_.setOwnedOnly(!session_.ownedOnly()); });
     add(QStringLiteral("guide"), tr("Guide"), QKeySequence(Qt::Key_F1), [this] { openGuide(); });
     add(QStringLiteral("what"), tr("What is this?"), QKeySequence(Qt::SHIFT | Qt::Key_F1),
         [] { QWhatsThis::enterWhatsThisMode(); });
@@ -146,6 +151,22 @@ void MainWindow::buildActions() {
     connect(&undo, &QUndoStack::canRedoChanged, action(QStringLiteral("redo")), &QAction::setEnabled);
     action(QStringLiteral("undo"))->setEnabled(false);
     action(QStringLiteral("redo"))->setEnabled(false);
+}
+
+DrawerWindow* MainWindow::openDrawer() {
+    if (!drawer_) drawer_ = new DrawerWindow(session_.stock(), this);
+    drawer_->show();
+    drawer_->raise();
+    drawer_->activateWindow();
+    return drawer_;
+}
+
+void MainWindow::tellOfDrawer() {
+    const QString& trouble = session_.stock()->trouble();
+    setStanding(QStringLiteral("drawer"),
+                trouble.isEmpty()
+                    ? QString()
+                    : tr("The drawer cannot be used, so no part counts as owned. %1").arg(trouble));
 }
 
 /// At what belongs to the station in view.
@@ -174,6 +195,8 @@ void MainWindow::fillMenu(QMenu* menu) {
     menu->addSeparator();
     for (const Export& e : exports()) menu->addAction(action(QString::fromStdString(e.id)));
     group({"kit", "print"});
+    menu->addSeparator();
+    group({"drawer", "owned"});
     menu->addSeparator();
     group({"guide", "what"});
     menu->addSeparator();

@@ -2,6 +2,7 @@
 
 #include <QCoreApplication>
 #include <QElapsedTimer>
+#include <QSettings>
 #include <QUndoCommand>
 #include <algorithm>
 #include <utility>
@@ -41,39 +42,23 @@ class DesignStep : public QUndoCommand {
     bool done_, moved_ = false;
 };
 
-/// An undoable change of the drawer; nothing in place of an item that was not known before.
-class DrawerStep : public QUndoCommand {
-  public:
-    DrawerStep(Session& session, std::optional<DrawerItem> before, DrawerItem after)
-        : QUndoCommand(QObject::tr("change the drawer")),
-          session_(session),
-          before_(std::move(before)),
-          after_(std::move(after)) {}
-    void undo() override { session_.adoptDrawerItem(after_.key, before_); }
-    void redo() override { session_.adoptDrawerItem(after_.key, after_); }
-
-  private:
-    Session& session_;
-    std::optional<DrawerItem> before_;
-    DrawerItem after_;
-};
-
 // ms that a change may take with waiting for quick results, which then come in the same picture; and the
 // least wait
 constexpr int frame = 7, least_wait = 2;
 
-Session::Session(std::shared_ptr<Drawer> drawer, QObject* parent)
+Session::Session(std::shared_ptr<Stock> stock, QObject* parent)
     : QObject(parent),
-      drawer_(std::move(drawer)),
+      stock_(stock ? std::move(stock) : std::make_shared<Stock>()),
       design_(std::make_shared<Design>()),
       clean_(design_),
+      owned_only_(QSettings().value(QStringLiteral("ownedOnly"), false).toBool()),
       autosave_([this](const Error* error) {
           emit keepingChanged(error ? tr("The latest changes cannot be kept safe: %1. Trying again.")
                                           .arg(QString::fromStdString(error->text()))
                                     : QString());
       }) {
-    if (drawer_)  // without one nothing is owned
-        if (auto items = drawer_->items()) drawer_items_ = std::move(items).value();
+    connect(stock_.get(), &Stock::changed, this, [this] { contentChanged(false); });
+    connect(stock_.get(), &Stock::failed, this, &Session::reportError);
     connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] {
         if (changedOnDisk()) emit fileChangedOnDisk();
     });
@@ -195,42 +180,19 @@ void Session::setStaveView(const StaveView& view) {
     emit viewChanged();
 }
 
-void Session::putDrawerItem(const DrawerItem& item) {
-    if (!drawer_)
-        return emit errorReported(tr("The drawer could not be opened; its stock cannot be changed."));
-    const DrawerItem* known = find_item(*drawer_items_, item.key);
-    if (known && *known == item) return;
-    const auto before = known ? std::optional(*known) : std::nullopt;
-    if (auto sound = check(item); !sound)  // a bad item leaves no step behind
-        return emit errorReported(QString::fromStdString(sound.error().text()));
-    undo_.push(new DrawerStep(*this, before, item));
+void Session::setOwnedOnly(bool only) {
+    if (owned_only_ == only) return;
+    owned_only_ = only;
+    QSettings().setValue(QStringLiteral("ownedOnly"), only);
+    emit changed();
 }
 
-/// Shown at once, written by the keeper; what cannot be written is taken back.
-void Session::adoptDrawerItem(const std::string& key, const std::optional<DrawerItem>& item) {
-    drawer_items_ = with_item(*drawer_items_, key, item);
-    contentChanged(false);
-    ++drawer_writes_;
-    struct Now {
-        Result<void> done;
-        Result<std::vector<DrawerItem>> items;  // another window may have changed it too
-    };
-    keeper().run(
-        [drawer = drawer_, key, item]() -> Result<Now> {
-            auto done = item ? drawer->put(*item) : drawer->remove(key);
-            return Now{std::move(done), drawer->items()};
-        },
-        this,
-        [this](Result<Now> now) {
-            --drawer_writes_;
-            if (!now) return reportError(QString::fromStdString(now.error().text()));
-            auto& [done, items] = now.value();
-            if (!done) reportError(QString::fromStdString(done.error().text()));
-            if (drawer_writes_ > 0) return;  // these items are not the last word
-            if (!items || items.value() == *drawer_items_) return;
-            drawer_items_ = std::move(items).value();
-            contentChanged(false);
-        });
+void Session::changeDrawer(const std::vector<DrawerChange>& changes, const QString& what) {
+    stock_->edit(undo_, changes, what);
+}
+
+void Session::putDrawerItem(const DrawerItem& item) {
+    changeDrawer({{item.key, item}}, tr("change the drawer"));
 }
 
 Drawing Session::drawn(StaveView view, const OperatingPoint& readings) const {
@@ -262,7 +224,7 @@ Shown<Drawing> Session::stave() {
 
 /// Asks for every rule's findings; a rule that is not done keeps what it said before.
 void Session::refreshFindings() {
-    const auto subject = std::make_shared<const Case>(design_, circuit_, conditions_, drawer_items_);
+    const auto subject = std::make_shared<const Case>(design_, circuit_, conditions_, stock_->items());
     std::vector<Finding> all;
     findings_current_ = true;
     for (const Rule& rule : rules()) {

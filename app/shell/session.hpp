@@ -7,9 +7,9 @@
 #include <memory>
 #include <optional>
 
+#include "app/drawer/stock.hpp"
 #include "app/shell/autosave.hpp"
 #include "app/shell/desk.hpp"
-#include "batch/drawer.hpp"
 #include "design/design.hpp"
 #include "drawing/layout_query.hpp"
 #include "light/light.hpp"
@@ -45,14 +45,16 @@ enum class Urgency { in_view, key_figure, review };
 class Session : public QObject {
     Q_OBJECT
   public:
-    explicit Session(std::shared_ptr<Drawer> drawer, QObject* parent = nullptr);
+    /// Without a stock nothing is owned.
+    explicit Session(std::shared_ptr<Stock> stock, QObject* parent = nullptr);
     ~Session() override;
 
     const Design& design() const { return *design_; }
     const Keyed<Circuit>& circuit() const { return circuit_; }
     const Conditions& conditions() const { return conditions_; }
-    const std::vector<DrawerItem>& drawerItems() const { return *drawer_items_; }
-    const Keyed<std::vector<DrawerItem>>& drawer() const { return drawer_items_; }
+    const std::vector<DrawerItem>& drawerItems() const { return *stock_->items(); }
+    const Keyed<std::vector<DrawerItem>>& drawer() const { return stock_->items(); }
+    const std::shared_ptr<Stock>& stock() const { return stock_; }
     Store& store() { return *store_; }
     /// What an export under way keeps, also when the window is closed.
     const std::shared_ptr<Store>& sharedStore() const { return store_; }
@@ -88,8 +90,10 @@ class Session : public QObject {
     StepsQuery stepsQuery() const {
         return {circuit_, design_->board, design_->brief.for_children, design_->situations};
     }
-    PartsQuery partsQuery() const { return parts_query(*design_, drawer_items_); }
-    SuppliesQuery suppliesQuery(SupplyPolicy policy) const { return {*design_, conditions_, policy}; }
+    PartsQuery partsQuery() const { return parts_query(*design_, stock_->items()); }
+    SuppliesQuery suppliesQuery(SupplyPolicy policy, SupplyScope scope = SupplyScope::usual) const {
+        return {*design_, conditions_, policy, scope};
+    }
 
     /// The findings of the rules that are done; of the others what they found before.
     const std::vector<Finding>& findings() const { return findings_; }
@@ -130,7 +134,16 @@ class Session : public QObject {
     void choose(const Situation& situation);
     void resetConditions();  ///< as the design was first seen
     void setStaveView(const StaveView& view);
-    void putDrawerItem(const DrawerItem& item);  ///< one undoable step
+    /// One undoable step.
+    void changeDrawer(const std::vector<DrawerChange>& changes, const QString& what);
+    void putDrawerItem(const DrawerItem& item);  ///< likewise
+    /// Choosers offer only what is in the drawer; kept for the next start.
+    bool ownedOnly() const { return owned_only_; }
+    void setOwnedOnly(bool only);
+    /// The resistors that may be chosen: those in stock where only those are wanted; else empty.
+    std::vector<double> resistorsToChooseFrom() const {
+        return owned_only_ ? owned_resistors(drawerItems()) : std::vector<double>();
+    }
     /// Shows the figure in the working drawer.
     void focusFigure(const Figure& figure) { emit figureFocused(figure); }
     void reportError(const QString& text) { emit errorReported(text); }
@@ -159,10 +172,8 @@ class Session : public QObject {
 
   private:
     friend class DesignStep;
-    friend class DrawerStep;
     void adopt(std::shared_ptr<const Design> design, const QString& what, Move move);
     void take(std::shared_ptr<const Design> design);
-    void adoptDrawerItem(const std::string& key, const std::optional<DrawerItem>& item);
     void startOver(const Design& design);
     void contentChanged(bool design_too);
     void refreshFindings();
@@ -171,8 +182,7 @@ class Session : public QObject {
     Drawing drawn(StaveView view, const OperatingPoint& readings) const;
     void startLit();
 
-    std::shared_ptr<Drawer> drawer_;
-    Keyed<std::vector<DrawerItem>> drawer_items_;
+    std::shared_ptr<Stock> stock_;
     std::shared_ptr<const Design> design_;
     Keyed<Circuit> circuit_;
     std::shared_ptr<const Design> clean_;  ///< as loaded or saved last
@@ -186,8 +196,9 @@ class Session : public QObject {
     std::map<std::string, std::shared_ptr<void>> last_;
     std::vector<Finding> findings_;
     bool findings_current_ = false, replaying_ = false;
+    bool owned_only_;
     bool placed_ = false;  ///< the conditions were set since the design was opened
-    int works_ = 0, saving_ = 0, drawer_writes_ = 0;
+    int works_ = 0, saving_ = 0;
     long opened_ = 0;  ///< designs so far: what was begun for an earlier one changes nothing here
     QUndoStack undo_;
     Autosave autosave_;

@@ -9,9 +9,11 @@
 #include <cstdio>
 #include <ctime>
 
+#include "app/drawer/drawer_window.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/stations/station.hpp"
 #include "app/theme/theme.hpp"
+#include "batch/reserve.hpp"
 
 namespace elkit {
 namespace {
@@ -37,6 +39,25 @@ bool shoot(MainWindow& window, const QDir& folder, const StationInfo& info, cons
     return saved;
 }
 
+/// The parts owned, as a batch has promised itself some of them.
+bool shoot_drawer(MainWindow& window, const QDir& folder) {
+    window.openDemo(QStringLiteral("pier-lantern"));
+    window.session().settle();
+    const auto parts = window.session().compute(window.session().partsQuery());
+    window.session().changeDrawer(reserve(window.session().drawerItems(), *parts, "Pier lantern").changes,
+                                  {});
+    DrawerItem resistor = *window.session().stock()->find("resistor/62");
+    resistor.place = "box 2, row C", resistor.least = 50;
+    window.session().putDrawerItem(resistor);
+    DrawerWindow* drawer = window.openDrawer();
+    drawer->resize(1280, 800);
+    drawer->choose("resistor/62");
+    QApplication::processEvents();
+    const QString path = folder.filePath(QStringLiteral("drawer.png"));
+    std::printf("%s\n", qPrintable(path));
+    return drawer->grab().save(path);
+}
+
 double since_process_start_ms() {
     QFile stat(QStringLiteral("/proc/self/stat"));
     if (!stat.open(QIODevice::ReadOnly)) return -1;
@@ -60,12 +81,14 @@ int take_shots(const QString& folder_name) {
     QDir folder(folder_name);
     if (!folder.mkpath(QStringLiteral("."))) return 1;
     auto drawer = Drawer::open(":memory:");
-    auto* window = new MainWindow(drawer ? std::make_shared<Drawer>(std::move(drawer).value()) : nullptr);
+    auto* window = new MainWindow(drawer ? std::make_shared<Stock>(std::move(drawer).value())
+                                         : std::make_shared<Stock>());
     window->resize(1280, 800);
     window->show();
     bool good = true;
     for (const StationInfo& info : stations())
         for (const StationShot& shot : info.shots) good = shoot(*window, folder, info, shot) && good;
+    good = shoot_drawer(*window, folder) && good;
     delete window;
     return good ? 0 : 1;
 }

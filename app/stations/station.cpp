@@ -1,7 +1,6 @@
 #include "app/stations/station.hpp"
 
 #include <QEvent>
-#include <QGraphicsOpacityEffect>
 
 #include "app/shell/session.hpp"
 #include "app/widgets/card.hpp"
@@ -57,17 +56,6 @@ void Station::lackFor(const Error& error) {
 }
 
 void Station::lackNothing() { panels_->showWanted(); }
-
-void Station::dim(QWidget* view, bool dimmed) {
-    auto* effect = qobject_cast<QGraphicsOpacityEffect*>(view->graphicsEffect());
-    if (!effect && !dimmed) return;
-    if (!effect) {
-        effect = new QGraphicsOpacityEffect(view);
-        effect->setOpacity(0.4);
-        view->setGraphicsEffect(effect);
-    }
-    effect->setEnabled(dimmed);
-}
 
 bool Station::outdated(const Digest& content) {
     if (filled_ == content) return false;

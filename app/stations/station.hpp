@@ -45,8 +45,6 @@ class Station : public QWidget {
     void lackFor(const Error& error);
     void lackNothing();
     QHBoxLayout* head() { return head_; }  ///< the title's row, for a few readings at its right
-    /// Shows a view dimmed while what it shows is being computed again.
-    static void dim(QWidget* view, bool dimmed);
     void showEvent(QShowEvent*) override { refresh(); }
     void changeEvent(QEvent* event) override;
     /// True once for each content and each change of theme: time to fill tables anew.

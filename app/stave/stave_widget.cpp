@@ -12,6 +12,7 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/overview_strip.hpp"
+#include "batch/owned_values.hpp"
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
@@ -395,7 +396,7 @@ void StaveWidget::commit() {
         (name ? tr("rename %1") : tr("change %1")).arg(QString::fromStdString(name ? renaming_ : editing_)));
 }
 
-/// The neighbouring preferred value: E24 for resistors, E12 for what stores.
+/// The neighbouring preferred value: E24 for resistors, E12 for what stores; or the neighbour in the drawer.
 void StaveWidget::step(const QString& ref, int steps) {
     const std::string name = after_colon(ref).toStdString();
     const Part* part = session_.design().circuit.find(name);
@@ -404,9 +405,17 @@ void StaveWidget::step(const QString& ref, int steps) {
     if (!info || (info->unit != Unit::ohm && info->unit != Unit::farad && info->unit != Unit::henry)) return;
     const Series series = info->unit == Unit::ohm ? Series::e24 : Series::e12;
     const double now = part->number(info->key);
-    const double next = std::clamp(
+    double next = std::clamp(
         steps > 0 ? preferred_at_least(now * 1.001, series) : preferred_at_most(now * 0.999, series),
         info->low, info->high);
+    if (session_.ownedOnly()) {
+        const auto owned = owned_values(session_.drawerItems(), *part, session_.design().name);
+        const OwnedValue* neighbour = next_owned(owned, now, steps);
+        if (!neighbour)
+            return session_.reportError(steps > 0 ? tr("The drawer has none above it.")
+                                                  : tr("The drawer has none below it."));
+        next = neighbour->value;
+    }
     Circuit changed = session_.design().circuit;
     for (const std::string& each : drawnAs(name))
         if (Part* alike = changed.find(each)) alike->params[info->key] = next;

@@ -1,5 +1,6 @@
 #include "app/widgets/card.hpp"
 
+#include <QGraphicsOpacityEffect>
 #include <QPainter>
 
 namespace elkit {
@@ -48,6 +49,17 @@ void Form::addField(const QString& name, QWidget* field, QWidget* remark) {
     setVerticalSpacing(6);
     setHorizontalSpacing(10);
     ++rows_;
+}
+
+void dim(QWidget* view, bool dimmed) {
+    auto* effect = qobject_cast<QGraphicsOpacityEffect*>(view->graphicsEffect());
+    if (!effect && !dimmed) return;
+    if (!effect) {
+        effect = new QGraphicsOpacityEffect(view);
+        effect->setOpacity(0.4);
+        view->setGraphicsEffect(effect);
+    }
+    effect->setEnabled(dimmed);
 }
 
 }  // namespace elkit

@@ -17,6 +17,9 @@ class Card : public QFrame {
     QVBoxLayout* body_;
 };
 
+/// Shows a view dimmed while what it shows is being computed again.
+void dim(QWidget* view, bool dimmed);
+
 /// One line of words that ends in … where there is no room for all; then they stand in its tool tip.
 class ElidingLabel : public QLabel {
   public:

@@ -2,10 +2,13 @@
 
 #include <QHBoxLayout>
 #include <QMouseEvent>
+#include <QScrollArea>
 #include <QSettings>
 #include <QSplitter>
 #include <QTabBar>
 #include <QToolButton>
+
+#include "app/widgets/picture_view.hpp"
 
 namespace elkit {
 
@@ -77,8 +80,22 @@ void FoldingTabs::applyHeight() {
     splitter->setSizes(sizes);
 }
 
+void FoldingTabs::addScrolling(QWidget* page, const QString& title) {
+    for (auto* roomy : page->findChildren<QAbstractScrollArea*>())
+        roomy->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    for (auto* picture : page->findChildren<PictureView*>())
+        picture->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    auto* scroll = new QScrollArea;
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setFocusPolicy(Qt::NoFocus);
+    scroll->setWidget(page);
+    addTab(scroll, title);
+}
+
 void FoldingTabs::showPage(QWidget* page) {
-    setCurrentWidget(page);
+    for (int k = 0; k < count(); ++k)
+        if (widget(k) == page || widget(k)->isAncestorOf(page)) setCurrentIndex(k);
     if (folded_) setFolded(false);
 }
 

@@ -18,7 +18,9 @@ class FoldingTabs : public QTabWidget {
     /// Most of the height, until it is taken back or the window closes.
     void setTall(bool tall);
     bool tall() const { return tall_; }
-    /// Opens them, and the tab of this page.
+    /// Adds a page that scrolls where it has too little room; its tables and pictures give way first.
+    void addScrolling(QWidget* page, const QString& title);
+    /// Opens them, and the tab of this page or of what stands on it.
     void showPage(QWidget* page);
 
   protected:

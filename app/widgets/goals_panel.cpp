@@ -7,6 +7,7 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/owned_box.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "catalogue/catalogue.hpp"
 #include "recipes/blocks.hpp"
@@ -85,9 +86,7 @@ QWidget* GoalsPanel::choiceField(std::size_t block, const GoalInfo& goal) {
     const QString name = QString::fromStdString(goal.info.label);
     box->setAccessibleName(name);
     box->setObjectName(name);
-    const auto choices =
-        goal.info.choices.empty() ? known_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
-    for (const std::string& id : choices) {
+    for (const std::string& id : goal.info.choices) {
         const std::string known = known_catalogue().name_of("", id);
         box->addItem(QString::fromStdString(known.empty() ? goal.label_of(id) : known),
                      QString::fromStdString(id));
@@ -99,9 +98,10 @@ QWidget* GoalsPanel::choiceField(std::size_t block, const GoalInfo& goal) {
             [this, block, &goal, box] { change(block, goal, box->currentData().toString().toStdString()); });
     refreshers_.push_back([this, block, &goal, box] {
         const Design& d = session_.design();
-        if (block < d.blocks.size())
-            box->setCurrentIndex(
-                box->findData(QString::fromStdString(goals_of(d, d.blocks[block]).text(goal.info.key))));
+        if (block >= d.blocks.size()) return;
+        const std::string now = goals_of(d, d.blocks[block]).text(goal.info.key);
+        if (!goal.info.choices_of.empty()) return offer_types(*box, session_, goal.info.choices_of, now);
+        box->setCurrentIndex(box->findData(QString::fromStdString(now)));
     });
     return box;
 }

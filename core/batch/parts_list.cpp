@@ -16,8 +16,8 @@ namespace {
 
 class Collector {
   public:
-    Collector(const std::vector<DrawerItem>& drawer, double kits, double spares)
-        : drawer_(drawer), kits_(kits), spares_(spares) {}
+    Collector(const std::vector<DrawerItem>& drawer, const std::string& batch, double kits, double spares)
+        : drawer_(drawer), batch_(batch), kits_(kits), spares_(spares) {}
 
     void add(const std::string& key, const std::string& name, double pieces,
              const std::string& designator = "", const std::string& mark = "", bool spare = false,
@@ -68,19 +68,25 @@ class Collector {
                 continue;
             }
             line.name = item->name, line.stock = item->stock, line.pack_price = item->price;
-            const double lacking = std::max(0.0, std::ceil(needed - item->stock - 1e-9));
+            line.promised = item->promised(batch_);
+            const double lacking = std::max(0.0, std::ceil(needed - item->free_for(batch_) - 1e-9));
             line.packs = lacking > 0 ? std::ceil(lacking / item->pack - 1e-9) : 0;
-            line.to_buy = figure(
-                "to_buy", "to buy: ", lacking,
-                {fmt::format("{:.4g} needed − {:.4g} in the drawer = {:.4g}", needed, item->stock, lacking),
-                 fmt::format("{:.0f} × pack of {:.0f} at {:.2f} = {:.2f}", line.packs, item->pack,
-                             item->price, line.packs * item->price)});
+            line.to_buy =
+                figure("to_buy", "to buy: ", lacking,
+                       {fmt::format("{:.4g} needed − {:.4g} in the drawer{} = {:.4g}", needed, item->stock,
+                                    line.promised > 0
+                                        ? fmt::format(" + {:.4g} promised to other batches", line.promised)
+                                        : "",
+                                    lacking),
+                        fmt::format("{:.0f} × pack of {:.0f} at {:.2f} = {:.2f}", line.packs, item->pack,
+                                    item->price, line.packs * item->price)});
         }
         return std::move(lines_);
     }
 
   private:
     const std::vector<DrawerItem>& drawer_;
+    std::string batch_;
     double kits_, spares_;
     std::vector<PartsLine> lines_;
 };
@@ -89,16 +95,23 @@ class Collector {
 
 Digest PartsQuery::key() const {
     Digester d;
-    d << circuit.digest() << content_digest(board) << kits << spares << drawer.digest();
+    d << circuit.digest() << content_digest(board) << kits << spares << batch << drawer.digest();
     return d.digest();
 }
 
+std::string batch_name(const Design& design, const std::vector<DrawerItem>& drawer) {
+    const bool promised = std::any_of(drawer.begin(), drawer.end(),
+                                      [&](const DrawerItem& i) { return i.reserved.contains(design.name); });
+    return promised ? design.name : "";
+}
+
 PartsQuery parts_query(const Design& design, const Keyed<std::vector<DrawerItem>>& drawer) {
-    return {design.circuit, design.board, design.brief.kits, design.batch.spares, drawer};
+    return {design.circuit,      design.board, design.brief.kits,
+            design.batch.spares, drawer,       batch_name(design, *drawer)};
 }
 
 Result<PartsList> PartsQuery::compute(const Ask& ask) const {
-    Collector collector(*drawer, kits, spares);
+    Collector collector(*drawer, batch, kits, spares);
     for (const Part& part : circuit->parts) {
         const PartKind* kind = part_kind(part.kind);
         if (!kind || kind->is(Role::bench)) continue;

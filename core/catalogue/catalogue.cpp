@@ -47,6 +47,7 @@ LedType read_led(const json& j) {
     t.reverse_voltage = j.at("reverse_voltage"), t.diameter = j.at("diameter_mm"), t.tempco = j.at("tempco");
     t.visible = j.at("visible");
     t.thermal_resistance = j.value("thermal_resistance", t.thermal_resistance);
+    t.thermal_case = std::min(j.value("thermal_case", 0.4 * t.thermal_resistance), t.thermal_resistance);
     t.viewing_angle = j.value("viewing_angle", t.viewing_angle);
     return t;
 }
@@ -270,7 +271,7 @@ Catalogue& in_use() {
 template <class List>
 void append(List& own, List& known) {
     for (auto& entry : own) {
-        entry.name += " (own)";
+        entry.name += own_mark;
         known.push_back(std::move(entry));
     }
 }

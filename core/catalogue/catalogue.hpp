@@ -47,6 +47,7 @@ struct LedType {
     double intensity = 0;                        ///< cd at test_current
     double max_current = 0.03, reverse_voltage = 5, diameter = 5, tempco = -0.002;
     double thermal_resistance = 300;  ///< K/W from junction to air, as it is usually mounted
+    double thermal_case = 120;        ///< K/W of that from junction to its body
     double viewing_angle = 0;         ///< ° between the directions of half intensity; 0: not stated
     bool visible = true;
     std::string caution, source;
@@ -106,6 +107,9 @@ const Catalogue& known_catalogue();
 /// Reads parts of one's own: the lists of a catalogue, each of which may be missing. Design error as
 /// read_catalogue().
 Result<Catalogue> read_own_catalogue(std::string_view json);
+
+/// Behind the names of the user's own parts.
+inline constexpr std::string_view own_mark = " (own)";
 
 /// Takes up the user's own parts, with " (own)" behind their names. To be called before a part is asked for,
 /// as at the start. Usage error, and nothing taken up, if one has the id of another.

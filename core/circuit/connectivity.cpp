@@ -189,4 +189,19 @@ std::vector<Chain> chains(const Circuit& circuit) {
     return all;
 }
 
+std::optional<MainSwitch> main_switch(const Circuit& circuit) {
+    const Part* source = circuit.source();
+    if (!source) return std::nullopt;
+    const std::string& feed = source->net("+");
+    std::optional<MainSwitch> found;
+    for (const Part& part : circuit.parts) {
+        const bool meets =
+            std::any_of(part.pins.begin(), part.pins.end(), [&](const Pin& pin) { return pin.net == feed; });
+        if (!meets || &part == source || is(part, Role::no_current)) continue;
+        if (found || !is(part, Role::contact) || part.pins.size() != 2) return std::nullopt;
+        found = {part.designator, part.pins[part.pins[0].net == feed ? 1 : 0].name};
+    }
+    return found;
+}
+
 }  // namespace elkit

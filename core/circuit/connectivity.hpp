@@ -24,4 +24,11 @@ struct Chain {
 /// All chains of the circuit's two-pin parts, without sources; every part stands in exactly one.
 std::vector<Chain> chains(const Circuit& circuit);
 
+/// The switch behind which everything that the source feeds hangs: a two-pin contact that is alone at the
+/// source's + with it, and its far pin; nothing if something else hangs there too.
+struct MainSwitch {
+    std::string designator, pin;
+};
+std::optional<MainSwitch> main_switch(const Circuit& circuit);
+
 }  // namespace elkit

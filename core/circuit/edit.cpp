@@ -118,17 +118,32 @@ Result<Circuit> insert_at_pin(const Circuit& circuit, const std::string& designa
     const PartKind* kind = part_kind(added.kind);
     if (!kind || kind->pins.size() != 2)
         return Error{Fault::usage, added.kind, "does not fit in a row with a pin", "a kind with two pins"};
+    added.pins.clear();
+    return insert_at_pin(circuit, designator, pin, std::move(added), kind->pins[0], kind->pins[1], between);
+}
+
+std::string free_net(const Circuit& circuit, const std::string& like) {
     const auto nets = circuit.nets();
-    std::string net = between;
+    std::string net = like;
     for (int k = 2; std::find(nets.begin(), nets.end(), net) != nets.end(); ++k)
-        net = fmt::format("{}_{}", between, k);
+        net = fmt::format("{}_{}", like, k);
+    return net;
+}
+
+Result<Circuit> insert_at_pin(const Circuit& circuit, const std::string& designator, const std::string& pin,
+                              Part added, const std::string& in, const std::string& out,
+                              const std::string& between) {
+    const PartKind* kind = part_kind(added.kind);
+    if (!kind)
+        return Error{Fault::usage, added.kind, "there is no such kind of part", "one of " + known_kinds()};
+    const std::string net = free_net(circuit, between);
     return with_part(circuit, designator, [&](Circuit& next, Part& part) -> Trouble {
         const auto at =
             std::find_if(part.pins.begin(), part.pins.end(), [&](const Pin& p) { return p.name == pin; });
         if (at == part.pins.end())
             return Error{Fault::usage, designator + "." + pin, "there is no such pin", "a pin of the part"};
         if (added.designator.empty()) added.designator = next.free_designator(kind->prefix);
-        added.pins = {{kind->pins[0], net}, {kind->pins[1], at->net}};
+        added.pins.push_back({in, net}), added.pins.push_back({out, at->net});
         at->net = net;
         next.parts.push_back(std::move(added));  // `part` and `at` end here
         return {};
@@ -167,6 +182,14 @@ Result<Circuit> replace_kind(const Circuit& circuit, const std::string& designat
         part.kind = kind->id, part.pins = std::move(pins);
         return {};
     });
+}
+
+void put_cell(Part& battery, const std::string& cell) {
+    if (battery.text("cell") != cell)
+        for (const char* measured : {"capacity", "open_circuit", "cell_resistance", "voltage_curve",
+                                     "resistance_curve", "capacity_curve"})
+            battery.params.erase(measured);
+    battery.params["cell"] = cell;
 }
 
 }  // namespace elkit

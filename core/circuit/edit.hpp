@@ -24,9 +24,20 @@ Result<Circuit> flip_part(const Circuit& circuit, const std::string& designator)
 /// its designator count.
 Result<Circuit> insert_at_pin(const Circuit& circuit, const std::string& designator, const std::string& pin,
                               Part added, const std::string& between);
+/// The same for any part: its pin `in` goes to that pin and its pin `out` to the net that the pin was on; its
+/// other pins stay as they are given.
+Result<Circuit> insert_at_pin(const Circuit& circuit, const std::string& designator, const std::string& pin,
+                              Part added, const std::string& in, const std::string& out,
+                              const std::string& between);
 /// Another kind in its place: pins of the same name keep their nets, others take those left over in order;
 /// parameters that the new kind shares are kept.
 Result<Circuit> replace_kind(const Circuit& circuit, const std::string& designator, const std::string& kind);
+
+/// Another type of cell in a battery: what was measured of the cells before is forgotten.
+void put_cell(Part& battery, const std::string& cell);
+
+/// A net that is not there yet: "IN", or "IN_2" where that is taken.
+std::string free_net(const Circuit& circuit, const std::string& like);
 
 /// The circuit's own spelling of a net, whatever the case typed; empty if there is none.
 std::string find_net(const Circuit& circuit, const std::string& typed);

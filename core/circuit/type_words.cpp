@@ -140,8 +140,12 @@ Result<std::string> choice_from_words(const PartKind& kind, const ParamInfo& inf
                  "which one: " + listed(fitting)};
 }
 
-std::vector<std::vector<std::string>> namings(const PartKind& kind) {
-    std::vector<std::vector<std::string>> all{plain_words(kind.id), plain_words(kind.name)};
+const std::vector<std::vector<std::string>>& namings(const PartKind& kind) {
+    thread_local std::map<std::string, std::vector<std::vector<std::string>>>
+        of_kinds;  // asked for every word
+    auto& all = of_kinds[kind.id];
+    if (!all.empty()) return all;
+    all = {plain_words(kind.id), plain_words(kind.name)};
     for (const std::string& word : kind.words) all.push_back(plain_words(word));
     return all;
 }

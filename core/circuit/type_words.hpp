@@ -14,7 +14,7 @@ namespace elkit {
 std::vector<std::string> plain_words(std::string_view line);
 
 /// The words in which a kind may be named: its id, its name and what else it is called.
-std::vector<std::vector<std::string>> namings(const PartKind& kind);
+const std::vector<std::vector<std::string>>& namings(const PartKind& kind);
 
 /// The text parameters that words of a kind narrow: its type, what is printed on it, and those with fixed
 /// choices.

@@ -8,6 +8,7 @@
 #include <sstream>
 
 #include "catalogue/catalogue.hpp"
+#include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/circuit_command.hpp"
 #include "command/described_part.hpp"
@@ -50,6 +51,10 @@ using Axes = std::array<Unit, 2>;
 std::string pair_example(const Axes& axes) {
     if (axes[0] == Unit::celsius) return "pairs such as 0°C 32k; 25°C 10k; 60°C 2k5";
     if (axes[0] == Unit::second) return "pairs such as 0s 0; 1ms 5; 2ms 0";
+    if (axes[0] == Unit::percent && axes[1] == Unit::volt)
+        return "pairs such as 0% 0.9V; 50% 1.25V; 100% 1.6V";
+    if (axes[0] == Unit::percent) return "pairs such as 0% 0.6R; 100% 0.15R";
+    if (axes[1] == Unit::ampere_hour) return "pairs such as 50mA 2.5Ah; 500mA 1.5Ah";
     if (axes[0] == Unit::volt) return "pairs such as 2V 100mA; 3V 1.5A";
     return "pairs such as 5mA 1.98V; 20mA 2.12V";
 }
@@ -109,25 +114,6 @@ Result<Command> field_command(const DesignField& field, const std::string& typed
 std::string goal_text(const GoalInfo& goal, const ParamValue& value) {
     if (const double* number = std::get_if<double>(&value)) return format_quantity(*number, goal.info.unit);
     return goal.label_of(std::get<std::string>(value));
-}
-
-/// What a person typed for a goal: a quantity, or one of its choices by id or label.
-Result<ParamValue> goal_value(const GoalInfo& goal, const std::string& typed, const std::string& name) {
-    if (std::holds_alternative<double>(goal.info.standard)) {
-        auto value = parse_said(typed, goal.info.unit);
-        if (!value) return Error{Fault::usage, name, value.error().found, value.error().expected};
-        if (!(value.value() >= goal.info.low && value.value() <= goal.info.high))
-            return out_of_range(name, value.value(), goal.info.unit, goal.info.low, goal.info.high);
-        return ParamValue(value.value());
-    }
-    const auto choices =
-        goal.info.choices.empty() ? known_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
-    for (const std::string& choice : choices)
-        if (lower_case(choice) == lower_case(typed) || lower_case(choice) == lower_case(typed) + "-5mm" ||
-            lower_case(goal.label_of(choice)) == lower_case(typed))
-            return ParamValue(choice);
-    return Error{Fault::usage, name, "unknown type \"" + typed + "\"",
-                 choices.empty() ? goal.info.meaning : goal.info.meaning + ", such as " + choices.front()};
 }
 
 /// "current = 15mA": a goal of one of the design's blocks; nothing if no block has a goal of that name.
@@ -239,6 +225,24 @@ Result<std::optional<Command>> condition_command(const std::string& text, const 
 
 }  // namespace
 
+Result<ParamValue> goal_value(const GoalInfo& goal, const std::string& typed, const std::string& name) {
+    if (std::holds_alternative<double>(goal.info.standard)) {
+        auto value = parse_said(typed, goal.info.unit);
+        if (!value) return Error{Fault::usage, name, value.error().found, value.error().expected};
+        if (!(value.value() >= goal.info.low && value.value() <= goal.info.high))
+            return out_of_range(name, value.value(), goal.info.unit, goal.info.low, goal.info.high);
+        return ParamValue(value.value());
+    }
+    const auto choices =
+        goal.info.choices.empty() ? known_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;
+    for (const std::string& choice : choices)
+        if (lower_case(choice) == lower_case(typed) || lower_case(choice) == lower_case(typed) + "-5mm" ||
+            lower_case(goal.label_of(choice)) == lower_case(typed))
+            return ParamValue(choice);
+    return Error{Fault::usage, name, "unknown type \"" + typed + "\"",
+                 choices.empty() ? goal.info.meaning : goal.info.meaning + ", such as " + choices.front()};
+}
+
 std::string points_text(const PointList& points, const std::array<Unit, 2>& axes) {
     const auto amount = [](double value, Unit unit) {
         const bool small = unit == Unit::ampere && std::abs(value) < 1;
@@ -263,7 +267,10 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
         if (!choice)
             return Error{Fault::usage, designator + " " + info->label, choice.error().found,
                          choice.error().expected};
-        target.params[key] = choice.value();
+        if (info->choices_of == "cells")
+            put_cell(target, choice.value());
+        else
+            target.params[key] = choice.value();
         return with_circuit(design, std::move(next));
     }
     if (std::holds_alternative<PointList>(info->standard)) {

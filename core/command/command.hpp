@@ -8,6 +8,7 @@
 #include "engine/conditions.hpp"
 #include "quantity/result.hpp"
 #include "quantity/unit.hpp"
+#include "recipes/recipe.hpp"
 
 namespace elkit {
 
@@ -33,6 +34,9 @@ struct Command {
 /// `s1 on`, `s1 off`. Usage error that says what was expected.
 Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,
                               const std::vector<ActionName>& actions = {});
+
+/// What a person typed for a goal: a quantity, or one of its choices by id or label. Usage error at `name`.
+Result<ParamValue> goal_value(const GoalInfo& goal, const std::string& typed, const std::string& name);
 
 /// Measured points as people type them: "5mA 1.98V; 20mA 2.12V"; `axes` as in ParamInfo.
 std::string points_text(const PointList& points,

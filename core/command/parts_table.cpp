@@ -31,16 +31,6 @@ std::string cell_text(const PartKind& kind, const std::string& key, const ParamV
     return info ? points_text(std::get<PointList>(value), info->axes) : "";
 }
 
-/// What stands between the columns: what the first line has most of.
-char separator_of(std::string_view text) {
-    const std::string_view first = text.substr(0, text.find('\n'));
-    char best = ',';
-    for (const char c : {';', '\t'})
-        if (std::count(first.begin(), first.end(), c) > std::count(first.begin(), first.end(), best))
-            best = c;
-    return best;
-}
-
 Error at(std::size_t row, const std::string& column, std::string found, std::string expected) {
     return {Fault::usage, fmt::format("row {}, column {}", row + 1, column), std::move(found),
             std::move(expected)};
@@ -144,7 +134,7 @@ std::string parts_as_csv(const std::vector<Part>& parts) {
 }
 
 Result<Design> with_parts_from_table(const Design& design, std::string_view text, Merge merge) {
-    auto table = parse_csv(text, separator_of(text));
+    auto table = parse_csv(text, separator_in(text));
     if (!table) return table.error();
     const CsvTable& rows = table.value();
     if (rows.empty())

@@ -74,6 +74,10 @@ class Cleaner {
         }
         each(d, "blocks", [&](Json& block) { clean_block(block); });
         each(d, "situations", [&](Json& s) { clean_situation(s); });
+        if (Json* face = object(d, "face"))
+            each(*face, "places", [&](Json& place) {
+                if (place.contains("light")) rename(place["light"], parts_);
+            });
         each(d, "use", [&](Json& u) { text(u, "situation", longest_situation); });
         each(d, "records", [&](Json& r) {
             text(r, "step", longest_word), text(r, "time", longest_word),

@@ -13,9 +13,24 @@ Digest content_digest(const std::vector<Block>& blocks) {
     return d.digest();
 }
 
+Digest content_digest(const std::vector<Optic>& optics) {
+    Digester d;
+    for (const Optic& optic : optics) d << optic.name << optic.factor;
+    return d.digest();
+}
+
+Digest content_digest(const std::vector<LightTrial>& trials) {
+    Digester d;
+    for (const LightTrial& t : trials)
+        d << t.led << t.reference << t.resistor << t.current << t.reference_current
+          << static_cast<int>(t.looked);
+    return d.digest();
+}
+
 Digest content_digest(const Brief& b) {
     Digester d;
-    d << b.run_time << b.end_brightness << b.kits << b.cost_ceiling << b.width << b.height << b.for_children;
+    d << b.run_time << b.end_brightness << b.kits << b.cost_ceiling << b.width << b.height << b.for_children
+      << b.distance << content_digest(b.optics);
     return d.digest();
 }
 
@@ -35,6 +50,14 @@ Digest content_digest(const std::vector<DayUse>& use) {
 Digest content_digest(const BoardChoices& c) {
     Digester d;
     d << c.method << c.columns << c.rows;
+    return d.digest();
+}
+
+Digest content_digest(const Face& f) {
+    Digester d;
+    d << f.material << f.fit << f.thickness << f.width << f.height << f.outline << f.places.size();
+    for (const FacePlace& p : f.places) d << p.light << p.x << p.y;
+    for (const FaceHole& h : f.measured) d << h.body << h.hole;
     return d.digest();
 }
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <nlohmann/json.hpp>
+#include <tuple>
 
 #include "design/file.hpp"
 #include "design/json_reader.hpp"
@@ -11,20 +12,20 @@ namespace elkit {
 namespace {
 using Json = nlohmann::ordered_json;
 
-bool same_frame(const Design& a, const Design& b) {
-    return a.version == b.version && a.name == b.name && a.brief == b.brief && a.blocks == b.blocks &&
-           a.circuit.extra == b.circuit.extra && a.board == b.board && a.batch == b.batch &&
-           a.situations == b.situations && a.use == b.use && a.records == b.records &&
-           a.decisions == b.decisions && a.extra == b.extra;
+/// All of a design but its parts; bound by name, so that a new member cannot be forgotten here.
+auto frame_members(const Design& d) {
+    const auto& [version, name, brief, blocks, circuit, board, batch, face, situations, use, records, trials,
+                 decisions, extra] = d;
+    return std::tie(version, name, brief, blocks, circuit.extra, board, batch, face, situations, use, records,
+                    trials, decisions, extra);
 }
 
 Design frame_of(const Design& d) {
     Design frame;
-    frame.version = d.version, frame.name = d.name, frame.brief = d.brief, frame.blocks = d.blocks;
-    frame.circuit.extra = d.circuit.extra;
-    frame.board = d.board, frame.batch = d.batch, frame.records = d.records;
-    frame.situations = d.situations, frame.use = d.use;
-    frame.decisions = d.decisions, frame.extra = d.extra;
+    auto& [version, name, brief, blocks, circuit, board, batch, face, situations, use, records, trials,
+           decisions, extra] = frame;
+    std::tie(version, name, brief, blocks, circuit.extra, board, batch, face, situations, use, records,
+             trials, decisions, extra) = frame_members(d);
     return frame;
 }
 
@@ -54,7 +55,7 @@ DesignDelta delta_between(const Design& before, const Design& after) {
     delta.at = static_cast<std::size_t>(first.first - a.begin());
     delta.removed = static_cast<std::size_t>(last.first.base() - first.first);
     delta.inserted.assign(first.second, last.second.base());
-    if (!same_frame(before, after)) delta.frame = frame_of(after);
+    if (frame_members(before) != frame_members(after)) delta.frame = frame_of(after);
     return delta;
 }
 

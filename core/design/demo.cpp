@@ -15,6 +15,8 @@ const std::vector<Demo>& demos() {
         {"shelf-strip", "Demo: shelf strip (dimmed strip)", embedded::demo_shelf_strip},
         {"pantry-gauge", "Demo: pantry gauge (comparators)", embedded::demo_pantry_gauge},
         {"seat-finder", "Demo: seat finder (grid of lights)", embedded::demo_seat_finder},
+        {"rock-pool-torch", "Demo: rock-pool torch (power LED on a lithium cell)",
+         embedded::demo_rock_pool_torch},
         {"tide-pool-lamp", "Demo: tide-pool lamp (wakes in the dark)", embedded::demo_tide_pool_lamp},
         {"letterbox-flag", "Demo: letterbox flag (latch)", embedded::demo_letterbox_flag},
         {"harbour-diorama", "Demo: harbour diorama (60 parts)", embedded::demo_harbour_diorama}};

@@ -10,6 +10,14 @@
 
 namespace elkit {
 
+/// What stands between the lights and the eye, and what it makes of the light straight ahead, as measured.
+struct Optic {
+    std::string name;
+    double factor = 1;  ///< of the candela without it: 0.55 for paper, 2.4 for a lens
+    Extra extra;
+    bool operator==(const Optic&) const = default;
+};
+
 /// What the gadget must do; the rest of the design is judged against it.
 struct Brief {
     std::string purpose;
@@ -19,6 +27,8 @@ struct Brief {
     double cost_ceiling = 0;       ///< parts for one kit, workshop's currency; 0: none
     double width = 0, height = 0;  ///< mm, room for the board; 0: no limit
     bool for_children = false;
+    double distance = 0;  ///< m, from which the lights are looked at; 0: not said
+    std::vector<Optic> optics;
     Extra extra;
     bool operator==(const Brief&) const = default;
 };
@@ -47,6 +57,17 @@ struct StepRecord {
     bool operator==(const StepRecord&) const = default;
 };
 
+/// A fact from the bench: how a light of one type looked beside those of another.
+struct LightTrial {
+    std::string led, reference;    ///< types
+    double resistor = 0;           ///< Ω that was tried
+    double current = 0;            ///< A that it gave then
+    double reference_current = 0;  ///< A in the other one
+    enum class Looked { dimmer, same, brighter } looked = Looked::same;
+    Extra extra;
+    bool operator==(const LightTrial&) const = default;
+};
+
 /// A finding the designer knows about and accepts.
 struct Decision {
     std::string finding, reason;
@@ -59,6 +80,33 @@ struct BoardChoices {
     double columns = 0, rows = 0;  ///< holes; 0: as small as it gets
     Extra extra;
     bool operator==(const BoardChoices&) const = default;
+};
+
+/// Where a light is on the face, mm from its left and upper edge.
+struct FacePlace {
+    std::string light;  ///< designator
+    double x = 0, y = 0;
+    Extra extra;
+    bool operator==(const FacePlace&) const = default;
+};
+
+/// A fact from the bench: the hole [mm] that holds a light of this body.
+struct FaceHole {
+    double body = 5, hole = 5;
+    Extra extra;
+    bool operator==(const FaceHole&) const = default;
+};
+
+/// What the lights look out of: face/holes.hpp, face/places.hpp.
+struct Face {
+    std::string material = "plywood", fit = "push";
+    double thickness = 3;          ///< mm
+    double width = 0, height = 0;  ///< mm of a rectangle; 0: as large as the lights need
+    std::string outline;           ///< one drawn elsewhere, SVG path data in mm; empty: the rectangle
+    std::vector<FacePlace> places;
+    std::vector<FaceHole> measured;
+    Extra extra;
+    bool operator==(const Face&) const = default;
 };
 
 struct BatchChoices {
@@ -98,9 +146,11 @@ struct Design {
     Circuit circuit;
     BoardChoices board;
     BatchChoices batch;
+    Face face;
     std::vector<Situation> situations;  ///< empty: those that the circuit suggests (situations/propose.hpp)
     std::vector<DayUse> use;            ///< empty: lit without a pause
     std::vector<StepRecord> records;
+    std::vector<LightTrial> trials;
     std::vector<Decision> decisions;
     Extra extra;  ///< keys of newer versions, kept on saving
 

@@ -57,6 +57,9 @@ std::vector<DesignField> make_fields() {
             "height", "Room, height", "", Unit::metre, 0, 2, [](auto& d) -> auto& { return d.brief.height; },
             1000),
         number(
+            "distance", "Looked at from", "distance of the eye; 0: not said", Unit::metre, 0, 100,
+            [](auto& d) -> auto& { return d.brief.distance; }),
+        number(
             "spares", "Spares", "bought on top, of small parts only", Unit::percent, 0, 1000,
             [](auto& d) -> auto& { return d.batch.spares; }, 0.01),
         number(

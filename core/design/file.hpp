@@ -1,4 +1,5 @@
 #pragma once
+#include <array>
 #include <filesystem>
 #include <string>
 #include <string_view>
@@ -7,6 +8,9 @@
 #include "quantity/result.hpp"
 
 namespace elkit {
+
+/// How LightTrial::Looked is written.
+inline constexpr std::array<const char*, 3> looked_words{"dimmer", "same", "brighter"};
 
 /// Reads a design from JSON text. Errors carry a line and column (broken JSON) or a JSON pointer (wrong
 /// content).

@@ -10,15 +10,18 @@
 #include "design/json_reader.hpp"
 #include "design/json_text.hpp"
 #include "design/migrate.hpp"
+#include "design/optics.hpp"
 #include "design/situation_file.hpp"
+#include "outline/outline.hpp"
 #include "quantity/plain_text.hpp"
 
 namespace elkit {
 namespace {
 using Json = nlohmann::ordered_json;
 constexpr double a_million = 1e6;
-constexpr std::size_t most_points = 1000;  // of a measured curve
-constexpr double largest_point = 1e6;      // A, V
+constexpr std::size_t longest_outline = 60000;  // characters
+constexpr std::size_t most_points = 1000;       // of a measured curve
+constexpr double largest_point = 1e6;           // A, V
 
 void read_brief(JsonReader& r, Brief& b) {
     b.purpose = r.prose("purpose", b.purpose);
@@ -29,7 +32,56 @@ void read_brief(JsonReader& r, Brief& b) {
     b.width = r.number("width_mm", b.width, 0, 2000);
     b.height = r.number("height_mm", b.height, 0, 2000);
     b.for_children = r.boolean("for_children", b.for_children);
+    b.distance = r.number("distance_m", 0, 0, 100);
+    r.list("optics", [&](JsonReader& o) {
+        Optic optic;
+        for (const char* key : {"name", "factor"}) o.require(key, "name and factor");
+        optic.name = o.text("name", "");
+        optic.factor = o.number("factor", 1, least_optic, most_optic);
+        optic.extra = o.rest();
+        b.optics.push_back(std::move(optic));
+    });
     b.extra = r.rest();
+}
+
+void read_trial(JsonReader& r, Design& d) {
+    LightTrial t;
+    for (const char* key : {"led", "reference", "resistor", "current", "reference_current", "looked"})
+        r.require(key, "led, reference, resistor, current, reference_current and looked");
+    t.led = r.text("led", ""), t.reference = r.text("reference", "");
+    t.resistor = r.number("resistor", 1, 0, 1e9);
+    t.current = r.number("current", 1, 1e-9, 100);
+    t.reference_current = r.number("reference_current", 1, 1e-9, 100);
+    const std::string looked = r.choice("looked", "same", {looked_words.begin(), looked_words.end()});
+    for (std::size_t k = 0; k < looked_words.size(); ++k)
+        if (looked == looked_words[k]) t.looked = static_cast<LightTrial::Looked>(k);
+    t.extra = r.rest();
+    d.trials.push_back(std::move(t));
+}
+
+void read_face(JsonReader& r, Face& f) {
+    f.material = r.text("material", f.material), f.fit = r.text("fit", f.fit);
+    f.thickness = r.number("thickness_mm", f.thickness, 0.05, 100);
+    f.width = r.number("width_mm", 0, 0, 2000), f.height = r.number("height_mm", 0, 0, 2000);
+    f.outline = r.text("outline", "", longest_outline);
+    if (auto read = read_outline(f.outline); !read)
+        r.error("outline", read.error().found, read.error().expected);
+    r.list("places", [&](JsonReader& p) {
+        FacePlace place;
+        for (const char* key : {"light", "x", "y"}) p.require(key, "light, x and y");
+        place.light = p.text("light", "");
+        place.x = p.number("x", 0, -2000, 2000), place.y = p.number("y", 0, -2000, 2000);
+        place.extra = p.rest();
+        f.places.push_back(std::move(place));
+    });
+    r.list("measured", [&](JsonReader& m) {
+        FaceHole hole;
+        for (const char* key : {"body", "hole"}) m.require(key, "body and hole");
+        hole.body = m.number("body", 5, 0.1, 200), hole.hole = m.number("hole", 5, 0.1, 200);
+        hole.extra = m.rest();
+        f.measured.push_back(std::move(hole));
+    });
+    f.extra = r.rest();
 }
 
 /// The names that a recipe gave to parts or nets: an object of texts.
@@ -185,9 +237,11 @@ void read_document(JsonReader& r, Design& d) {
         d.batch.spares = b.number("spares", d.batch.spares, 0, 10);
         d.batch.extra = b.rest();
     });
+    r.object("face", [&](JsonReader& f) { read_face(f, d.face); });
     r.list("situations", [&](JsonReader& s) { read_situation(s, d); });
     r.list("use", [&](JsonReader& u) { read_use(u, d); });
     r.list("records", [&](JsonReader& b) { read_record(b, d); });
+    r.list("trials", [&](JsonReader& t) { read_trial(t, d); });
     r.list("decisions", [&](JsonReader& b) {
         Decision decision{b.text("finding", ""), b.prose("reason", ""), {}};
         decision.extra = b.rest();

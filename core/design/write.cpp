@@ -41,6 +41,12 @@ Json write_brief(const Brief& b) {
     j["width_mm"] = json_number(b.width);
     j["height_mm"] = json_number(b.height);
     j["for_children"] = b.for_children;
+    if (b.distance > 0) j["distance_m"] = json_number(b.distance);
+    for (const Optic& optic : b.optics) {
+        Json one{{"name", optic.name}, {"factor", json_number(optic.factor)}};
+        append_extra(one, optic.extra);
+        j["optics"].push_back(one);
+    }
     append_extra(j, b.extra);
     return j;
 }
@@ -73,6 +79,40 @@ Json write_record(const StepRecord& r) {
     return j;
 }
 
+Json write_trial(const LightTrial& t) {
+    Json j;
+    j["led"] = t.led;
+    j["reference"] = t.reference;
+    j["resistor"] = json_number(t.resistor);
+    j["current"] = json_number(t.current);
+    j["reference_current"] = json_number(t.reference_current);
+    j["looked"] = looked_words[static_cast<std::size_t>(t.looked)];
+    append_extra(j, t.extra);
+    return j;
+}
+
+Json write_face(const Face& f) {
+    Json j;
+    j["material"] = f.material;
+    j["fit"] = f.fit;
+    j["thickness_mm"] = json_number(f.thickness);
+    if (f.width > 0) j["width_mm"] = json_number(f.width);
+    if (f.height > 0) j["height_mm"] = json_number(f.height);
+    if (!f.outline.empty()) j["outline"] = f.outline;
+    for (const FacePlace& place : f.places) {
+        Json one{{"light", place.light}, {"x", json_number(place.x)}, {"y", json_number(place.y)}};
+        append_extra(one, place.extra);
+        j["places"].push_back(one);
+    }
+    for (const FaceHole& hole : f.measured) {
+        Json one{{"body", json_number(hole.body)}, {"hole", json_number(hole.hole)}};
+        append_extra(one, hole.extra);
+        j["measured"].push_back(one);
+    }
+    append_extra(j, f.extra);
+    return j;
+}
+
 }  // namespace
 
 std::string write_design(const Design& d) {
@@ -91,10 +131,12 @@ std::string write_design(const Design& d) {
     append_extra(j["board"], d.board.extra);
     j["batch"]["spares"] = json_number(d.batch.spares);
     append_extra(j["batch"], d.batch.extra);
+    if (!(d.face == Face{})) j["face"] = write_face(d.face);
     for (const Situation& s : d.situations) j["situations"].push_back(write_situation(s));
     for (const DayUse& use : d.use) j["use"].push_back(write_use(use));
     j["records"] = Json::array();
     for (const auto& r : d.records) j["records"].push_back(write_record(r));
+    for (const LightTrial& t : d.trials) j["trials"].push_back(write_trial(t));
     j["decisions"] = Json::array();
     for (const auto& decision : d.decisions) {
         Json one{{"finding", decision.finding}, {"reason", decision.reason}};

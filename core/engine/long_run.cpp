@@ -95,6 +95,26 @@ double LongRun::peak(const std::string& designator, const std::string& pin) cons
     return most;
 }
 
+double LongRun::least(const std::string& designator, const std::string& pin) const {
+    const auto* values = current(designator, pin);
+    if (!values) return 0;
+    double least = std::abs(values->front());
+    for (const double value : *values) least = std::min(least, std::abs(value));
+    return least;
+}
+
+int LongRun::pulses(const std::string& designator, const std::string& pin) const {
+    const auto* values = current(designator, pin);
+    if (!values || values->size() < 2) return 0;
+    const double half = lasting(designator, pin) / 2;
+    int rises = 0;
+    for (std::size_t k = 0; k < values->size(); ++k) {  // the cycle closes on itself
+        const double before = std::abs((*values)[k == 0 ? values->size() - 1 : k - 1]);
+        rises += before < half && std::abs((*values)[k]) >= half;
+    }
+    return rises;
+}
+
 double LongRun::rms(const std::string& designator, const std::string& pin) const {
     const auto* values = current(designator, pin);
     if (!values) return 0;

@@ -19,6 +19,10 @@ class LongRun {
     std::pair<double, double> between(const std::string& net, const std::string& reference) const;
     /// Largest |current| [A] into a pin over a cycle; 0 for a pin that does not exist.
     double peak(const std::string& designator, const std::string& pin) const;
+    /// Lowest |current| [A] of a pin over a cycle; at rest its current.
+    double least(const std::string& designator, const std::string& pin) const;
+    /// How often in a cycle the |current| of a pin rises through half of lasting(); 0 at rest.
+    int pulses(const std::string& designator, const std::string& pin) const;
     /// √(mean of the current squared) [A] of a pin.
     double rms(const std::string& designator, const std::string& pin) const;
     /// The |current| [A] of a pin that is exceeded for a hundredth of the cycle: its peak without the spikes

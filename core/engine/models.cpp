@@ -5,6 +5,7 @@
 #include <cmath>
 #include <map>
 
+#include "catalogue/copper.hpp"
 #include "circuit/connectivity.hpp"
 #include "circuit/part_kind.hpp"
 #include "quantity/format.hpp"
@@ -25,26 +26,63 @@ double bin_shift(const LedType& type, double position) {
                         : position * (type.vf_high - type.vf_typical);
 }
 
+/// A curve of a cell that a battery may have of its own.
+struct OwnCurve {
+    const char* key;
+    Curve CellType::*of;
+    double x_scale;  // to what the catalogue has
+    bool rises;
+};
+constexpr OwnCurve own_curves[]{{"voltage_curve", &CellType::open_circuit, 0.01, true},
+                                {"resistance_curve", &CellType::resistance, 0.01, false},
+                                {"capacity_curve", &CellType::capacity, 1, false}};
+
+/// The battery's own curve, x ascending; nothing where it has none. Design error for points that are none.
+Result<std::optional<Curve>> own_curve(const Part& battery, const OwnCurve& own) {
+    const PointList* points = battery.points(own.key);
+    if (!points || points->empty()) return std::optional<Curve>();
+    Curve curve;
+    for (const auto& [x, y] : *points) curve.points.push_back({x * own.x_scale, y});
+    std::sort(curve.points.begin(), curve.points.end(),
+              [](const Curve::Point& a, const Curve::Point& b) { return a.x < b.x; });
+    const bool by_charge = own.of != &CellType::capacity;
+    for (std::size_t k = 0; k < curve.points.size(); ++k) {
+        const Curve::Point& p = curve.points[k];
+        const bool placed = by_charge ? p.x >= 0 && p.x <= 1 : p.x > 0;
+        const bool after =
+            k == 0 || (p.x > curve.points[k - 1].x && (!own.rises || p.y >= curve.points[k - 1].y));
+        if (!(p.y > 0) || !(p.y <= 1000) || !placed || !after || curve.points.size() < 2)
+            return Error{Fault::design, "part " + battery.designator, std::string(own.key) + " is no curve",
+                         own.rises   ? "two points or more, charge 0 to 100 %, volts that rise with it"
+                         : by_charge ? "two points or more, charge 0 to 100 %, ohms above 0"
+                                     : "two points or more, currents and charges above 0"};
+    }
+    return std::optional(std::move(curve));
+}
+
 }  // namespace
 
 double lead_resistance(const Part& source, double celsius) {
-    // copper: 0.0172 Ω mm²/m at 20 °C, +0.39 %/K; current runs out and back
     const double area = std::max(source.number("lead_area"), 1e-3);
-    return 2 * 0.0172 * source.number("lead_length") / area * (1 + 0.0039 * (celsius - 20));
+    return copper_resistance(2 * source.number("lead_length"), area, celsius);  // out and back
 }
 
 std::optional<CellType> cell_of(const Part& battery, const Catalogue& catalogue) {
     const CellType* type = is(battery, Role::cells) ? catalogue.cell(battery.text("cell")) : nullptr;
     if (!type) return std::nullopt;
     CellType cell = *type;
+    for (const OwnCurve& own : own_curves)
+        if (auto curve = own_curve(battery, own)) {
+            if (curve.value() && !(cell.*own.of).points.empty()) cell.*own.of = std::move(*curve.value());
+        }
     const auto scale = [&](Curve& curve, const char* key, double typical) {
         const double own = battery.number(key);
         if (!(own > 0) || !(typical > 0)) return;
         for (auto& point : curve.points) point.y *= own / typical;
     };
     scale(cell.open_circuit, "open_circuit", cell.open_circuit.at(1));
-    const double typical = cell.resistance.at(1);
-    scale(cell.resistance, "cell_resistance", typical);
+    const double typical = type->resistance.at(1);
+    scale(cell.resistance, "cell_resistance", cell.resistance.at(1));
     for (CellType::Sag& s : cell.sag) s.resistance *= cell.resistance.at(1) / typical;
     if (!cell.endless()) scale(cell.capacity, "capacity", cell.capacity.points.front().y);
     return cell;
@@ -66,6 +104,8 @@ Result<Thevenin> source_model(const Part& part, const Catalogue& catalogue, cons
     if (!cell)
         return Error{Fault::design, "part " + part.designator, "unknown cell \"" + part.text("cell") + "\"",
                      "a cell of the catalogue, such as LR6"};
+    for (const OwnCurve& own : own_curves)
+        if (auto curve = own_curve(part, own); !curve) return curve.error();
     const double count = part.number("count");
     if (count * cell->open_circuit.at(1) > highest_supply) return refuse(count * cell->open_circuit.at(1));
     const double charge = std::clamp(conditions.battery, 0.0, 1.0);

@@ -1,5 +1,7 @@
 #include "formats/csv.hpp"
 
+#include <array>
+
 #include "formats/escape.hpp"
 
 namespace elkit {
@@ -58,6 +60,22 @@ Result<CsvTable> parse_csv(std::string_view text, char separator) {
         return Error{Fault::usage, "line " + std::to_string(opened), "a quote is left open", "a closing \""};
     if (any || !field.empty()) end_row();
     return table;
+}
+
+char separator_in(std::string_view text) {
+    constexpr std::size_t lines_looked_at = 60;
+    std::array<std::size_t, 3> counts{};
+    constexpr std::array separators{',', ';', '\t'};
+    bool quoted = false;
+    std::size_t lines = 0;
+    for (const char c : text) {
+        if (c == '"') quoted = !quoted;
+        if (quoted) continue;
+        if (c == '\n' && ++lines == lines_looked_at) break;
+        for (std::size_t k = 0; k < separators.size(); ++k) counts[k] += c == separators[k] ? 1 : 0;
+    }
+    if (counts[2] > 0 && counts[2] >= counts[1]) return '\t';
+    return counts[1] > 0 && 2 * counts[1] >= counts[0] ? ';' : ',';  // decimal commas are many
 }
 
 }  // namespace elkit

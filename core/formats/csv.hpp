@@ -15,4 +15,8 @@ std::string write_csv(const CsvTable& table);
 /// line if a quote is left open.
 Result<CsvTable> parse_csv(std::string_view text, char separator = ',');
 
+/// What stands between the columns: comma, semicolon or tab, by the first lines, outside of quotes. Decimal
+/// commas are many; so a semicolon counts twice, and a tab beats it.
+char separator_in(std::string_view text);
+
 }  // namespace elkit

@@ -20,7 +20,6 @@ namespace {
 
 constexpr double nearest = 2.0 / 3;  // of the wanted current, or as much above, from the values there are
 constexpr double least_lit = 0.05;   // of the wanted current, without a resistor
-constexpr double usual_warmth = 21;  // °C
 constexpr int most_lights = 1000;
 
 /// Strings that are alike, as one law: LEDs and resistances in a row are a junction with all their slopes and
@@ -64,7 +63,7 @@ class ArrayMaker {
         if (!(q_.current > 0 && q_.current <= 10))
             return Error{Fault::usage, "current", format_quantity(q_.current, Unit::ampere),
                          "more than 0, 10 A at most"};
-        const double warmths[] = {usual_warmth, q_.cold, q_.hot};
+        const double warmths[] = {bench_warmth, q_.cold, q_.hot};
         for (std::size_t t = 0; t < 3; ++t) {
             Conditions c;
             c.celsius = warmths[t];

@@ -18,7 +18,7 @@ struct ArrayQuestion {
     double contact = 0;     ///< Ω of a switch before them
     Series series = Series::e24;
     Rounding rounding = Rounding::under;
-    std::vector<double> owned;  ///< resistors in the drawer [Ω]; empty: any preferred value
+    std::vector<double> owned;  ///< resistors in the drawer [Ω], ascending; empty: any preferred value
     double tolerance = 0.05;    ///< of the resistors
     double cold = 0, hot = 40;  ///< °C, between which the gadget is used
 };

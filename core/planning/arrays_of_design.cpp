@@ -3,11 +3,12 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <set>
+#include <cmath>
 
 #include "circuit/part_kind.hpp"
 #include "design/content.hpp"
 #include "light/light.hpp"
+#include "planning/lights_place.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/variants.hpp"
 
@@ -15,12 +16,6 @@ namespace elkit {
 namespace {
 
 constexpr const char* lights_recipe = "steady-light";
-
-std::optional<std::size_t> lights_block(const Design& design) {
-    for (std::size_t k = 0; k < design.blocks.size(); ++k)
-        if (design.blocks[k].recipe == lights_recipe) return k;
-    return std::nullopt;
-}
 
 ArrayQuestion from_goals(const Goals& goals) {
     ArrayQuestion q;
@@ -34,43 +29,44 @@ ArrayQuestion from_goals(const Goals& goals) {
     return q;
 }
 
-/// Puts strings of real parts between two nets.
-class StringBuilder {
-  public:
-    StringBuilder(Circuit circuit, const Part& source, const Part& led)
-        : circuit_(std::move(circuit)), plus_(source.net("+")), minus_(source.net("-")), led_(led) {
-        for (const std::string& net : circuit_.nets()) nets_.insert(net);
-    }
-    void add(const AlikeStringsOfArray& s) {
+/// These strings of real parts on their source, as a circuit of their own.
+Circuit strings_on_source(const ArrayQuestion& question, const Arrangement& arrangement) {
+    Circuit circuit;
+    Part source = question.source;
+    source.pins = {{"+", "V+"}, {"-", "GND"}};
+    circuit.parts.push_back(std::move(source));
+    int nets = 0;
+    const auto add = [&](const char* prefix, Part part) {
+        part.designator = circuit.free_designator(prefix);
+        circuit.parts.push_back(std::move(part));
+    };
+    for (const AlikeStringsOfArray& s : arrangement.strings)
         for (int k = 0; k < s.strings; ++k) {
-            std::string net = s.resistance > 0 ? free_net() : plus_;
-            Part resistor{circuit_.free_designator("R"), "resistor", {}, {{"a", plus_}, {"b", net}}, {}};
-            resistor.params["value"] = s.resistance;
-            if (s.rating > 0.25 && std::isfinite(s.rating)) resistor.params["rating"] = s.rating;
-            if (s.resistance > 0) circuit_.parts.push_back(std::move(resistor));
+            std::string net = "V+";
+            if (s.resistance > 0) {
+                net = fmt::format("A{}", ++nets);
+                Part resistor{"", "resistor", {{"value", s.resistance}}, {{"a", "V+"}, {"b", net}}, {}};
+                if (s.rating > 0.25 && std::isfinite(s.rating)) resistor.params["rating"] = s.rating;
+                add("R", std::move(resistor));
+            }
             for (int n = 1; n <= s.leds; ++n) {
-                const std::string next = n == s.leds ? minus_ : free_net();
-                Part led{
-                    circuit_.free_designator("L"), led_.kind, led_.params, {{"a", net}, {"k", next}}, {}};
-                circuit_.parts.push_back(std::move(led));
+                const std::string next = n == s.leds ? "GND" : fmt::format("A{}", ++nets);
+                add("L", {"", question.led.kind, question.led.params, {{"a", net}, {"k", next}}, {}});
                 net = next;
             }
         }
-    }
-    Circuit take() { return std::move(circuit_); }
+    return circuit;
+}
 
-  private:
-    std::string free_net() {
-        for (int k = 1;; ++k)
-            if (std::string name = fmt::format("A{}", k); nets_.insert(name).second) return name;
-    }
-    Circuit circuit_;
-    std::string plus_, minus_;
-    const Part& led_;
-    std::set<std::string> nets_;
-};
+/// Whether the recipe's goals say all of an LED.
+bool only_a_type(const Part& led) { return led.params.size() <= led.params.count("type"); }
 
 }  // namespace
+
+std::optional<std::size_t> lights_block(const Design& design) {
+    const Part* source = design.circuit.source();
+    return source && is(*source, Role::cells) ? block_with(design, lights_recipe) : std::nullopt;
+}
 
 Result<ArrayQuestion> array_question(const Ask& ask, const Design& design, const Conditions& conditions) {
     const Part* source = design.circuit.source();
@@ -107,14 +103,11 @@ Digest ArraysQuery::key() const {
     return d.digest();
 }
 
-Result<ArraysOfDesign> ArraysQuery::compute(const Ask& ask) const {
-    auto asked = array_question(ask, design, conditions);
-    if (!asked) return asked.error();
-    ArraysOfDesign found{std::move(asked).value(), {}};
-    ArrayQuestion& q = found.question;
-    std::size_t lights = 0, longest = 0;
-    const auto strings = led_strings(design.circuit);
-    for (const LedString& s : strings) lights += s.leds.size(), longest = std::max(longest, s.leds.size());
+Result<ArrayQuestion> asked_array(const Ask& ask, const ArraysQuery& query) {
+    auto asked = array_question(ask, query.design, query.conditions);
+    if (!asked) return asked;
+    ArrayQuestion& q = asked.value();
+    const ArrayWishes& wishes = query.wishes;
     if (!wishes.led.empty() && wishes.led != q.led.text("type")) {
         q.led = {"L1", "led", {}, {}, {}};
         q.led.params["type"] = wishes.led;
@@ -122,6 +115,17 @@ Result<ArraysOfDesign> ArraysQuery::compute(const Ask& ask) const {
     if (wishes.count) q.count = *wishes.count;
     if (wishes.current) q.current = *wishes.current;
     q.owned = wishes.owned;
+    return asked;
+}
+
+Result<ArraysOfDesign> ArraysQuery::compute(const Ask& ask) const {
+    auto asked = asked_array(ask, *this);
+    if (!asked) return asked.error();
+    ArraysOfDesign found{std::move(asked).value(), {}};
+    const ArrayQuestion& q = found.question;
+    std::size_t lights = 0, longest = 0;
+    const auto strings = led_strings(design.circuit);
+    for (const LedString& s : strings) lights += s.leds.size(), longest = std::max(longest, s.leds.size());
     if (longest > 0 && lights == static_cast<std::size_t>(q.count) &&
         strings.size() == (lights + longest - 1) / longest)
         found.present = static_cast<int>(longest);
@@ -135,21 +139,38 @@ Result<Design> with_arrangement(const Design& design, const ArrayQuestion& quest
                                 const Arrangement& arrangement) {
     if (arrangement.verdict == Arrangement::Verdict::impossible)
         return Error{Fault::usage, arrangement.name(), arrangement.reason, "a possible arrangement"};
-    const Part* source = design.circuit.source();
-    if (!source) return Error{Fault::design, "circuit", "it has no source", "cells or a supply"};
-    if (const auto block = lights_block(design); block && is(*source, Role::cells)) {
-        Variant wanted{arrangement.name(), goals_of(design, design.blocks[*block]), !question.owned.empty()};
-        wanted.goals.values["led"] = question.led.text("type");
-        wanted.goals.values["count"] = static_cast<double>(question.count);
-        wanted.goals.values["per_string"] = static_cast<double>(arrangement.per_string);
-        wanted.goals.values["current"] = question.current;
-        wanted.goals.values["limiter"] =
-            std::string(arrangement.strings.front().resistance > 0 ? "string" : "none");
-        return with_variant(design, *block, wanted, question.owned);
+    const std::string limiter = arrangement.strings.front().resistance > 0 ? "string" : "none";
+    if (const auto block = lights_block(design))
+        return with_lights_goals(design, *block, question, arrangement.per_string, limiter);
+    auto place = without_lights(design.circuit);
+    if (!place) return place.error();
+    const Part& source = *design.circuit.source();
+    if (is(source, Role::cells) && only_a_type(question.led) && place.value().plus == source.net("+") &&
+        place.value().minus == source.net("-")) {
+        const Design bare = with_circuit(design, place.value().circuit);
+        Goals goals = find_recipe(lights_recipe)->standard();
+        goals.values["switch"] = std::string("no");
+        goals.values["led"] = question.led.text("type");
+        if (auto with = with_block(bare, lights_recipe, goals))
+            if (auto sized = with_lights_goals(with.value(), bare.blocks.size(), question,
+                                               arrangement.per_string, limiter))
+                return sized;
     }
-    StringBuilder builder(design.circuit, *source, question.led);
-    for (const AlikeStringsOfArray& s : arrangement.strings) builder.add(s);
-    return with_circuit(design, builder.take());
+    const Circuit lights = strings_on_source(question, arrangement);
+    const Circuit taken = design.blocks.empty() ? place.value().circuit : design.circuit;
+    return with_circuit(design, with_lights(std::move(place).value(), lights, taken));
+}
+
+Result<Design> with_lights_goals(const Design& design, std::size_t block, const ArrayQuestion& question,
+                                 int per_string, const std::string& limiter) {
+    Variant wanted{fmt::format("strings of {}", per_string), goals_of(design, design.blocks.at(block)),
+                   !question.owned.empty()};
+    wanted.goals.values["led"] = question.led.text("type");
+    wanted.goals.values["count"] = static_cast<double>(question.count);
+    wanted.goals.values["per_string"] = static_cast<double>(per_string);
+    wanted.goals.values["current"] = question.current;
+    wanted.goals.values["limiter"] = limiter;
+    return with_variant(design, block, wanted, question.owned);
 }
 
 }  // namespace elkit

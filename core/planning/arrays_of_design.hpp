@@ -38,9 +38,21 @@ struct ArraysQuery {
     Result<Value> compute(const Ask& ask) const;
 };
 
+/// array_question() with what is asked otherwise.
+Result<ArrayQuestion> asked_array(const Ask& ask, const ArraysQuery& query);
+
+/// The design's block of steady lights on cells; nothing if it has none.
+std::optional<std::size_t> lights_block(const Design& design);
+
+/// That block with strings of so many of the asked LEDs; `limiter` is the recipe's "string", "shared" or
+/// "none". Errors: those of the recipe.
+Result<Design> with_lights_goals(const Design& design, std::size_t block, const ArrayQuestion& question,
+                                 int per_string, const std::string& limiter);
+
 /// The design with its lights arranged so: its block of steady lights with other goals, or, where it has
-/// none, new resistors and LEDs between the source's nets. Errors: those of the recipe; an impossible
-/// arrangement.
+/// none, in place of the lights that it has, or between its source's nets: as such a block where the recipe
+/// can size them, or else as resistors and LEDs. Errors: those of the recipe and of without_lights(); an
+/// impossible arrangement.
 Result<Design> with_arrangement(const Design& design, const ArrayQuestion& question,
                                 const Arrangement& arrangement);
 

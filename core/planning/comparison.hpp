@@ -7,6 +7,8 @@
 /// Numbers by which ways of lighting LEDs are compared.
 namespace elkit {
 
+inline constexpr double bench_warmth = 21;  // °C
+
 /// A share of the fresh light as the eye sees it [%] (CIE 1976 lightness).
 Figure seen_share(const std::string& id, const std::string& label, double share);
 

@@ -14,14 +14,16 @@
 #include "engine/operating_point.hpp"
 #include "light/strings.hpp"
 #include "planning/comparison.hpp"
+#include "planning/lights_place.hpp"
 #include "quantity/preferred.hpp"
+#include "recipes/blocks.hpp"
 #include "recipes/series_resistor.hpp"
+#include "situations/propose.hpp"
 
 namespace elkit {
 namespace {
 
-constexpr const char *plus = "PLUS", *minus = "GND";
-constexpr double bench_warmth = 21;    // °C
+constexpr const char *plus_rail = "PLUS", *minus_rail = "GND";
 constexpr double base_emitter = 0.65;  // V, of a small transistor at some milliamperes
 
 /// A circuit that grows: the source is there, LEDs and limiters are hung between nets.
@@ -29,7 +31,7 @@ class Bench {
   public:
     explicit Bench(const ArrayQuestion& q) : q_(q) {
         Part source = q.source;
-        source.pins = {{"+", plus}, {"-", minus}};
+        source.pins = {{"+", plus_rail}, {"-", minus_rail}};
         source.designator = is(source, Role::cells) ? "B1" : "PS1";
         circuit_.parts.push_back(std::move(source));
     }
@@ -101,6 +103,13 @@ class LimiterMaker {
                            format_quantity(leds * led_volts_, Unit::volt));
     }
     double preferred(double ohms) const {
+        if (!q_.owned.empty()) {  // ascending
+            const auto above = std::lower_bound(q_.owned.begin(), q_.owned.end(), ohms);
+            if (above == q_.owned.begin()) return *above;
+            if (above == q_.owned.end()) return q_.owned.back();
+            const bool nearer_below = ohms / above[-1] < *above / ohms;
+            return q_.rounding == Rounding::under || !nearer_below ? *above : above[-1];
+        }
         return q_.rounding == Rounding::under ? preferred_at_least(ohms, q_.series)
                                               : nearest_preferred(ohms, q_.series);
     }
@@ -109,16 +118,16 @@ class LimiterMaker {
         for (const int leds : lengths_) {
             if (left_over(leds) <= 0) return too_little(leds);
             const std::string net = bench.net_name("A");
-            bench.resistor(plus, net, preferred(left_over(leds) / q_.current));
-            bench.leds(net, minus, leds);
+            bench.resistor(plus_rail, net, preferred(left_over(leds) / q_.current));
+            bench.leds(net, minus_rail, leds);
         }
         return {};
     }
     std::string shared(Bench& bench) {
         if (lengths_.size() < 2) return "there is one string only";
         if (left_over(lengths_.front()) <= 0) return too_little(lengths_.front());
-        bench.resistor(plus, "LEDS", preferred(left_over(lengths_.front()) / total()));
-        for (const int leds : lengths_) bench.leds("LEDS", minus, leds);
+        bench.resistor(plus_rail, "LEDS", preferred(left_over(lengths_.front()) / total()));
+        for (const int leds : lengths_) bench.leds("LEDS", minus_rail, leds);
         return {};
     }
     std::string pairs(Bench& bench) {
@@ -126,8 +135,8 @@ class LimiterMaker {
             if (left_over(leds) <= 0) return too_little(leds);
             const std::string net = bench.net_name("A");
             for (int k = 0; k < 2; ++k)
-                bench.resistor(plus, net, preferred(2 * left_over(leds) / q_.current));
-            bench.leds(net, minus, leds);
+                bench.resistor(plus_rail, net, preferred(2 * left_over(leds) / q_.current));
+            bench.leds(net, minus_rail, leds);
         }
         return {};
     }
@@ -142,17 +151,17 @@ class LimiterMaker {
                                format_quantity(std::max(0.0, left_over(lengths_.front())), Unit::volt),
                                format_quantity(drop, Unit::volt));
         if (count > 6) return fmt::format("it would take {} of them", count);
-        std::string net = plus;
+        std::string net = plus_rail;
         for (int k = 1; k <= count; ++k) {
             const std::string next = k == count ? "LEDS" : bench.net_name("D");
             bench.add("diode", {{"a", net}, {"k", next}}, {});
             net = next;
         }
-        for (const int leds : lengths_) bench.leds(net, minus, leds);
+        for (const int leds : lengths_) bench.leds(net, minus_rail, leds);
         return {};
     }
     std::string nothing(Bench& bench) {
-        for (const int leds : lengths_) bench.leds(plus, minus, leds);
+        for (const int leds : lengths_) bench.leds(plus_rail, minus_rail, leds);
         return {};
     }
     /// The second transistor takes the first one's base drive away as soon as R has a base-emitter voltage.
@@ -161,12 +170,13 @@ class LimiterMaker {
             if (left_over(leds) < base_emitter + 0.1) return too_little(leds) + ", and 0.75 V by it";
             const std::string low = bench.net_name("C"), base = bench.net_name("Q"),
                               sense = bench.net_name("E");
-            bench.leds(plus, low, leds);
-            bench.resistor(sense, minus, nearest_preferred(base_emitter / q_.current, q_.series));
+            bench.leds(plus_rail, low, leds);
+            bench.resistor(sense, minus_rail, nearest_preferred(base_emitter / q_.current, q_.series));
             const double drive = std::max(q_.current / 50, 20e-6);
-            bench.resistor(plus, base, nearest_preferred((supply_ - 2 * base_emitter) / drive, q_.series));
+            bench.resistor(plus_rail, base,
+                           nearest_preferred((supply_ - 2 * base_emitter) / drive, q_.series));
             bench.add("npn", {{"c", low}, {"b", base}, {"e", sense}}, {});
-            bench.add("npn", {{"c", base}, {"b", sense}, {"e", minus}}, {});
+            bench.add("npn", {{"c", base}, {"b", sense}, {"e", minus_rail}}, {});
         }
         return {};
     }
@@ -187,9 +197,9 @@ class LimiterMaker {
             if (q_.current > type->value("max_current"))
                 return fmt::format("it gives {}", format_quantity(type->value("max_current"), Unit::ampere));
             const std::string out = bench.net_name("O"), net = bench.net_name("A");
-            bench.add("regulator", {{"in", plus}, {"gnd", net}, {"out", out}}, {{"type", type->id}});
+            bench.add("regulator", {{"in", plus_rail}, {"gnd", net}, {"out", out}}, {{"type", type->id}});
             bench.resistor(out, net, nearest_preferred(holds / q_.current, q_.series));
-            bench.leds(net, minus, leds);
+            bench.leds(net, minus_rail, leds);
         }
         return {};
     }
@@ -222,6 +232,10 @@ class LimiterMaker {
         const auto typical = solve(row.circuit, 1, bench_warmth);
         if (!typical) return typical.error();
         const auto amps = [](const OperatingPoint& op) { return op.part("L1").current; };
+        if (amps(typical.value()) < gives_light)
+            return Error{Fault::design, row.name,
+                         "the lights stay dark at " + format_quantity(amps(typical.value()), Unit::ampere),
+                         "more volts"};
         double low = amps(typical.value()), high = low;
         std::map<std::string, PartState> worst;  // of each part, where it takes up most
         for (const double celsius : {q_.cold, q_.hot})
@@ -379,20 +393,35 @@ class LimiterMaker {
 
 Digest LimitersQuery::key() const {
     Digester d;
-    d << array.key() << per_string << content_digest(drawer);
+    d << array.key() << per_string << drawer.digest();
     return d.digest();
 }
 
 Result<LimitersQuery::Value> LimitersQuery::compute(const Ask& ask) const {
     const auto arranged = ask(array);
     if (!arranged) return arranged.error();
-    Value found{{arranged->question, per_string, drawer}, {}};
+    Value found{{arranged->question, per_string, *drawer}, {}};
     if (found.question.per_string == 0) found.question.per_string = arranged->present;
     if (found.question.per_string == 0) found.question.per_string = arranged->list.front().per_string;
     auto rows = limiters(found.question);
     if (!rows) return rows.error();
     found.rows = std::move(rows).value();
     return found;
+}
+
+Result<Design> with_limiter(const Design& design, const LimiterQuestion& question, const LimiterRow& row) {
+    if (!row.possible) return Error{Fault::usage, row.name, row.reason, "a possible limiter"};
+    static const std::map<std::string, std::string, std::less<>> known_to_recipe{
+        {"each", "string"}, {"shared", "shared"}, {"source", "none"}};
+    const auto block = lights_block(design);
+    if (const auto known = known_to_recipe.find(row.id); block && known != known_to_recipe.end())
+        return with_lights_goals(design, *block, question.array, question.per_string, known->second);
+    auto place = without_lights(design.circuit);
+    if (!place) return place.error();
+    Design next = design;
+    if (block) next.blocks.erase(next.blocks.begin() + static_cast<std::ptrdiff_t>(*block));
+    const Circuit taken = next.blocks.empty() ? place.value().circuit : design.circuit;
+    return with_circuit(next, with_lights(std::move(place).value(), row.circuit, taken));
 }
 
 Result<std::vector<LimiterRow>> limiters(const LimiterQuestion& question) {

@@ -2,7 +2,7 @@
 #include <string>
 #include <vector>
 
-#include "batch/drawer.hpp"
+#include "drawer/drawer.hpp"
 #include "planning/arrays_of_design.hpp"
 
 namespace elkit {
@@ -24,7 +24,7 @@ struct LimiterRow {
 };
 
 struct LimiterQuestion {
-    ArrayQuestion array;  ///< its switch is left out, and values come from its series, owned or not
+    ArrayQuestion array;  ///< its switch is left out, and values come from what is owned, or from its series
     int per_string = 1;
     std::vector<DrawerItem> drawer;  ///< for prices
 };
@@ -34,13 +34,18 @@ struct LimiterQuestion {
 /// current source. Errors as arrangements().
 Result<std::vector<LimiterRow>> limiters(const LimiterQuestion& question);
 
+/// The design with its lights kept so: its block of steady lights with other goals where the recipe knows the
+/// limiter, or else these parts in place of its lights; a block that placed them is one no longer. Errors: a
+/// limiter that is not possible; those of without_lights() and of the recipe.
+Result<Design> with_limiter(const Design& design, const LimiterQuestion& question, const LimiterRow& row);
+
 /// The same for a design's lights, or for what is asked otherwise: for strings of `per_string`, or, if that
 /// is 0, as the design has them, or else as the best arrangement does. Errors as array_question() and
 /// limiters().
 struct LimitersQuery {
     ArraysQuery array;
     int per_string = 0;
-    std::vector<DrawerItem> drawer;
+    Keyed<std::vector<DrawerItem>> drawer;
     struct Value {
         LimiterQuestion question;
         std::vector<LimiterRow> rows;

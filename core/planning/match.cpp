@@ -11,6 +11,7 @@
 #include "light/brightness.hpp"
 #include "light/light.hpp"
 #include "planning/arrays_of_design.hpp"
+#include "planning/comparison.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/string_resistor.hpp"
 
@@ -69,7 +70,7 @@ Result<Match> match_lights(const MatchQuestion& q) {
                                   .rounding = q.rounding,
                                   .owned = q.owned});
         if (!sized) return sized.error();
-        auto led = junction_model(light.led, known_catalogue(), 21, 0);
+        auto led = junction_model(light.led, known_catalogue(), bench_warmth, 0);
         if (!led) return led.error();
         const double ohms = sized.value().value;
         const Junction in_a_row{led.value().saturation, light.leds * led.value().slope,

@@ -13,6 +13,7 @@
 #include "light/strings.hpp"
 #include "power/standby.hpp"
 #include "power/supply_range.hpp"
+#include "quantity/format.hpp"
 #include "quantity/parallel.hpp"
 #include "situations/propose.hpp"
 
@@ -71,7 +72,39 @@ std::optional<double> Discharge::hours_at(double wanted) const {
     return std::nullopt;
 }
 
+double Discharge::volts_at(double wanted) const {
+    for (std::size_t k = 1; k < samples.size(); ++k) {
+        const auto &a = samples[k - 1], &b = samples[k];
+        if (b.hours >= wanted)
+            return a.volts + (b.volts - a.volts) * (wanted - a.hours) / std::max(b.hours - a.hours, 1e-12);
+    }
+    return std::numeric_limits<double>::quiet_NaN();
+}
+
 namespace {
+
+constexpr double share_left_at_warning = 0.1;  // time enough to fetch new cells
+
+/// The volts at which to warn, and how far they differ over the batch.
+Figure warning_volts(const PowerResult& r) {
+    const auto at = [](const Discharge& d) {
+        return std::isfinite(d.hours) ? d.volts_at((1 - share_left_at_warning) * d.hours)
+                                      : std::numeric_limits<double>::quiet_NaN();
+    };
+    Figure f{"power.warn_at", "battery low below", at(r.typical), Unit::volt, {}, {}, {}};
+    for (const Discharge& corner : r.corners) {
+        const double volts = at(corner);
+        if (!std::isfinite(volts)) continue;
+        f.low = std::min(f.low.value_or(volts), volts), f.high = std::max(f.high.value_or(volts), volts);
+    }
+    if (!r.typical.samples.empty())
+        f.working = {fmt::format("volts at the leads under this load with {:.0f} % of the run time left",
+                                 100 * share_left_at_warning),
+                     fmt::format("fresh {}, at the end {}",
+                                 format_quantity(r.typical.samples.front().volts, Unit::volt),
+                                 format_quantity(r.typical.samples.back().volts, Unit::volt))};
+    return f;
+}
 
 /// The circuit's average readings at falling states of charge: at rest by Newton from the last state, so that
 /// a latch keeps its side; over a steady cycle where it moves.
@@ -403,6 +436,7 @@ Result<PowerResult> PowerQuery::compute(const Ask& ask) const {
                             {},
                             {},
                             {"mean of CIE lightness over the run time, fresh = 100 %"}};
+    r.warn_at = warning_volts(r);
     const auto waiting = ask(RunQuery(circuit, off));
     if (!waiting) return waiting.error();
     r.drains = takers(*circuit, waiting->mean());

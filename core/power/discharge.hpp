@@ -29,6 +29,8 @@ struct Discharge {
 
     /// Hours after which the state of charge has come down to `charge`; nothing if the run ends before.
     std::optional<double> hours_at(double charge) const;
+    /// Volts at the source's pins under this load, so many hours from fresh; NaN behind the end.
+    double volts_at(double hours) const;
 };
 
 /// How a day is spent: a share of the time in the situation that is followed, the rest in others.
@@ -62,6 +64,7 @@ struct PowerResult {
     Discharge typical;
     std::vector<Discharge> corners;  ///< LED bins with resistors, and cells' capacity, both ways each
     Figure run_time, energy_left, average_brightness, standby, standby_current;
+    Figure warn_at;  ///< V under this load with a tenth of the run time left; NaN for one that does not end
     std::vector<std::pair<std::string, double>> drains;  ///< parts that take current [A] with everything off
     bool never_off = false;                              ///< it is lit in every situation
 };

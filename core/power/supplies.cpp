@@ -2,133 +2,57 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "circuit/part_kind.hpp"
 #include "design/content.hpp"
 #include "engine/models.hpp"
-#include "light/brightness.hpp"
-#include "light/rating.hpp"
+#include "light/dimming.hpp"
 #include "light/strings.hpp"
-#include "power/supply_range.hpp"
+#include "power/converter.hpp"
+#include "power/supply_row.hpp"
+#include "quantity/preferred.hpp"
 #include "recipes/blocks.hpp"
+#include "situations/propose.hpp"
 
 namespace elkit {
 namespace {
 
+constexpr int most_in_a_row = 6, most_own_in_a_row = 3;
+constexpr double least_volts = 0.4, most_volts = 3;  // of the design's own supply; others are not tried
+constexpr double same_light = 0.05;                  // from which resistors are scaled
+constexpr double converter_steps = 20;               // a volt, to which a converter is set
+
 struct Candidate {
-    const char* cell;
+    const CellType* cell;
     int count;
+    const PartKind* converter = nullptr;
+    double volts() const { return count * cell->open_circuit.at(1); }
+    std::string name() const {
+        std::string words = count > 1 ? fmt::format("{} × {}", count, cell->id) : cell->id;
+        if (converter) words += steps_up(*converter) ? ", stepped up" : ", stepped down";
+        return words;
+    }
 };
-constexpr Candidate usual[]{{"LR6", 2},      {"LR6", 3},       {"LR6", 4},    {"LR03", 3},
-                            {"6LR61", 1},    {"CR2032", 1},    {"CR2450", 1}, {"NiMH-AA", 3},
-                            {"NiMH-AAA", 3}, {"Li-ion-1S", 1}, {"USB", 1},    {"Lead-12V", 1}};
 
-/// The row's figures: from the engine's fresh operating point and the discharge.
-void fill_figures(SupplyRow& row, const Discharge& run, const OperatingPoint& fresh, const CellType& cell,
-                  double ratio, double end_brightness) {
-    const auto figure = [&](const char* id, std::string label, double value, Unit unit,
-                            std::vector<std::string> working) {
-        return Figure{fmt::format("supply.{}.{}", row.name, id),
-                      std::move(label) + ", " + row.name,
-                      value,
-                      unit,
-                      {},
-                      {},
-                      std::move(working)};
-    };
-    const auto lightness = [](double r) {
-        return fmt::format("CIE lightness of {:.3f} of this design's fresh light: {:.0f} %", r,
-                           100 * perceived(r));
-    };
-    const double last = ratio * run.samples.back().light;
-    row.start = figure("start", "brightness fresh", 100 * perceived(ratio), Unit::percent,
-                       {"light of all LEDs fresh ÷ light of this design from fresh cells", lightness(ratio)});
-    row.end = figure("end", "brightness at the end", 100 * perceived(last), Unit::percent,
-                     {"the run ends at: " + run.ended_by, lightness(last)});
-    row.run_time =
-        figure("run_time", "run time", run.hours, Unit::hour,
-               {fmt::format(
-                    "t = ∫ Q(I) ds / I from full until the light falls below {:.0f} % or the cells are empty",
-                    100 * end_brightness),
-                fmt::format("{:.3g} Ah taken, {} at the start; ended by: {}", run.delivered,
-                            format_quantity(fresh.supply_current(), Unit::ampere), run.ended_by)});
-    const bool ends = std::isfinite(run.hours) && run.hours > 0;
-    row.cost_per_hour = figure(
-        "cost", "cost of cells for an hour", ends ? row.count * cell.price / run.hours : 0, Unit::money,
-        {ends ? fmt::format("{} × {:.2f} / {} h", row.count, cell.price, format_plain(run.hours))
-              : std::string("nothing is used up")});
-}
+constexpr std::pair<const char*, int> at_hand[]{
+    {"LR6", 2},    {"LR6", 3},     {"LR6", 4},      {"LR03", 3},      {"6LR61", 1}, {"CR2032", 1},
+    {"CR2450", 1}, {"NiMH-AA", 3}, {"NiMH-AAA", 3}, {"Li-ion-1S", 1}, {"USB", 1},   {"Lead-12V", 1}};
 
-/// Why a light or a chip of this circuit does not bear the supply; empty if they do.
-std::string not_borne(const Circuit& circuit, const LongRun& run) {
-    for (const Part& part : circuit.parts) {
-        if (!is(part, Role::diode_light) || !(part.number("max_current") > 0) || !led_overdriven(part, run))
-            continue;
-        const double mean = run.mean().part(part.designator).current, limit = part.number("max_current");
-        const bool pulse = quick_pulses(run) && mean <= limit;
-        return fmt::format(
-            "{} through {}, which may have {}",
-            format_quantity(
-                run.moves() && mean <= limit ? run.lasting(part.designator, part.pins.front().name) : mean,
-                Unit::ampere),
-            part.designator,
-            format_quantity(pulse ? pulse_limit(part, run) : limit, Unit::ampere) +
-                (pulse ? " in pulses" : ""));
-    }
-    for (const SupplyRange& range : supply_ranges(circuit)) {
-        const double most = run.between(range.plus, range.minus).second;
-        if (range.high > 0 && most > range.high)
-            return fmt::format("{} gets {}, it bears {}", range.designator, format_quantity(most, Unit::volt),
-                               format_quantity(range.high, Unit::volt));
-    }
-    return {};
-}
-
-/// The chip that this supply leaves below its least voltage; empty if there is none.
-std::string starved(const Circuit& circuit, const LongRun& run) {
-    for (const SupplyRange& range : supply_ranges(circuit)) {
-        const double most = run.between(range.plus, range.minus).second;
-        if (most < range.low)
-            return fmt::format("{} wants {} at least and gets {}", range.designator,
-                               format_quantity(range.low, Unit::volt), format_quantity(most, Unit::volt));
-    }
-    return {};
-}
-
-/// What the row says of a string while it is on; of a circuit without strings, what it takes.
-void fill_current(SupplyRow& row, const Circuit& circuit, const WhileOn& on, const LedString* string) {
-    const std::string& name = row.name;
-    if (!string) {
-        row.current = {"supply." + name + ".current",
-                       "current from the supply, fresh, " + name,
-                       on.run().mean().supply_current(),
-                       Unit::ampere,
-                       {},
-                       {},
-                       {"the engine's answer with fresh " + name + ", on average"}};
-        return;
-    }
-    const PartState& led = on->part(string->leds.front()->designator);
-    row.current = {
-        "supply." + name + ".current",
-        "current of a string, fresh, " + name,
-        led.current,
-        Unit::ampere,
-        {},
-        {},
-        {fmt::format("the engine's answer with fresh {}: {} across each LED{}", name,
-                     format_quantity(led.voltage, Unit::volt), on.run().moves() ? " while it is on" : "")}};
-    if (!string->resistor) return;
-    const PartState& r = on->part(string->resistor->designator);
-    row.resistor = {"supply." + name + ".resistor",
-                    "series resistor, " + name,
-                    circuit.find(string->resistor->designator)->number("value"),
-                    Unit::ohm,
-                    {},
-                    {},
-                    {fmt::format("{} across it at {}, fresh", format_quantity(r.voltage, Unit::volt),
-                                 format_quantity(r.current, Unit::ampere))}};
+/// Of what does not empty one, and of cells no more than 60 V.
+std::vector<Candidate> candidates_of(SupplyScope scope) {
+    std::vector<Candidate> all;
+    if (scope != SupplyScope::all)
+        for (const auto& [cell, count] : at_hand) all.push_back({known_catalogue().cell(cell), count});
+    for (const CellType& cell : known_catalogue().cells)
+        for (int count = 1; count <= most_in_a_row; ++count) {
+            const Candidate c{&cell, count};
+            if (count > 1 && (cell.endless() || c.volts() > highest_supply)) break;
+            const bool own = cell.name.ends_with(own_mark);
+            if (scope == SupplyScope::all || (own && count <= most_own_in_a_row)) all.push_back(c);
+        }
+    return all;
 }
 
 void measure(const Ask& ask, SupplyRow& row, const Keyed<Circuit>& circuit, const SuppliesQuery& query,
@@ -168,19 +92,117 @@ Result<Design> same_parts(const Design& design, const std::string& cell, int cou
     return with_supply(bare, cell, count);
 }
 
+bool same_resistors(const Circuit& a, const Circuit& b) {
+    for (const Part& part : a.parts) {
+        const Part* other = is(part, Role::resistor) ? b.find(part.designator) : &part;
+        if (!other || other->number("value") != part.number("value")) return false;
+    }
+    return true;
+}
+
+Circuit with_values(Circuit circuit, const std::map<std::string, ScaledResistor>& values) {
+    for (const auto& [designator, scaled] : values)
+        if (Part* part = circuit.find(designator)) {
+            part->params["value"] = scaled.ohms;
+            if (scaled.rating > part->number("rating")) part->params["rating"] = scaled.rating;
+        }
+    return circuit;
+}
+
+using Scaled = std::map<std::string, ScaledResistor>;
+
+/// What the resistors of the lights are where a supply of `more` volts leaves all of them to these, at the
+/// currents that they have.
+Scaled taking_up(double more, const Circuit& own, const LongRun& run) {
+    Scaled values;
+    for (const LedString& s : led_strings(own)) {
+        const Part* resistor = s.resistor ? s.resistor : s.shared;
+        if (!resistor || values.count(resistor->designator)) continue;
+        const std::string& name = resistor->designator;
+        const double amps = std::abs(run.while_on(own, s.leds.front()->designator).part(name).current);
+        const double volts = amps * resistor->number("value") + more;
+        if (amps > gives_light && volts > 0) values[name].ohms = nearest_preferred(volts / amps, Series::e24);
+    }
+    return values;
+}
+
+/// Resistors of a circuit on another supply with which it is as bright as `reference` [cd], sought from
+/// `values`; empty where it is already, or where nothing of that helps.
+Scaled scaled_resistors(const Ask& ask, const Circuit& on_supply, const Conditions& conditions,
+                        double reference, Scaled values) {
+    for (int round = 0; round < 3; ++round) {
+        const Keyed<Circuit> now(with_values(on_supply, values));
+        const Conditions lit_fresh = fresh(*now, conditions);
+        const auto run = ask(RunQuery(now, lit_fresh));
+        if (!run) break;
+        for (auto& [name, scaled] : values) {
+            const double amps = run->rms(name, "a");
+            scaled.rating = resistor_rating_at_least(2 * amps * amps * scaled.ohms);
+            if (!std::isfinite(scaled.rating)) scaled.rating = 2 * amps * amps * scaled.ohms;
+        }
+        const double light = total_intensity(*now, known_catalogue(), run->mean());
+        if (round == 2 || !(light > 0) || std::abs(light / reference - 1) < same_light) break;
+        const auto scaled = ask(ScaledLightQuery(now, lit_fresh, std::clamp(reference / light, 1e-3, 1e3)));
+        if (!scaled) break;
+        for (const Part& part : scaled->parts)
+            if (const Part* before = on_supply.find(part.designator);
+                is(part, Role::resistor) && before && before->number("value") != part.number("value"))
+                values[part.designator].ohms = part.number("value");
+    }
+    return values;
+}
+
+/// Those that serve, by run time; then those with something to mind; then the impossible ones.
+bool serves_better(const SupplyRow& a, const SupplyRow& b) {
+    const auto rank = [](const SupplyRow& r) {
+        return r.present                                   ? 0
+               : r.possible && r.lasts && r.reason.empty() ? 1
+               : r.possible && r.lasts                     ? 2
+               : r.possible                                ? 3
+                                                           : 4;
+    };
+    if (rank(a) != rank(b)) return rank(a) < rank(b);
+    return rank(a) < 3 && a.run_time.value > b.run_time.value;
+}
+
+/// On the supply of a row behind its converter.
+Result<Design> with_converted_row(const Design& design, const SupplyRow& row) {
+    const Part* source = design.circuit.source();
+    if (!source) return Error{Fault::design, "circuit", "nothing feeds it", "a battery or a supply"};
+    Design bare = design;
+    std::erase_if(bare.blocks, [&](const Block& block) {
+        const auto has = [&](const auto& names) {
+            return std::any_of(names.begin(), names.end(),
+                               [&](const auto& n) { return n.second == source->designator; });
+        };
+        return has(block.parts) || has(block.uses);
+    });
+    auto next = with_supply(bare, row.cell, row.count);
+    if (!next) return next;
+    const CellType* cell = known_catalogue().cell(row.cell);
+    const PartKind* kind =
+        cell ? converter_for(row.count * cell->open_circuit.at(1), row.converted) : nullptr;
+    if (!kind) return Error{Fault::design, row.name, "no converter module serves", "another supply"};
+    auto circuit = with_converter(next.value().circuit, *kind, row.converted);
+    if (!circuit) return circuit.error();
+    return with_circuit(next.value(), std::move(circuit).value());
+}
+
 }  // namespace
 
-SuppliesQuery::SuppliesQuery(const Design& of, const Conditions& under, SupplyPolicy how)
-    : conditions(as_seen(of.circuit, fresh(of.circuit, under))), policy(how) {
+SuppliesQuery::SuppliesQuery(const Design& of, const Conditions& under, SupplyPolicy how, SupplyScope which)
+    : conditions(as_seen(of.circuit, fresh(of.circuit, under))), policy(how), scope(which) {
     design.circuit = of.circuit, design.blocks = of.blocks;
     design.brief.end_brightness = of.brief.end_brightness;
+    design.brief.width = of.brief.width, design.brief.height = of.brief.height;
     conditions.celsius = under.celsius;  // any cell reads it
 }
 
 Digest SuppliesQuery::key() const {
     Digester d;
     d << content_digest(design.circuit) << content_digest(design.blocks) << content_digest(conditions)
-      << design.brief.end_brightness << static_cast<int>(policy);
+      << design.brief.end_brightness << design.brief.width << design.brief.height << static_cast<int>(policy)
+      << static_cast<int>(scope);
     return d.digest();
 }
 
@@ -194,37 +216,75 @@ Result<std::vector<SupplyRow>> SuppliesQuery::compute(const Ask& ask) const {
     const auto own_cell = cell_of(*source, known_catalogue());
     const std::string own_id = own_cell ? own_cell->id : "";
     const int own_count = own_cell ? static_cast<int>(source->number("count")) : 1;
+    auto own_source = source_model(*source, known_catalogue(), fresh(*own, conditions));
+    if (!own_source) return own_source.error();
+    const double own_volts = own_source.value().voltage;
+    const double fed = now->mean().voltage(source->net("+")) - now->mean().voltage(source->net("-"));
+    const double fed_volts = std::round(fed * converter_steps) / converter_steps;
     std::vector<Candidate> candidates;
-    if (own_cell) candidates.push_back({own_id.c_str(), own_count});
-    for (const Candidate& c : usual)
-        if (c.cell != own_id || c.count != own_count) candidates.push_back(c);
+    if (own_cell) candidates.push_back({&*own_cell, own_count});
+    for (const Candidate& c : candidates_of(scope))
+        if (c.cell->id != own_id || c.count != own_count) candidates.push_back(c);
+    if (scope == SupplyScope::converted && !has_converter(design.circuit) && fed_volts > 0.5)
+        for (const Candidate& c : candidates_of(scope))
+            if (const PartKind* converter = converter_for(c.volts(), fed_volts))
+                candidates.push_back({c.cell, c.count, converter});
     std::vector<SupplyRow> rows(candidates.size());
     for (std::size_t k = 0; k < rows.size(); ++k) {
         stop_point();
         ask.tell("comparing supplies", double(k) / static_cast<double>(rows.size()));
         const Candidate& c = candidates[k];
         SupplyRow& row = rows[k];
-        row.cell = c.cell, row.count = c.count,
-        row.name = c.count > 1 ? fmt::format("{} × {}", c.count, c.cell) : c.cell;
+        row.cell = c.cell->id, row.count = c.count, row.name = c.name();
         row.present = own_cell && k == 0;
-        const CellType& cell = row.present ? *own_cell : *known_catalogue().cell(c.cell);
-        row.mass = {"supply." + row.name + ".mass",
-                    "mass of the cells, " + row.name,
-                    c.count * cell.mass,
-                    Unit::gram,
-                    {},
-                    {},
-                    {fmt::format("{} × {} g", c.count, format_plain(cell.mass))}};
-        auto variant = row.present                          ? Result<Design>(design)
-                       : policy == SupplyPolicy::same_parts ? same_parts(design, c.cell, c.count)
-                                                            : with_supply(design, c.cell, c.count);
-        if (variant)
-            measure(ask, row, row.present ? own : Keyed<Circuit>(variant.value().circuit), *this, cell,
-                    reference);
-        else
-            row.reason = variant.error().found;
+        fill_cells(row, *c.cell, design.brief);
+        if (row.present) {
+            measure(ask, row, own, *this, *c.cell, reference);
+            continue;
+        }
+        if (c.converter) row.converted = fed_volts;
+        if (!c.converter && (c.volts() < least_volts * own_volts || c.volts() > most_volts * own_volts)) {
+            row.reason = fmt::format("{} in place of {}", format_quantity(c.volts(), Unit::volt),
+                                     format_quantity(own_volts, Unit::volt));
+            continue;
+        }
+        auto alike = same_parts(design, row.cell, row.count);
+        auto variant = policy == SupplyPolicy::same_parts || c.converter
+                           ? alike
+                           : with_supply(design, row.cell, row.count);
+        if (!variant || !alike) {
+            row.reason = (variant ? alike : variant).error().found;
+            continue;
+        }
+        Circuit& circuit = variant.value().circuit;
+        if (c.converter) {
+            auto converted = with_converter(circuit, *c.converter, fed_volts);
+            if (!converted) return converted.error();
+            circuit = std::move(converted).value();
+        } else if (policy == SupplyPolicy::sized_anew && reference > 0 &&
+                   same_resistors(circuit, alike.value().circuit)) {
+            row.scaled = scaled_resistors(ask, circuit, conditions, reference,
+                                          taking_up(c.volts() - own_volts, *own, *now));
+            circuit = with_values(std::move(circuit), row.scaled);
+        }
+        measure(ask, row, Keyed<Circuit>(std::move(circuit)), *this, *c.cell, reference);
+        if (row.possible && row.reason.empty() && !row.fits)
+            row.reason = fmt::format("{:.0f} × {:.0f} mm do not fit", row.width, row.height);
     }
+    std::stable_sort(rows.begin(), rows.end(), serves_better);
     return rows;
+}
+
+Result<Design> with_supply_row(const Design& design, const SupplyRow& row, SupplyPolicy policy) {
+    if (row.converted > 0) return with_converted_row(design, row);
+    auto next = with_supply(design, row.cell, row.count);
+    if (!next) return next;
+    if (policy == SupplyPolicy::sized_anew)
+        return row.scaled.empty() ? next
+                                  : with_circuit(next.value(), with_values(next.value().circuit, row.scaled));
+    auto alike = same_parts(design, row.cell, row.count);  // recipes have sized them: set back by hand
+    if (!alike) return alike;
+    return with_circuit(next.value(), std::move(alike.value().circuit));
 }
 
 }  // namespace elkit

@@ -11,7 +11,8 @@ std::vector<SupplyRange> supply_ranges(const Circuit& circuit) {
         if (!kind || !kind->supply) continue;
         const SupplyPins& pins = *kind->supply;
         double low = 0;
-        for (const std::string& key : pins.low) low += part.number(key);
+        if (!kind->is(Role::charges))  // fed only while it is plugged in
+            for (const std::string& key : pins.low) low += part.number(key);
         ranges.push_back({part.designator, part.net(pins.plus), part.net(pins.minus), low,
                           part.number(pins.high), pins.stops});
     }

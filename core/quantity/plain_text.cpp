@@ -70,6 +70,10 @@ std::string trouble_of_text(std::string_view text, std::size_t most, bool lines)
     if (text.size() > most && count_characters(text) > most)
         return "has more than " + std::to_string(most) + " characters";
     for (std::size_t at = 0; at < text.size();) {
+        if (text[at] >= ' ' && text[at] <= '~') {  // most of all text
+            ++at;
+            continue;
+        }
         const char32_t c = next_character(text, at);
         if (!is_plain(c) && !(lines && is_line_end(c))) return "has a control or invisible character";
     }

@@ -8,7 +8,7 @@ struct Row {
     std::string_view symbol, example;
     bool prefix;
 };
-constexpr std::array<Row, 22> rows{{
+constexpr std::array<Row, 25> rows{{
     {"", "a number such as 12", false},
     {"Ω", "a resistance such as 4k7 or 470", true},
     {"F", "a capacitance such as 100n", true},
@@ -31,6 +31,9 @@ constexpr std::array<Row, 22> rows{{
     {"J", "an energy such as 5m", true},
     {"", "an amount such as 2.50", false},
     {"", "a whole number such as 40", false},
+    {"lx", "an illuminance such as 200", true},
+    {"lm", "a luminous flux such as 80", true},
+    {"cd/m²", "a luminance such as 10k", true},
 }};
 }  // namespace
 

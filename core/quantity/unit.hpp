@@ -25,7 +25,10 @@ enum class Unit {
     coulomb,
     joule,
     money,
-    count
+    count,
+    lux,
+    lumen,
+    luminance
 };
 
 /// Symbol printed behind a number, e.g. "Ω"; empty for none, money and count.

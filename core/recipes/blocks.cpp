@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include "circuit/connectivity.hpp"
+#include "circuit/edit.hpp"
 #include "recipes/block_parts.hpp"
 
 namespace elkit {
@@ -163,23 +165,45 @@ Result<Design> with_goal(const Design& design, std::size_t index, const std::str
     return with_goals(from, index, goals);
 }
 
-Result<Design> with_block(const Design& design, std::string_view id, const Goals& goals) {
+/// The goals with what the design's own source says: its cells and their number.
+static Goals as_fed(Goals goals, const Recipe& recipe, const Part& source) {
+    for (const GoalInfo& goal : recipe.goals)
+        if (goal.mirrored() && part_kind(source.kind)->param(goal.mirror_param))
+            goals.values[goal.info.key] = standing(source, goal.mirror_param);
+    return goals;
+}
+
+Result<Design> with_block(const Design& design, std::string_view id, const Goals& asked) {
     const Recipe* recipe = find_recipe(id);
     if (!recipe) return Error{Fault::usage, std::string(id), "there is no such recipe", "one of the recipes"};
+    const Part* source = design.circuit.source();
+    const bool cells = source && is(*source, Role::cells);
+    if (source && !cells && recipe->watches_cells)
+        return Error{Fault::design, source->designator, "it does not empty",
+                     "cells, that a " + recipe->name + " is about"};
+    const Goals goals = cells ? as_fed(asked, *recipe, *source) : asked;
     Design out = design;
     Block block;
     block.recipe = recipe->id;
-    if (const Part* source = design.circuit.source(); source && is(*source, Role::cells)) {
+    if (cells) {
         auto sized = recipe->size(goals, {});
         if (!sized) return sized.error();
         for (const Part& part : sized.value().parts)
             if (is(part, Role::source)) {
                 block.uses[part.designator] = source->designator;
                 for (const Pin& pin : part.pins) block.nets[pin.net] = source->net(pin.name);
+                if (const auto behind = main_switch(design.circuit); behind && recipe->watches_cells)
+                    block.nets[part.net("+")] = design.circuit.find(behind->designator)->net(behind->pin);
             }
     }
     out.blocks.push_back(std::move(block));
     return with_goals(out, out.blocks.size() - 1, goals);
+}
+
+std::optional<std::size_t> block_with(const Design& design, std::string_view recipe) {
+    for (std::size_t k = 0; k < design.blocks.size(); ++k)
+        if (design.blocks[k].recipe == recipe) return k;
+    return std::nullopt;
 }
 
 Design new_design() {
@@ -228,7 +252,8 @@ Result<Design> with_supply(const Design& design, const std::string& cell, int co
             if (kind.is(Role::cells)) part.kind = kind.id;
         std::erase_if(part.params, [](const auto& p) { return !p.first.starts_with("lead_"); });
     }
-    part.params["cell"] = cell, part.params["count"] = static_cast<double>(count);
+    put_cell(part, cell);
+    part.params["count"] = static_cast<double>(count);
     for (std::size_t k = 0; k < out.blocks.size(); ++k) {
         const Recipe* recipe = recipe_of(out.blocks[k]);
         if (!recipe || block_of(out, part.designator) != k) continue;

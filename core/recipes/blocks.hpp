@@ -25,7 +25,8 @@ Result<Design> with_goals(const Design& design, std::size_t block, const Goals& 
 Result<Design> with_goal(const Design& design, std::size_t block, const std::string& key,
                          const ParamValue& value);
 
-/// A design with one more block, its recipe run. A supply that the design has is used, not doubled.
+/// A design with one more block, its recipe run. Cells that the design has are used, not doubled, whatever
+/// the goals say of them; behind their switch where the recipe watches them, which then must be cells.
 Result<Design> with_block(const Design& design, std::string_view recipe, const Goals& goals);
 
 /// A design to start from: the first recipe with its standard goals.
@@ -64,6 +65,9 @@ struct GoalChange {
 };
 std::vector<GoalChange> declared_remedies(const Design& design, const std::string& rule,
                                           const std::string& part);
+
+/// The first block of a recipe; nothing if there is none.
+std::optional<std::size_t> block_with(const Design& design, std::string_view recipe);
 
 /// The block that owns or uses a part; nothing if none does.
 std::optional<std::size_t> block_of(const Design& design, std::string_view designator);

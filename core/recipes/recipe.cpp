@@ -5,6 +5,7 @@
 
 #include "circuit/kind_reader.hpp"
 #include "embedded.hpp"
+#include "recipes/low_battery.hpp"
 #include "recipes/steady_light.hpp"
 
 namespace elkit {
@@ -78,7 +79,7 @@ Result<Recipe> declared_recipe(std::string_view id) {
             if (j.at("id") != id) continue;
             Recipe r;
             r.id = j.at("id"), r.name = j.at("name"), r.intent = j.at("intent"), r.station = j.at("station");
-            r.effort = j.value("effort", "");
+            r.effort = j.value("effort", ""), r.watches_cells = j.value("watches_cells", false);
             for (const auto& g : j.at("goals")) r.goals.push_back(read_goal(g));
             for (const auto& m : j.at("remedies")) r.remedies.push_back(read_remedy(m));
             return r;
@@ -90,7 +91,7 @@ Result<Recipe> declared_recipe(std::string_view id) {
 }
 
 const std::vector<Recipe>& recipes() {
-    static const std::vector<Recipe> all{steady_light()};
+    static const std::vector<Recipe> all{steady_light(), low_battery()};
     return all;
 }
 

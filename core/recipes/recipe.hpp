@@ -69,8 +69,9 @@ struct Variant {
 /// A way from goals to a circuit. Registered in recipes(); everything else knows it by this only.
 struct Recipe {
     std::string id, name, intent;
-    std::string station;  ///< that shows its goals
-    std::string effort;   ///< the goal that costs run time; empty if there is none
+    std::string station;         ///< that shows its goals
+    std::string effort;          ///< the goal that costs run time; empty if there is none
+    bool watches_cells = false;  ///< of a design that has cells, behind the switch that all hangs behind
     std::vector<GoalInfo> goals;
     std::vector<GoalRemedy> remedies;
     std::function<Result<Sized>(const Goals&, const Environment&)> size;

@@ -55,7 +55,8 @@ Answer<std::vector<BuildStep>> Evidence::steps() const {
 }
 
 Answer<PartsList> Evidence::parts() const {
-    return ask(PartsQuery{circuit, design.board, design.brief.kits, design.batch.spares, drawer_});
+    return ask(PartsQuery{circuit, design.board, design.brief.kits, design.batch.spares, drawer_,
+                          batch_name(design, *drawer_)});
 }
 
 const std::vector<Rule>& rules() {
@@ -87,7 +88,7 @@ Case::Case(std::shared_ptr<const Design> of, Keyed<Circuit> its, const Condition
     set(On::brief, content_digest(d.brief));
     set(On::blocks, content_digest(d.blocks));
     set(On::board, content_digest(d.board), d.brief.for_children);
-    set(On::batch, content_digest(d.batch), d.brief.kits, drawer.digest());
+    set(On::batch, content_digest(d.batch), d.brief.kits, batch_name(d, *drawer), drawer.digest());
     set(On::readings, readings_digest(d.records));
 }
 

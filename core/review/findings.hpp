@@ -60,6 +60,7 @@ class Evidence {
     Answer<Board> board() const;
     Answer<std::vector<BuildStep>> steps() const;
     Answer<PartsList> parts() const;
+    const std::vector<DrawerItem>& drawer() const { return *drawer_; }
 
   private:
     const Keyed<std::vector<DrawerItem>>& drawer_;

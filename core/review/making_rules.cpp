@@ -2,7 +2,13 @@
 #include <fmt/ranges.h>
 
 #include <algorithm>
+#include <cmath>
 
+#include "batch/owned_values.hpp"
+#include "circuit/part_kind.hpp"
+#include "circuit/part_words.hpp"
+#include "light/light.hpp"
+#include "recipes/blocks.hpp"
 #include "review/rules.hpp"
 
 namespace elkit {
@@ -123,6 +129,78 @@ void to_buy(const Evidence& e, std::vector<Finding>& out) {
         packs + whole);
 }
 
+/// The largest change of a string's current, in words; empty where none changes or the circuit moves.
+std::string change_of_light(const Evidence& e, const Circuit& changed) {
+    if (may_move(*e.circuit)) return "";
+    const auto before = e.ask(LightQuery(e.circuit, e.fresh));
+    const auto after = e.ask(LightQuery(Keyed<Circuit>(changed), e.fresh));
+    if (!before || !after || before->strings.size() != after->strings.size()) return "";
+    std::string words;
+    double most = 0.002;  // less cannot be seen
+    for (std::size_t k = 0; k < before->strings.size(); ++k) {
+        const StringResult &was = before->strings[k], &is = after->strings[k];
+        const double change = std::abs(is.current.value / was.current.value - 1);
+        if (!(change > most) || was.leds.empty()) continue;
+        most = change;
+        words =
+            fmt::format("{} gets {} instead of {}", was.leds.front(), is.current.text(), was.current.text());
+    }
+    return words;
+}
+
+constexpr double near_value = 1.25;  // beyond, another value is another circuit
+
+std::string some_of(const std::vector<std::string>& designators) {
+    constexpr std::size_t most = 3;
+    if (designators.size() <= most + 1) return fmt::format("{}", fmt::join(designators, ", "));
+    return fmt::format("{} and {} more", fmt::join(designators.begin(), designators.begin() + most, ", "),
+                       designators.size() - most);
+}
+
+/// Values that the drawer lacks, and the nearest that it has.
+void not_owned(const Evidence& e, std::vector<Finding>& out) {
+    const auto parts = e.parts();
+    if (!parts) return;
+    for (const PartsLine& line : parts->lines) {
+        if (!(line.to_buy.value > 0)) continue;
+        std::vector<std::string> alike;
+        for (const Part& part : e.circuit->parts)
+            if (drawer_key(part) == line.key) alike.push_back(part.designator);
+        if (alike.empty()) continue;
+        const Part& part = *e.circuit->find(alike.front());
+        auto owned = owned_values(e.drawer(), part, e.design.name, line.needed.value);
+        const double asked = part.number(part_kind(part.kind)->value_key);
+        std::erase_if(owned, [asked](const OwnedValue& one) {
+            return !(std::abs(std::log(one.value / asked)) < std::log(near_value));
+        });
+        if (owned.empty()) continue;
+        // a smaller resistor takes more current and gets warmer: offered only by its numbers
+        const bool limits = part_kind(part.kind)->is(Role::resistor);
+        const auto above = std::find_if(owned.begin(), owned.end(),
+                                        [asked](const OwnedValue& one) { return one.value >= asked; });
+        const OwnedValue& nearest = limits && above != owned.end() ? *above : owned.front();
+        const auto replaced = [alike, with = nearest.part](Circuit circuit) {
+            for (const std::string& designator : alike)
+                if (Part* one = circuit.find(designator)) one->params = with.params;
+            return circuit;
+        };
+        const std::string light = change_of_light(e, replaced(*e.circuit));
+        Finding& f = add_finding(
+            out, Severity::note, "batch", "part:" + alike.front(),
+            fmt::format("{}: the drawer has {:.4g} of {:.4g} × {}, but {:.4g} × {}", some_of(alike),
+                        line.known() ? std::max(0.0, line.stock - line.promised) : 0.0, line.needed.value,
+                        value_text(part), nearest.pieces, value_text(nearest.part)),
+            fmt::format("{} is {:+.1f} % from {}{}.", value_text(nearest.part),
+                        100 * (nearest.value / asked - 1), value_text(part),
+                        light.empty() ? "" : "; with it " + light));
+        if (limits && nearest.value < asked) continue;
+        f.remedies.push_back({fmt::format("Use {}", value_text(nearest.part)),
+                              [replaced](const Design& design) -> Result<Design> {
+                                  return with_circuit(design, replaced(design.circuit));
+                              }});
+    }
+}
+
 }  // namespace
 
 std::vector<Rule> making_rules() {
@@ -157,6 +235,12 @@ std::vector<Rule> making_rules() {
          "parts list against the drawer",
          {On::board, On::batch},
          to_buy},
+        {"not-owned",
+         "a value that the drawer lacks, where it has one near it",
+         "parts are bought, and the batch waits, for a value that another would do for",
+         "the drawer, and the currents with the other value",
+         {On::conditions, On::board, On::batch},
+         not_owned},
     };
 }
 

@@ -9,6 +9,7 @@
 #include "circuit/edit.hpp"
 #include "engine/models.hpp"
 #include "light/strings.hpp"
+#include "power/charging.hpp"
 #include "review/rules.hpp"
 #include "situations/propose.hpp"
 
@@ -203,7 +204,7 @@ void lithium_care(const Evidence& e, std::vector<Finding>& out) {
         }
         for (const Part& charger : e.circuit->parts) {
             if (!is(charger, Role::charges)) continue;
-            const double rate = 1.3 * charger.number("max_current");
+            const double rate = charging_current(charger);
             const double charge = cell->capacity.points.front().y;
             if (!(rate > charge)) continue;  // 1 C
             auto& f = add_finding(out, Severity::error, "power", "part:" + charger.designator,
@@ -211,8 +212,8 @@ void lithium_care(const Evidence& e, std::vector<Finding>& out) {
                                               charger.designator, amps(rate), part.designator, amps(charge)),
                                   "Above one hour's charge a lithium cell heats up. Set the charger lower.",
                                   part.designator);
-            f.remedies.push_back(
-                set_param("Charge in two hours", charger.designator, "max_current", charge / 2 / 1.3));
+            f.remedies.push_back(set_param("Charge in two hours", charger.designator, "max_current",
+                                           rated_for_charging(charge / 2)));
         }
     }
 }
@@ -226,8 +227,7 @@ void cell_charged(const Evidence& e, std::vector<Finding>& out) {
         if (!cell || cell->endless()) continue;
         const double into = run->mean().part(part.designator).current;  // into its plus
         if (!(into > minds)) continue;
-        const bool bears =
-            cell->chemistry == "lithium-ion" || cell->chemistry == "NiMH" || cell->chemistry == "lead-acid";
+        const bool bears = rechargeable(*cell);
         auto& f = add_finding(
             out, bears ? Severity::warning : Severity::error, "power", "part:" + part.designator,
             fmt::format("{} is charged with {}", part.designator, amps(into)),

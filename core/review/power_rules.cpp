@@ -8,13 +8,12 @@
 #include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
 #include "power/discharge.hpp"
+#include "power/wiring.hpp"
 #include "recipes/blocks.hpp"
 #include "review/rules.hpp"
 
 namespace elkit {
 namespace {
-
-constexpr double most_lost_in_leads = 0.03;  // of the supply; bench practice
 
 /// Current from the source [A], everything on and fresh cells; rms over a cycle where the circuit moves.
 double fresh_current(const Evidence& e) {
@@ -184,13 +183,13 @@ void wire_rating(const Evidence& e, std::vector<Finding>& out) {
     auto model = source_model(*source, catalogue, e.fresh);
     if (!model) return;
     const double drop = current * lead_resistance(*source, e.fresh.celsius);
-    if (drop <= most_lost_in_leads * model.value().voltage) return;
+    if (drop <= drop_nobody_minds * model.value().voltage) return;
     auto& f = add_finding(out, Severity::warning, "power", "part:" + source->designator,
                           fmt::format("The leads lose {} of {}", format_quantity(drop, Unit::volt),
                                       format_quantity(model.value().voltage, Unit::volt)),
                           "More than 3 % stays in the wire: shorten it or take a thicker one.");
     for (const auto& w : catalogue.wires)
-        if (w.area >= area * drop / (most_lost_in_leads * model.value().voltage)) {
+        if (w.area >= area * drop / (drop_nobody_minds * model.value().voltage)) {
             f.remedies.push_back(thicker(w.area));
             break;
         }

@@ -7,6 +7,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/edit.hpp"
+#include "light/flicker.hpp"
 #include "light/strings.hpp"
 #include "quantity/preferred.hpp"
 #include "review/rules.hpp"
@@ -16,7 +17,6 @@ namespace elkit {
 namespace {
 
 constexpr double unequal_from = 3;         // brightest to dimmest that looks like a fault; bench practice
-constexpr double flicker_seen_below = 80;  // Hz; at the edge of view up to about here
 constexpr double flashes_harm_from = 3;    // a second (W3C, Web Content Accessibility Guidelines 2.1, 2.3.1)
 constexpr double flashes_merge_from = 15;  // Hz, from where it is meant to look steady; bench practice
 constexpr double curve_reaches = 3;        // times beyond its points
@@ -36,6 +36,10 @@ std::map<std::string, double> brightest(const Evidence& e) {
     for (const Part& part : e.circuit->parts)
         if (is(part, Role::contact)) all.switches[part.designator] = true;
     if (const auto together = e.ask(RestQuery(e.circuit, all))) note(*together);
+    const bool lit =
+        std::all_of(most.begin(), most.end(), [](const auto& m) { return m.second >= gives_light; });
+    if (!lit)  // one that warns of empty cells
+        if (const auto flat = e.flat_run()) note(flat->mean());
     return most;
 }
 
@@ -176,7 +180,7 @@ void flicker(const Evidence& e, std::vector<Finding>& out) {
     const auto run = e.run();
     if (!run || !run->moves() || !run->steady().repeats) return;
     const double rate = 1 / run->steady().period;
-    if (rate < flashes_harm_from || rate > flicker_seen_below) return;
+    if (rate < flashes_harm_from || rate > pulses_seen_below) return;
     for (const Part& part : e.circuit->parts) {
         if (!is(part, Role::light) || part.pins.empty()) continue;
         const std::string& pin = part.pins.front().name;
@@ -199,7 +203,7 @@ void flicker(const Evidence& e, std::vector<Finding>& out) {
                 "It is seen from the corner of the eye up to some 80 Hz, tires, and below 30 Hz can set off "
                 "seizures. A smaller timing capacitor makes it faster.");
             f.remedies.push_back(
-                another_pace("Make it faster than the eye", 0.9 / flicker_seen_below, false, e.fresh));
+                another_pace("Make it faster than the eye", 0.9 / pulses_seen_below, false, e.fresh));
         }
         return;
     }
@@ -292,8 +296,8 @@ std::vector<Rule> sight_rules() {
         {"never-lit",
          "a light that lights in no situation",
          "the gadget looks dead",
-         "long run in every situation, and with every contact closed, fresh cells",
-         {On::conditions},
+         "long run in every situation, with every contact closed, and with cells near their end",
+         {On::conditions, On::brief},
          never_lit},
         {"unequal-colours",
          "colours side by side of which one is three times as bright",

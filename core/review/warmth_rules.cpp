@@ -9,18 +9,17 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/edit.hpp"
 #include "engine/models.hpp"
+#include "light/judgement.hpp"
 #include "review/rules.hpp"
 #include "situations/propose.hpp"
 
 namespace elkit {
 namespace {
 
-constexpr double hot_junction = 100, ruined_junction = 150;  // °C; typical datasheets allow 100 to 125
-constexpr double cool_junction = 85;                         // °C that a heat sink is chosen for
-constexpr double sensor_minds = 0.5;                         // °C of its own warmth
-constexpr double hole = 2.54;                                // mm
-constexpr double near = 10, warms_near = 0.1;                // mm, W: beside a sensor; bench practice
-constexpr double warms_cells = 0.5;  // W in one part, in a case with cells; bench practice
+constexpr double sensor_minds = 0.5;           // °C of its own warmth
+constexpr double hole = 2.54;                  // mm
+constexpr double near = 10, warms_near = 0.1;  // mm, W: beside a sensor; bench practice
+constexpr double warms_cells = 0.5;            // W in one part, in a case with cells; bench practice
 
 std::string degrees(double celsius) { return fmt::format("{:.0f} °C", celsius); }
 

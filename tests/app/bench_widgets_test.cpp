@@ -157,7 +157,8 @@ TEST_F(Window, EveryFieldSaysWhatItIs) {
             if (!w->isVisible() || !takes_or_shows_something(w)) continue;
             const QString words = what_is(w);
             if (words.size() - words.section(QLatin1Char('\n'), 0, 0).size() < a_sentence)
-                mute.insert(QString::fromLatin1(w->metaObject()->className()) + QStringLiteral(": ") + words);
+                mute.insert(QString::fromLatin1(w->metaObject()->className()) + QStringLiteral(": ") + words +
+                            QStringLiteral(" (") + w->accessibleName() + QStringLiteral(")"));
         }
     };
     for (const char* demo : {"harbour-dimmer", "letterbox-flag", "tide-pool-lamp"}) {

@@ -145,7 +145,7 @@ TEST_F(Window, AnExportStopsWhenToldTo) {
 TEST(DrawerWindow, StockThatCannotBeWrittenIsTakenBack) {
     const TemporaryFolder folder;
     auto drawer = Drawer::open(folder / "drawer.sqlite");
-    MainWindow window(std::make_shared<Drawer>(std::move(drawer).value()));
+    MainWindow window(std::make_shared<Stock>(std::move(drawer).value()));
     window.openDemo("pier-lantern");
     const std::vector<DrawerItem> before = window.session().drawerItems();
     sqlite3* other = nullptr;

@@ -16,6 +16,7 @@
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/folding_tabs.hpp"
+#include "app/widgets/quantity_edit.hpp"
 #include "design/demo.hpp"
 #include "drawing/stave.hpp"
 #include "window_fixture.hpp"
@@ -57,6 +58,12 @@ class Readable : public Window {
             return figure->sizeHint().width() > figure->width() + 1
                        ? QStringLiteral("number '%1'").arg(figure->accessibleName())
                        : QString();
+        if (const auto* field = qobject_cast<const QuantityEdit*>(w)) {
+            constexpr int frame = 16;  // what the style sheet puts beside the text
+            return field->fontMetrics().horizontalAdvance(field->text()) > field->width() - frame
+                       ? QStringLiteral("field '%1': '%2'").arg(field->accessibleName(), field->text())
+                       : QString();
+        }
         if (const auto* button = qobject_cast<const QAbstractButton*>(w)) {
             const QString text = button->text().section(QLatin1Char('\t'), 0, 0);
             return button->fontMetrics().size(0, text).width() > button->width() + 1
@@ -67,6 +74,7 @@ class Readable : public Window {
     }
 
     QStringList faults() const {
+        for (int pass = 0; pass < 3; ++pass) QApplication::processEvents();  // layouts that words set off
         QStringList all;
         if (const auto* bench = window->findChild<QStackedWidget*>())
             if (const auto* scroll = qobject_cast<QScrollArea*>(bench->currentWidget()))
@@ -163,6 +171,24 @@ TEST_F(Readable, WithTheWorkingOpen) {
                 ADD_FAILURE() << demo << ", " << id << ": " << qPrintable(fault);
         }
         EXPECT_TRUE(window->working()->isVisible());
+    }
+}
+
+TEST_F(Readable, EveryTabOfEveryPanel) {
+    for (const char* demo : {"pier-lantern", "pantry-gauge"}) {
+        window->openDemo(demo);
+        for (const char* id : {"light", "circuit", "power", "board"}) {
+            window->showStation(id);
+            auto* tabs = window->station(id)->findChild<FoldingTabs*>();
+            for (int tab = 0; tab < tabs->count(); ++tab) {
+                tabs->showPage(tabs->widget(tab));
+                settle();
+                for (const QString& fault : faults())
+                    ADD_FAILURE() << demo << ", " << id << ", " << qPrintable(tabs->tabText(tab)) << ": "
+                                  << qPrintable(fault);
+            }
+        }
+        window->session().forgetUnsaved();
     }
 }
 

@@ -75,7 +75,8 @@ TEST_F(InSituations, APressedLatchStaysOn) {
 TEST_F(InSituations, TheDayPlanIsTypedIntoTheTable) {
     openCircuit(dark_lamp());
     window->showStation("power");
-    window->station("power")->findChild<FoldingTabs*>()->setCurrentIndex(1);
+    auto* tabs = window->station("power")->findChild<FoldingTabs*>();
+    tabs->setCurrentIndex(tabs->count() - 1);
     session().settle();
     const double always = session().compute(session().powerQuery())->run_time.value;
     SituationCard* card = nullptr;

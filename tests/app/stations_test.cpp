@@ -206,8 +206,24 @@ TEST_F(Window, AnArrangementIsTakenIntoTheDesign) {
     ASSERT_GE(singles, 0);
     EXPECT_TRUE(panel->table()->item(singles == 0 ? 1 : 0, 0)->text().contains("as it is"));
     panel->table()->setCurrentCell(singles, 0);
+    settle();
+    const auto* picture = window->station("light")->findChild<PictureView*>("arrangement");
+    const auto previewed = [&] {
+        for (const QLabel* words : window->station("light")->findChildren<QLabel*>())
+            if (words->isVisible() && words->text().contains("not in the design yet")) return true;
+        return false;
+    };
+    const auto strings_drawn = [&] {  // "×4" below a string of which there are four
+        for (const Item& item : picture->drawing().items)
+            if (const auto* text = std::get_if<Text>(&item.shape); text && text->text.starts_with("×4"))
+                return true;
+        return false;
+    };
+    EXPECT_TRUE(previewed());
+    EXPECT_TRUE(strings_drawn()) << "seen before it is taken";
     QTest::mouseClick(panel->findChild<QPushButton*>(), Qt::LeftButton);
     settle();
+    EXPECT_FALSE(previewed());
     EXPECT_NE(design().circuit.find("R4"), nullptr) << "a resistor for each light";
     EXPECT_EQ(design().blocks.size(), 1u);
     window->session().undoStack().undo();
@@ -284,7 +300,8 @@ TEST_F(Window, ArrangementsAreThereWithoutARecipe) {
     const int before = lights();
     panel->use(0);
     settle();
-    EXPECT_EQ(lights(), before + 25) << "put beside what is there";
+    EXPECT_EQ(before, 25);
+    EXPECT_EQ(lights(), before) << "in place of those that were there";
 }
 
 TEST_F(Window, AnEmptyDesignSaysWhatIsMissingAndOffersIt) {
@@ -307,7 +324,8 @@ TEST_F(Window, AnEmptyDesignSaysWhatIsMissingAndOffersIt) {
     say("led amber from V+ to GND");
     window->showStation("light");
     settle();
-    EXPECT_TRUE(window->station("light")->findChild<PictureView*>()->isVisible()) << "panels again";
+    EXPECT_TRUE(window->station("light")->findChild<PictureView*>(QStringLiteral("arrangement"))->isVisible())
+        << "panels again";
 }
 
 TEST_F(Window, WhatIsNotSolvedShowsNoNumbers) {
@@ -494,6 +512,7 @@ TEST(Shots, AreWrittenOneForEachView) {
     const auto files = QDir(QString::fromStdString(folder.path().string())).entryList({"*.png"});
     std::size_t views = 0;
     for (const StationInfo& info : stations()) views += info.shots.size();
+    ++views;  // the drawer
     EXPECT_EQ(static_cast<std::size_t>(files.size()), views);
     EXPECT_LT(views, 20u);
     const QImage shot(QString::fromStdString((folder / "light.png").string()));

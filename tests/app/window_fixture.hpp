@@ -24,7 +24,7 @@ class Window : public ::testing::Test {
         state_ = qgetenv("XDG_STATE_HOME");
         qputenv("XDG_STATE_HOME", (folder / "state").string().c_str());
         auto drawer = Drawer::open(":memory:");
-        window = new MainWindow(std::make_shared<Drawer>(std::move(drawer).value()));
+        window = new MainWindow(std::make_shared<Stock>(std::move(drawer).value()));
         window->openDemo(QStringLiteral("pier-lantern"));
         window->resize(1280, 800);
         window->show();
@@ -62,7 +62,7 @@ class Window : public ::testing::Test {
         ASSERT_NE(edit, nullptr) << qPrintable(field);
         for (QWidget* w = edit; w; w = w->parentWidget())
             for (auto* tabs : window->station(station)->findChildren<FoldingTabs*>())
-                if (tabs->indexOf(w) >= 0) tabs->showPage(w);
+                if (tabs->isAncestorOf(w)) tabs->showPage(w);
         edit->setFocus();
         edit->selectAll();
         QTest::keyClicks(edit, words);

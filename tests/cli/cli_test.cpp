@@ -319,5 +319,111 @@ TEST_F(Cli, APushButtonLightIsLookedAtWhileItIsHeld) {
     EXPECT_EQ(cli("remedy " + file + " no-such-finding").exit_code, 2);
 }
 
+TEST_F(Cli, KeepsADrawer) {
+    const std::string drawer = " --drawer " + folder_ + "/drawer.sqlite";
+    const std::string table = write("parts.csv",
+                                    "Component;Value;Qty;Location\nresistor;4,7k;120;A 3\n"
+                                    "LED;red 5mm;~60;C\nresistor;10k;lots;A 5\n");
+    const json look = ask("drawer import " + table + " --look" + drawer);
+    EXPECT_EQ(look["new"], 1);
+    EXPECT_EQ(look["changed"], 1);
+    EXPECT_EQ(look["left_out"], 1);
+    EXPECT_TRUE(ask("drawer list 4k7" + drawer)["items"].empty()) << "only looked";
+    EXPECT_EQ(cli("drawer import " + table + drawer).exit_code, 0);
+    const json found = ask("drawer list 4.7k" + drawer)["items"];
+    ASSERT_EQ(found.size(), 1u);
+    EXPECT_EQ(found[0]["key"], "resistor/4700");
+    EXPECT_EQ(found[0]["stock"], 120);
+    EXPECT_EQ(found[0]["place"], "A 3");
+    EXPECT_EQ(cli("drawer import " + table + " --add" + drawer).exit_code, 0);
+    EXPECT_EQ(ask("drawer list 4k7" + drawer)["items"][0]["stock"], 240);
+    const json counted = ask("drawer count resistor/4700 33" + drawer);
+    EXPECT_EQ(counted["before"], 240);
+    EXPECT_EQ(counted["stock"], 33);
+    EXPECT_EQ(ask("drawer list 4k7" + drawer)["items"][0]["counted"].get<std::string>().size(), 10u);
+    EXPECT_EQ(cli("drawer count nothing 3" + drawer).exit_code, 2);
+    EXPECT_EQ(cli("drawer count resistor/4700 lots" + drawer).exit_code, 2);
+    EXPECT_EQ(cli("drawer import /no/such.csv" + drawer).exit_code, 3);
+    EXPECT_EQ(cli("drawer burn it" + drawer).exit_code, 2);
+    const std::string out = folder_ + "/out.csv";
+    EXPECT_EQ(cli("drawer export " + out + drawer).exit_code, 0);
+    EXPECT_EQ(ask("drawer import " + out + " --look" + drawer)["changed"], 0) << "reads back as it is";
+}
+
+TEST_F(Cli, ABatchTakesFromTheDrawer) {
+    const std::string drawer = " --drawer " + folder_ + "/drawer.sqlite";
+    const json reserved = ask("drawer reserve demo:pier-lantern" + drawer);
+    EXPECT_EQ(reserved["batch"], "Pier lantern");
+    EXPECT_FALSE(reserved["short_of"].empty());
+    EXPECT_EQ(ask("drawer list amber 5" + drawer)["items"][0]["reserved"]["Pier lantern"], 120);
+    EXPECT_FALSE(ask("drawer list --reserved" + drawer)["items"].empty());
+    EXPECT_EQ(cli("drawer release demo:pier-lantern" + drawer).exit_code, 0);
+    EXPECT_TRUE(ask("drawer list --reserved" + drawer)["items"].empty());
+    EXPECT_EQ(cli("drawer use demo:pier-lantern" + drawer).exit_code, 0);
+    EXPECT_EQ(ask("drawer list amber 5" + drawer)["items"][0]["stock"], 0);
+}
+
+TEST_F(Cli, DrillsTheFace) {
+    const std::string svg = folder_ + "/face.svg", strip = folder_ + "/strip.svg";
+    const json face = ask("template demo:pier-lantern --pattern circle=60mm --material acrylic --svg " + svg);
+    ASSERT_EQ(face["lights"].size(), 4u);
+    EXPECT_NEAR(face["lights"][0]["hole"]["value"].get<double>(), 0.0051, 1e-9);
+    EXPECT_EQ(face["lights"][0]["placed"], true);
+    EXPECT_TRUE(face["faults"].empty());
+    EXPECT_TRUE(std::filesystem::exists(svg));
+    const json again = ask("template demo:pier-lantern --outline " + svg);
+    for (std::size_t k = 0; k < 4; ++k)
+        for (const char* where : {"x_mm", "y_mm"})
+            EXPECT_NEAR(again["lights"][k][where].get<double>(), face["lights"][k][where].get<double>(),
+                        0.01);
+    EXPECT_EQ(cli("template demo:pier-lantern --strip --svg " + strip).exit_code, 0);
+    EXPECT_TRUE(std::filesystem::exists(strip));
+    const Output used = cli("template demo:pier-lantern --pattern row=20mm --use");
+    EXPECT_EQ(json::parse(used.out)["face"]["places"].size(), 4u);
+    EXPECT_EQ(cli("template demo:pier-lantern --pattern spiral=3mm").exit_code, 2);
+    EXPECT_EQ(cli("template demo:pier-lantern --material cheese").exit_code, 2);
+    EXPECT_EQ(cli("template demo:pier-lantern --outline /no/such.svg").exit_code, 3);
+    EXPECT_EQ(cli("template demo:pier-lantern --outline " + write("bad.svg", "<svg><g>")).exit_code, 2);
+}
+
+TEST_F(Cli, ProtectsTheCells) {
+    const json found = ask("protection demo:pier-lantern");
+    ASSERT_EQ(found["ways"].size(), 5u);
+    EXPECT_LT(found["ways"][3]["drop"]["value"].get<double>(),
+              found["ways"][1]["drop"]["value"].get<double>())
+        << "a MOSFET loses less than a diode";
+    EXPECT_FALSE(found["fuses"].empty());
+    const std::string with = write("with.elkit.json", cli("protection demo:pier-lantern --use schottky").out);
+    EXPECT_LT(ask("op " + with)["parts"]["L1"]["A"].get<double>(), 0.01);
+    EXPECT_EQ(cli("protection demo:pier-lantern --use string").exit_code, 2);
+}
+
+TEST_F(Cli, TakesWhatWasCompared) {
+    const std::string limited =
+        write("limited.elkit.json", cli("limiters demo:pier-lantern --use pairs").out);
+    EXPECT_EQ(ask("op " + limited).at("parts").size(), ask("op demo:pier-lantern").at("parts").size() + 2);
+    EXPECT_EQ(cli("limiters demo:pier-lantern --use string").exit_code, 2);
+    const json supplies = ask("supplies demo:pier-lantern --converter").at("supplies");
+    const auto stepped = std::find_if(supplies.begin(), supplies.end(),
+                                      [](const json& s) { return s.at("supply") == "2 × LR6, stepped up"; });
+    ASSERT_NE(stepped, supplies.end());
+    EXPECT_GT(stepped->at("converted_V"), 4.0);
+    const std::string fed = write(
+        "fed.elkit.json", cli("supplies demo:pier-lantern --converter --use '2 × LR6, stepped up'").out);
+    EXPECT_NEAR(ask("life " + fed).at("run_time").at("value").get<double>(),
+                stepped->at("run_time_h").get<double>(), 1e-2);
+    EXPECT_EQ(cli("supplies demo:pier-lantern --use '9 × LR6'").exit_code, 2);
+    const std::string charged =
+        write("charged.elkit.json", cli("charging demo:rock-pool-torch --use 0.5").out);
+    const json charging = ask("charging " + charged);
+    EXPECT_FALSE(charging.at("charger").get<std::string>().empty());
+    EXPECT_NE(cli("charging demo:pier-lantern").exit_code, 0);
+    const std::string warned =
+        write("warned.elkit.json", cli("block demo:pier-lantern low-battery --set warn=4V").out);
+    EXPECT_GT(ask("op " + warned).at("parts").size(), 14u);
+    EXPECT_EQ(cli("block demo:pier-lantern low-battery --set colour=red").exit_code, 2);
+    EXPECT_EQ(cli("block demo:pier-lantern blinker").exit_code, 2);
+}
+
 }  // namespace
 }  // namespace elkit::test

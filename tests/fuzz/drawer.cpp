@@ -1,5 +1,5 @@
 // Any bytes as a drawer: an error, or items that check() accepts.
-#include "batch/drawer.hpp"
+#include "drawer/drawer.hpp"
 
 #include <unistd.h>
 

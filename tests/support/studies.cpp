@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include "command/suggestions.hpp"
+#include "drawer/import.hpp"
 #include "drawing/layout_query.hpp"
 #include "light/light.hpp"
 

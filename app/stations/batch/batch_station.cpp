@@ -11,6 +11,7 @@
 #include "app/widgets/field_form.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/figure_table.hpp"
+#include "batch/reserve.hpp"
 #include "quantity/parse.hpp"
 
 namespace elkit {
@@ -58,9 +59,62 @@ BatchStation::BatchStation(Session& session_in, QWidget* parent) : Station(sessi
     list->body()->addWidget(label(tr("What lies in the drawer, pack and price can be changed here; the "
                                      "drawer is shared by all designs."),
                                   "small"));
+    list->body()->addLayout(drawerRow());
     body()->addWidget(list, 1);
     show_workings(table_, session());
     connect(table_, &QTableWidget::cellChanged, this, &BatchStation::edited);
+}
+
+/// What the batch does to the drawer.
+QLayout* BatchStation::drawerRow() {
+    auto* both = new QVBoxLayout;
+    reserved_ = label({}, "muted");
+    reserved_->setWordWrap(true);
+    both->addWidget(reserved_);
+    auto* row = new QHBoxLayout;
+    both->addLayout(row);
+    const auto button = [&](const QString& text, auto how, const QString& what) {
+        auto* made = new QPushButton(text);
+        connect(made, &QPushButton::clicked, this, [this, how, what] {
+            const auto parts = session().ask(session().partsQuery());
+            if (!parts || !parts.current()) return;
+            const std::string& batch = session().design().name;
+            const BatchMove done = how(session().drawerItems(), *parts, batch);
+            session().changeDrawer(done.changes, what.arg(QString::fromStdString(batch)));
+            short_of_ = done.short_of;
+            refresh();
+        });
+        row->addWidget(made);
+        return made;
+    };
+    button(tr("Reserve its parts"), reserve, tr("reserve parts for %1"));
+    give_back_ = button(
+        tr("Give them back"),
+        [](const std::vector<DrawerItem>& items, const PartsList&, const std::string& batch) {
+            return release(items, batch);
+        },
+        tr("give back the parts of %1"));
+    button(tr("Use them up"), use_up, tr("use up the parts of %1"));
+    auto* open = new QPushButton(tr("The drawer…"));
+    connect(open, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("drawer")); });
+    row->addWidget(open);
+    row->addStretch(1);
+    return both;
+}
+
+void BatchStation::tellReserved() {
+    const auto batches = batches_reserved(session().drawerItems());
+    const auto own = batches.find(session().design().name);
+    give_back_->setEnabled(own != batches.end());
+    QString words = own == batches.end()
+                        ? tr("Nothing in the drawer is reserved for this batch.")
+                        : tr("%1 kinds of parts are reserved for this batch.").arg(own->second);
+    if (!short_of_.empty())
+        words += tr(" Short of %1%2.")
+                     .arg(QString::fromStdString(short_of_.front()),
+                          short_of_.size() > 1 ? tr(" and %1 more").arg(short_of_.size() - 1) : QString());
+    reserved_->setText(words);
+    reserved_->setToolTip(words);
 }
 
 void BatchStation::focusRef(const QString& ref) {
@@ -100,6 +154,7 @@ void BatchStation::refresh() {
     if (!parts) return setSubtitle(tr("computing …"));
     lackNothing();
     const PartsList& list = *parts;
+    tellReserved();
     setSubtitle(tr("%1 kits of %2").arg(list.kits).arg(QString::fromStdString(session().design().name)));
     cost_->setFigure(list.cost_per_kit, list.unknown ? tr("a kit, %1 parts unpriced").arg(list.unknown)
                                                      : tr("parts for one kit"));

@@ -1,6 +1,9 @@
 #pragma once
 #include "app/stations/station.hpp"
 
+class QLabel;
+class QPushButton;
+
 namespace elkit {
 
 class DataTable;
@@ -19,10 +22,15 @@ class BatchStation : public Station {
     void refresh() override;
 
   private:
+    QLayout* drawerRow();
+    void tellReserved();
     void edited(int row, int column);
     DataTable* table_;
     FigureLabel *cost_, *spend_;
     FieldForm* form_;
+    QLabel* reserved_;
+    QPushButton* give_back_;
+    std::vector<std::string> short_of_;  ///< of the last step
     bool filling_ = false;
 };
 

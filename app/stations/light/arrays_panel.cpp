@@ -5,79 +5,64 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 
-#include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
-#include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_table.hpp"
+#include "app/widgets/owned_box.hpp"
 #include "app/widgets/quantity_edit.hpp"
-#include "batch/drawer.hpp"
-#include "catalogue/catalogue.hpp"
+#include "drawer/drawer.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
 
-ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(10, 6, 10, 6);
-    column->setSpacing(4);
+ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
     auto* tools = new QHBoxLayout;
     count_ = new QuantityEdit(tr("lights to arrange"), Unit::count, 1, 1000);
     current_ = new QuantityEdit(tr("current of each light"), Unit::ampere, 1e-6, 10);
-    for (auto* field : {count_, current_}) field->setFixedWidth(px(64));
+    count_->setFixedWidth(px(64)), current_->setFixedWidth(px(84));
     led_ = new QComboBox;
     led_->setAccessibleName(tr("LED to arrange"));
     led_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     led_->setMinimumContentsLength(12);
-    for (const auto& type : known_catalogue().leds)
-        led_->addItem(QString::fromStdString(type.name), QString::fromStdString(type.id));
-    owned_ = new QCheckBox(tr("only what I own"));
-    owned_->setToolTip(tr("Resistors from the drawer only"));
     use_ = new QPushButton(tr("Use this arrangement"));
     tools->addWidget(count_);
     tools->addWidget(label(tr("of"), "muted"));
     tools->addWidget(led_, 1);
     tools->addWidget(label(tr("at"), "muted"));
     tools->addWidget(current_);
-    tools->addWidget(owned_);
+    tools->addWidget(new OwnedBox(session_));
     tools->addStretch(1);
     tools->addWidget(use_);
-    column->addLayout(tools);
+    column_->addLayout(tools);
     constexpr auto number = DataTable::numbers;
-    table_ = new DataTable(tr("Ways to arrange the lights"), {{tr("strings × lights")},
-                                                              {tr("resistor"), number},
-                                                              {tr("current"), number},
-                                                              {tr("spread"), number},
-                                                              {tr("from supply"), number},
-                                                              {tr("in LEDs"), number},
-                                                              {tr("half full"), number},
-                                                              {tr("nearly flat"), number},
-                                                              {tr("verdict")}});
-    table_->setObjectName(QStringLiteral("arrangements"));
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setMinimumHeight(px(56));
-    column->addWidget(table_, 1);
-    why_ = label({}, "muted");
-    why_->setWordWrap(true);
-    column->addWidget(why_);
-    show_workings(table_, session_);
+    table_ = makeTable(tr("Ways to arrange the lights"), "arrangements",
+                       {{tr("strings × lights")},
+                        {tr("resistor"), number},
+                        {tr("current"), number},
+                        {tr("spread"), number},
+                        {tr("from supply"), number},
+                        {tr("in LEDs"), number},
+                        {tr("half full"), number},
+                        {tr("nearly flat"), number},
+                        {tr("verdict")}},
+                       true);
+    column_->addWidget(table_, 1);
+    addNote();
+    setShownOnlyWithAnswer({table_});
     connect(count_, &QuantityEdit::valueEntered, this, &ArraysPanel::wish);
     connect(current_, &QuantityEdit::valueEntered, this, &ArraysPanel::wish);
     connect(led_, &QComboBox::activated, this, &ArraysPanel::wish);
-    connect(owned_, &QCheckBox::toggled, this, &ArraysPanel::wish);
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { explain(row); });
     connect(use_, &QPushButton::clicked, this, [this] { use(table_->currentRow()); });
     connect(table_, &QTableWidget::itemActivated, this, [this](QTableWidgetItem* item) { use(item->row()); });
-    connect(&session_, &Session::started, this, [this] {
-        wishes_ = {};
-        owned_->setChecked(false);
-    });
+    connect(&session_, &Session::started, this, [this] { wishes_ = {}; });
+    connect(&session_, &Session::designChanged, this, [this] { preview_.reset(); });
 }
 
 ArraysQuery ArraysPanel::query() const {
     ArraysQuery q{session_.design(), fresh(*session_.circuit(), session_.conditions()), wishes_};
     q.conditions.battery = 1;
+    q.wishes.owned = session_.resistorsToChooseFrom();
     return q;
 }
 
@@ -85,36 +70,33 @@ void ArraysPanel::wish() {
     wishes_.led = led_->currentData().toString().toStdString();
     wishes_.count = static_cast<int>(count_->value());
     wishes_.current = current_->value();
-    wishes_.owned = owned_->isChecked() ? owned_resistors(session_.drawerItems()) : std::vector<double>();
     refresh();
 }
 
 void ArraysPanel::refresh() {
-    const ArraysQuery asked = query();
-    const auto found = session_.ask(asked);
-    use_->setEnabled(found && found.current());
-    if (!found.current()) return;
-    if (shown_ == asked.key()) return;
-    shown_ = asked.key();
-    if (found) return fill(*found);
-    table_->setRowCount(0);
-    why_->setText(QString::fromStdString(found.error().text()));
+    if (led_->count() > 0) offer_types(*led_, session_, "leds", led_->currentData().toString().toStdString());
+    present(query(), use_, [this](const ArraysOfDesign& found) { fill(found); });
 }
 
 /// Why it stands where it stands, and how it is wired.
 void ArraysPanel::explain(int row) {
     const auto found = session_.ask(query());
-    if (!found || row < 0 || row >= static_cast<int>(found->list.size())) return why_->clear();
+    const bool shown_before = std::exchange(preview_, std::nullopt).has_value();
+    if (!found || row < 0 || row >= static_cast<int>(found->list.size())) return tell({});
     const Arrangement& a = found->list[static_cast<std::size_t>(row)];
+    if (a.verdict != Arrangement::Verdict::impossible && a.per_string != found->present)
+        if (auto with = with_arrangement(session_.design(), found->question, a))
+            preview_ = {Keyed<Circuit>(with.value().circuit), QString::fromStdString(a.name())};
+    if (preview_ || shown_before) emit looked();
     QStringList words{QString::fromStdString(a.name() + ": " + a.reason)};
     for (const std::string& line : a.wiring) words << QString::fromStdString(line);
-    why_->setText(words.join(QStringLiteral(" · ")));
+    tell(words.join(QStringLiteral(" · ")));
 }
 
 void ArraysPanel::fill(const ArraysOfDesign& found) {
     const ArrayQuestion& q = found.question;
     count_->setValue(q.count), current_->setValue(q.current);
-    led_->setCurrentIndex(led_->findData(QString::fromStdString(q.led.text("type"))));
+    offer_types(*led_, session_, "leds", q.led.text("type"));
     table_->setRowCount(static_cast<int>(found.list.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const Arrangement& a = found.list[static_cast<std::size_t>(r)];
@@ -151,11 +133,8 @@ void ArraysPanel::use(int row) {
     if (!found || !found.current() || row < 0 || row >= static_cast<int>(found->list.size())) return;
     const Arrangement& a = found->list[static_cast<std::size_t>(row)];
     if (session_.edit(with_arrangement(session_.design(), found->question, a),
-                      tr("arrange the lights as %1").arg(QString::fromStdString(a.name())))) {
-        const std::vector<double> owned = wishes_.owned;
+                      tr("arrange the lights as %1").arg(QString::fromStdString(a.name()))))
         wishes_ = {};  // the design has them now
-        wishes_.owned = owned;
-    }
     refresh();
 }
 

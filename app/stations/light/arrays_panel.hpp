@@ -1,43 +1,45 @@
 #pragma once
-#include <QWidget>
 #include <optional>
 
+#include "app/widgets/tab_panel.hpp"
 #include "planning/arrays_of_design.hpp"
 
-class QCheckBox;
 class QComboBox;
-class QLabel;
 class QPushButton;
 
 namespace elkit {
 
-class DataTable;
 class QuantityEdit;
-class Session;
 
 /// All ways to arrange the lights on the supply, the best first, to take one of them.
-class ArraysPanel : public QWidget {
+class ArraysPanel : public TabPanel {
     Q_OBJECT
   public:
     explicit ArraysPanel(Session& session, QWidget* parent = nullptr);
-    void refresh();
+    void refresh() override;
     DataTable* table() { return table_; }
     void use(int row);  ///< takes the arrangement of this row into the design
+    /// The circuit with the chosen arrangement, and its name; nothing where the design has it already.
+    struct Preview {
+        Keyed<Circuit> circuit;
+        QString name;
+    };
+    const std::optional<Preview>& preview() const { return preview_; }
+
+  signals:
+    void looked();  ///< the preview is another
 
   private:
     ArraysQuery query() const;
     void fill(const ArraysOfDesign& found);
     void wish();
     void explain(int row);
-    Session& session_;
     QComboBox* led_;
     QuantityEdit *count_, *current_;
-    QCheckBox* owned_;
     QPushButton* use_;
     DataTable* table_;
-    QLabel* why_;
+    std::optional<Preview> preview_;
     ArrayWishes wishes_;  ///< what was asked here otherwise than the design does
-    Digest shown_;
 };
 
 }  // namespace elkit

@@ -11,8 +11,13 @@
 
 #include "app/shell/session.hpp"
 #include "app/stations/light/arrays_panel.hpp"
+#include "app/stations/light/eye_panel.hpp"
+#include "app/stations/light/face_panel.hpp"
+#include "app/stations/light/grid_panel.hpp"
+#include "app/stations/light/heat_panel.hpp"
 #include "app/stations/light/limiters_panel.hpp"
 #include "app/stations/light/match_panel.hpp"
+#include "app/stations/light/strip_panel.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/data_table.hpp"
@@ -52,6 +57,7 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     auto* arrangement = new Card(tr("Arrangement"));
     picture_ = new PictureView;
     picture_->setAccessibleName(tr("Arrangement of the strings"));
+    picture_->setObjectName(QStringLiteral("arrangement"));
     picture_->setSelectable({"part:"});
     picture_->setMinimumSize(px(220), px(90));
     picture_->setMaximumScale(1);
@@ -59,6 +65,8 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
         if (isVisible()) refreshPicture();
     });
     arrangement->body()->addWidget(picture_, 1);
+    previewed_ = label({}, "muted");
+    arrangement->body()->addWidget(previewed_);
     goals_ = new GoalsPanel(session(), QStringLiteral("light"));
     left->addWidget(goals_);
     left->addWidget(arrangement, 1);
@@ -71,13 +79,21 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     situations_ = new SituationCard(session(), false);
     auto* below = new FoldingTabs(QStringLiteral("light-below"));
     below->setAccessibleName(tr("Light over the life of the cells, other arrangements, and each situation"));
+    below->addTab(life_, tr("Over life"));
+    const auto add = [&](TabPanel* panel, const QString& title) {
+        panels_.push_back(panel);
+        below->addScrolling(panel, title);
+    };
     arrays_ = new ArraysPanel(session());
-    below->addTab(life_, tr("Light over the life of the cells"));
-    limiters_ = new LimitersPanel(session());
-    below->addTab(arrays_, tr("Arrangements"));
-    match_ = new MatchPanel(session());
-    below->addTab(limiters_, tr("Limiters"));
-    below->addTab(match_, tr("Equal light"));
+    add(arrays_, tr("Arrange"));
+    connect(arrays_, &ArraysPanel::looked, this, &LightStation::refreshPicture);
+    add(new LimitersPanel(session()), tr("Limiters"));
+    add(new MatchPanel(session()), tr("Equal light"));
+    add(new GridPanel(session()), tr("Grid"));
+    add(new EyePanel(session()), tr("Eye"));
+    add(new HeatPanel(session()), tr("Heat"));
+    add(new StripPanel(session()), tr("Strip"));
+    add(new FacePanel(session()), tr("Face"));
     connect(below, &QTabWidget::currentChanged, this, [this] { refresh(); });
     below->addTab(situations_, tr("Situations"));
     body()->addWidget(halves(above, below, {370, 270}), 1);
@@ -259,13 +275,22 @@ void LightStation::refreshBins() {
 
 /// The arrangement with what it reads; of a circuit that moves, at a moment when the first string is on.
 void LightStation::refreshPicture() {
-    const Circuit& circuit = *session().circuit();
+    const auto& preview = arrays_->preview();
+    const bool previewing = preview && arrays_->isVisible();
+    const Circuit& circuit = previewing ? *preview->circuit : *session().circuit();
+    previewed_->setVisible(previewing);
+    if (previewing) previewed_->setText(tr("%1, as chosen below; not in the design yet").arg(preview->name));
     const auto draw = [&](const OperatingPoint& at, const OperatingPoint& mean, bool current) {
         if (current)
             picture_->setDrawing(
                 draw_array(circuit, at, glow_of(circuit, mean), picture_->width(), picture_->height()));
         dim(picture_, !current);
     };
+    if (previewing) {
+        const auto op = session().ask(RestQuery(preview->circuit, fresh(circuit, session().conditions())),
+                                      Urgency::in_view, "arrangement");
+        return op ? draw(*op, *op, op.current()) : dim(picture_, !op.current());
+    }
     if (!may_move(circuit)) {
         const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
         return op ? draw(*op, *op, op.current()) : dim(picture_, !op.current());
@@ -367,9 +392,8 @@ void LightStation::refresh() {
     refreshOptions();
     refreshBins();
     refreshLife();
-    if (arrays_->isVisible()) arrays_->refresh();
-    if (limiters_->isVisible()) limiters_->refresh();
-    if (match_->isVisible()) match_->refresh();
+    for (TabPanel* panel : panels_)
+        if (panel->isVisible()) panel->refresh();
     const auto light = session().ask(session().lightQuery());
     for (FigureLabel* f : {resistance_, current_now_, average_, current_fresh_, brightness_, power_})
         f->setDimmed(!light.current());

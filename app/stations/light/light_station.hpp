@@ -1,6 +1,7 @@
 #pragma once
 #include <array>
 #include <optional>
+#include <vector>
 
 #include "app/stations/station.hpp"
 #include "recipes/variants.hpp"
@@ -14,14 +15,13 @@ class QLineEdit;
 namespace elkit {
 
 class Card;
-class ArraysPanel;
 class FigureLabel;
 class FigureList;
+class ArraysPanel;
 class LifePlot;
-class LimitersPanel;
-class MatchPanel;
 class PictureView;
 class SituationCard;
+class TabPanel;
 class GoalsPanel;
 struct LightResult;
 struct StringResult;
@@ -39,6 +39,7 @@ class LightStation : public Station {
 
   private:
     GoalsPanel* goals_;
+    std::vector<TabPanel*> panels_;  ///< below, besides the plot and the situations
     QWidget *bins_box_, *curve_row_;
     QWidget* resistorCard();
     std::optional<VariantsQuery> variantsQuery();
@@ -53,6 +54,8 @@ class LightStation : public Station {
     QWidget* curveRow();
     void setLeds(const char* key, const std::string& typed, const QString& what);
     PictureView* picture_;
+    QLabel* previewed_;
+    ArraysPanel* arrays_;
     FigureLabel *resistance_, *current_now_, *current_fresh_, *average_, *power_, *brightness_;
     FigureList* inside_;
     QLabel* rating_;
@@ -66,9 +69,6 @@ class LightStation : public Station {
     std::array<OptionRow, 3> options_;
     std::array<std::array<FigureLabel*, 3>, 3> bins_{};
     LifePlot* life_;
-    ArraysPanel* arrays_;
-    LimitersPanel* limiters_;
-    MatchPanel* match_;
     SituationCard* situations_;
 };
 

@@ -1,58 +1,57 @@
 #include "app/stations/light/limiters_panel.hpp"
 
+#include <QHBoxLayout>
+#include <QPushButton>
 #include <cmath>
 
-#include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
-#include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_table.hpp"
+#include "app/widgets/owned_box.hpp"
 
 namespace elkit {
 
-LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(10, 6, 10, 6);
-    column->setSpacing(4);
+LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
+    auto* tools = new QHBoxLayout;
+    use_ = new QPushButton(tr("Use this limiter"));
+    tools->addWidget(new OwnedBox(session_));
+    tools->addStretch(1);
+    tools->addWidget(use_);
+    column_->addLayout(tools);
     constexpr auto number = DataTable::numbers;
-    table_ = new DataTable(tr("Ways to keep the current"), {{tr("limiter")},
-                                                            {tr("current"), number},
-                                                            {tr("spread"), number},
-                                                            {tr("headroom"), number},
-                                                            {tr("in LEDs"), number},
-                                                            {tr("half full"), number},
-                                                            {tr("nearly flat"), number},
-                                                            {tr("cost"), number}});
-    table_->setObjectName(QStringLiteral("limiters"));
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setMinimumHeight(px(56));
-    column->addWidget(table_, 1);
-    why_ = label({}, "muted");
-    why_->setWordWrap(true);
-    column->addWidget(why_);
-    show_workings(table_, session_);
+    table_ = makeTable(tr("Ways to keep the current"), "limiters",
+                       {{tr("limiter")},
+                        {tr("current"), number},
+                        {tr("spread"), number},
+                        {tr("headroom"), number},
+                        {tr("in LEDs"), number},
+                        {tr("half full"), number},
+                        {tr("nearly flat"), number},
+                        {tr("cost"), number}},
+                       true);
+    column_->addWidget(table_, 1);
+    addNote();
+    setShownOnlyWithAnswer({table_});
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { explain(row); });
+    connect(use_, &QPushButton::clicked, this, [this] { use(table_->currentRow()); });
+    connect(table_, &QTableWidget::itemActivated, this, [this](QTableWidgetItem* item) { use(item->row()); });
 }
 
 LimitersQuery LimitersPanel::query() const {
-    LimitersQuery q{{session_.design(), fresh(*session_.circuit(), session_.conditions()), {}}, 0, {}};
-    q.drawer = session_.drawerItems();
+    LimitersQuery q{
+        {session_.design(), fresh(*session_.circuit(), session_.conditions()), {}}, 0, session_.drawer()};
+    q.array.wishes.owned = session_.resistorsToChooseFrom();
     return q;
 }
 
 void LimitersPanel::refresh() {
-    const LimitersQuery asked = query();
-    const auto found = session_.ask(asked);
-    if (!found.current() || shown_ == asked.key()) return;
-    shown_ = asked.key();
-    if (!found) {
-        table_->setRowCount(0);
-        return why_->setText(QString::fromStdString(found.error().text()));
-    }
-    table_->setRowCount(static_cast<int>(found->rows.size()));
+    present(query(), use_, [this](const LimitersQuery::Value& found) { fill(found); });
+}
+
+void LimitersPanel::fill(const LimitersQuery::Value& found) {
+    table_->setRowCount(static_cast<int>(found.rows.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
-        const LimiterRow& row = found->rows[static_cast<std::size_t>(r)];
+        const LimiterRow& row = found.rows[static_cast<std::size_t>(r)];
         std::vector<QTableWidgetItem*> cells{new QTableWidgetItem(QString::fromStdString(row.name))};
         if (row.possible) {
             cells.push_back(figure_item(row.current));
@@ -76,7 +75,7 @@ void LimitersPanel::refresh() {
 /// Of what it is made, and what is to be minded.
 void LimitersPanel::explain(int row) {
     const auto found = session_.ask(query());
-    if (!found || row < 0 || row >= static_cast<int>(found->rows.size())) return why_->clear();
+    if (!found || row < 0 || row >= static_cast<int>(found->rows.size())) return tell({});
     const LimiterRow& limiter = found->rows[static_cast<std::size_t>(row)];
     QStringList words;
     if (!limiter.reason.empty())
@@ -84,7 +83,16 @@ void LimitersPanel::explain(int row) {
                      QString::fromStdString(limiter.reason);
     for (const std::string& part : limiter.parts) words << QString::fromStdString(part);
     if (limiter.possible && limiter.parts.empty()) words << tr("no part");
-    why_->setText(words.join(QStringLiteral(" · ")));
+    tell(words.join(QStringLiteral(" · ")));
+}
+
+void LimitersPanel::use(int row) {
+    const auto found = session_.ask(query());
+    if (!found || !found.current() || row < 0 || row >= static_cast<int>(found->rows.size())) return;
+    const LimiterRow& limiter = found->rows[static_cast<std::size_t>(row)];
+    session_.edit(with_limiter(session_.design(), found->question, limiter),
+                  tr("keep the current by %1").arg(QString::fromStdString(limiter.name)));
+    refresh();
 }
 
 }  // namespace elkit

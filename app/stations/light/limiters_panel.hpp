@@ -1,30 +1,27 @@
 #pragma once
-#include <QWidget>
 
+#include "app/widgets/tab_panel.hpp"
 #include "planning/limiters.hpp"
 
-class QLabel;
+class QPushButton;
 
 namespace elkit {
 
-class DataTable;
-class Session;
-
 /// Ways to keep the current of the design's strings: resistors, diodes, the cell itself, current sources.
-class LimitersPanel : public QWidget {
+class LimitersPanel : public TabPanel {
     Q_OBJECT
   public:
     explicit LimitersPanel(Session& session, QWidget* parent = nullptr);
-    void refresh();
+    void refresh() override;
     DataTable* table() { return table_; }
+    void use(int row);  ///< takes the limiter of this row into the design
 
   private:
     LimitersQuery query() const;
+    void fill(const LimitersQuery::Value& found);
     void explain(int row);
-    Session& session_;
     DataTable* table_;
-    QLabel* why_;
-    Digest shown_;
+    QPushButton* use_;
 };
 
 }  // namespace elkit

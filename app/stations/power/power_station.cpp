@@ -6,18 +6,25 @@
 #include <cmath>
 
 #include "app/shell/session.hpp"
+#include "app/stations/power/cell_panel.hpp"
+#include "app/stations/power/charging_panel.hpp"
+#include "app/stations/power/fit_panel.hpp"
+#include "app/stations/power/protection_panel.hpp"
+#include "app/stations/power/supplies_panel.hpp"
+#include "app/stations/power/wires_panel.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
-#include "app/widgets/data_table.hpp"
 #include "app/widgets/figure_label.hpp"
-#include "app/widgets/figure_table.hpp"
 #include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/life_plot.hpp"
+#include "app/widgets/owned_box.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "app/widgets/situation_card.hpp"
 #include "catalogue/catalogue.hpp"
+#include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "recipes/blocks.hpp"
+#include "recipes/low_battery.hpp"
 
 namespace elkit {
 
@@ -32,17 +39,27 @@ PowerStation::PowerStation(Session& session_in, QWidget* parent) : Station(sessi
     situations_ = new SituationCard(session(), true);
     auto* below = new FoldingTabs(QStringLiteral("power-below"));
     below->setAccessibleName(tr("Other supplies, and how a day is spent"));
-    below->addTab(compareCard(), tr("The same light from other supplies"));
-    below->addTab(situations_, tr("Situations, and how a day is spent"));
+    const auto add = [&](TabPanel* panel, const QString& title) {
+        panels_.push_back(panel);
+        below->addScrolling(panel, title);
+    };
+    panels_.push_back(new SuppliesPanel(session()));
+    below->addTab(panels_.back(), tr("Other supplies"));
+    add(new WiresPanel(session()), tr("Wires"));
+    add(new ProtectionPanel(session()), tr("Protection"));
+    add(new ChargingPanel(session()), tr("Charging"));
+    add(new CellPanel(session()), tr("Cell"));
+    add(new FitPanel(session()), tr("Measured"));
+    connect(below, &QTabWidget::currentChanged, this, [this] { refresh(); });
+    below->addTab(situations_, tr("Situations and the day"));
     body()->addWidget(halves(above, below, {360, 280}), 1);
 }
 
 QWidget* PowerStation::supplyCard() {
     auto* supply = new Card(tr("Supply"));
+    supply->body()->setSpacing(px(4));
     auto* form = new Form;
     cell_ = new QComboBox;
-    for (const auto& type : known_catalogue().cells)
-        cell_->addItem(QString::fromStdString(type.name), QString::fromStdString(type.id));
     cell_->setFixedWidth(px(140));
     cell_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     cell_->setMinimumContentsLength(10);
@@ -60,6 +77,25 @@ QWidget* PowerStation::supplyCard() {
     standby_current_ = new FigureLabel(session(), FigureLabel::Size::plain);
     supply->body()->addWidget(standby_);
     supply->body()->addWidget(standby_current_);
+    warn_ = new FigureLabel(session(), FigureLabel::Size::plain);
+    supply->body()->addWidget(warn_);
+    show_low_ = new QPushButton(tr("Show it with a light"));
+    show_low_->setToolTip(tr("Puts a block into the circuit whose light comes on below these volts"));
+    supply->body()->addWidget(show_low_, 0, Qt::AlignLeft);
+    connect(show_low_, &QPushButton::clicked, this, &PowerStation::showLow);
+    auto* warned = new QHBoxLayout;
+    warn_words_ = label(tr("Warns below"), "muted");
+    warn_below_ = new QuantityEdit(tr("warns below"), Unit::volt, 2, 30);
+    warn_words_->setBuddy(warn_below_);
+    warn_below_->setFixedWidth(px(74));
+    warned->addWidget(warn_words_);
+    warned->addWidget(warn_below_);
+    warned->addStretch(1);
+    supply->body()->addLayout(warned);
+    connect(warn_below_, &QuantityEdit::valueEntered, this, [this](double volts) {
+        if (const auto block = block_with(session().design(), low_battery_recipe))
+            session().edit(with_goal(session().design(), *block, "warn", volts), tr("warn at other volts"));
+    });
     supply->body()->addStretch(1);
     connect(cell_, &QComboBox::activated, this, [this] {
         changeSource("cell", cell_->currentData().toString().toStdString(), tr("change the cell"));
@@ -93,38 +129,11 @@ QWidget* PowerStation::lifeCard() {
     return life;
 }
 
-QWidget* PowerStation::compareCard() {
-    auto* compare = new Card({});
-    auto* head = new QHBoxLayout;
-    head->addStretch(1);
-    policy_ = new QComboBox;
-    policy_->addItem(tr("sized anew for each"));
-    policy_->addItem(tr("same parts for all"));
-    policy_->setAccessibleName(tr("whether recipes size their parts for the other supplies"));
-    head->addWidget(policy_);
-    use_ = new QPushButton(tr("Use this supply"));
-    head->addWidget(use_);
-    compare->body()->addLayout(head);
-    constexpr auto number = DataTable::numbers;
-    table_ = new DataTable(tr("Supplies compared"), {{tr("supply")},
-                                                     {tr("resistor"), number},
-                                                     {tr("current"), number},
-                                                     {tr("fresh"), number},
-                                                     {tr("at end"), number},
-                                                     {tr("runs"), number},
-                                                     {tr("per hour"), number},
-                                                     {tr("mass"), number},
-                                                     {tr("remark")}});
-    table_->setObjectName(QStringLiteral("supplies"));
-    table_->setSelectionMode(QAbstractItemView::SingleSelection);
-    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
-    table_->setMinimumHeight(px(110));
-    compare->body()->addWidget(table_, 1);
-    show_workings(table_, session());
-    connect(policy_, &QComboBox::activated, this, [this] { refresh(); });
-    connect(use_, &QPushButton::clicked, this, &PowerStation::useRow);
-    connect(table_, &QTableWidget::itemActivated, this, &PowerStation::useRow);
-    return compare;
+/// A block whose light comes on where the battery is low.
+void PowerStation::showLow() {
+    if (const auto power = session().ask(session().powerQuery()))
+        session().edit(with_low_battery_light(session().design(), power->warn_at.value),
+                       tr("show a low battery"));
 }
 
 void PowerStation::focusRef(const QString& ref) {
@@ -141,65 +150,13 @@ void PowerStation::changeSource(const char* key, const ParamValue& value, const 
         return session().reportError(
             tr("This circuit has no cells: change its supply on the Circuit station."));
     Circuit next = session().design().circuit;
-    next.find(source->designator)->params[key] = value;
+    Part& fed = *next.find(source->designator);
+    if (const auto* cell = std::get_if<std::string>(&value); cell && std::string_view(key) == "cell")
+        put_cell(fed, *cell);
+    else
+        fed.params[key] = value;
     session().edit(with_circuit(session().design(), std::move(next)), what);
     refresh();
-}
-
-SuppliesQuery PowerStation::suppliesQuery() {
-    return session().suppliesQuery(policy_->currentIndex() == 0 ? SupplyPolicy::sized_anew
-                                                                : SupplyPolicy::same_parts);
-}
-
-void PowerStation::useRow() {
-    const auto rows = session().ask(suppliesQuery());
-    const int row = table_->currentRow();
-    if (!rows || row < 0 || row >= static_cast<int>(rows->size()))
-        return session().reportError(tr("Choose a supply in the table first."));
-    const SupplyRow& chosen = (*rows)[static_cast<std::size_t>(row)];
-    session().edit(with_supply(session().design(), chosen.cell, chosen.count),
-                   tr("use %1").arg(QString::fromStdString(chosen.name)));
-}
-
-void PowerStation::fillTable() {
-    const SuppliesQuery query = suppliesQuery();
-    const auto rows = session().ask(query);
-    dim(table_, !rows.current());
-    if (!rows || !rows.current() || !outdated(query.key())) return;
-    table_->setRowCount(static_cast<int>(rows->size()));
-    for (int r = 0; r < table_->rowCount(); ++r) fillRow(r, (*rows)[static_cast<std::size_t>(r)]);
-    table_->fit();
-}
-
-void PowerStation::fillRow(int r, const SupplyRow& s) {
-    const QString reason = QString::fromStdString(s.reason);
-    const auto words = [](const QString& text) {
-        auto* item = new QTableWidgetItem(text);
-        item->setToolTip(text);
-        return item;
-    };
-    std::vector<QTableWidgetItem*> cells{
-        words(QString::fromStdString(s.name) + (s.present ? tr("  (this one)") : QString()))};
-    if (s.possible) {
-        cells.push_back(figure_item(s.resistor, s.resistor.value > 0 ? QString() : tr("none")));
-        for (const Figure* f : {&s.current, &s.start, &s.end}) cells.push_back(figure_item(*f));
-        const QString none = QStringLiteral("–");
-        cells.push_back(figure_item(s.run_time, !s.lasts                          ? none
-                                                : std::isfinite(s.run_time.value) ? QString()
-                                                                                  : tr("endless")));
-        cells.push_back(figure_item(s.cost_per_hour, s.lasts ? QString() : none));
-    } else {
-        for (int k = 0; k < 6; ++k) cells.push_back(unknown_item());
-    }
-    cells.push_back(figure_item(s.mass));
-    cells.push_back(words(s.possible ? reason : tr("not possible: %1").arg(reason)));
-    QFont f = font();
-    f.setBold(s.present);
-    for (std::size_t c = 0; c < cells.size(); ++c) {
-        if (!s.possible) cells[c]->setForeground(theme().muted);
-        cells[c]->setFont(f);
-        table_->setItem(r, static_cast<int>(c), cells[c]);
-    }
 }
 
 KeyFigure PowerStation::keyFigure() {
@@ -212,9 +169,11 @@ KeyFigure PowerStation::keyFigure() {
 }
 
 void PowerStation::refresh() {
+    for (TabPanel* panel : panels_)
+        if (panel->isVisible()) panel->refresh();
     const Part* source = session().design().circuit.source();
     if (source) {
-        cell_->setCurrentIndex(cell_->findData(QString::fromStdString(source->text("cell"))));
+        offer_types(*cell_, session(), "cells", source->text("cell"));
         count_->setValue(source->number("count"));
         lead_length_->setValue(source->number("lead_length"));
         lead_area_->setValue(source->number("lead_area"));
@@ -226,12 +185,15 @@ void PowerStation::refresh() {
         cell_->setPlaceholderText(QString::fromStdString(part_kind(source->kind)->name));
         count_->setText(QStringLiteral("–"));
     }
+    const auto block = block_with(session().design(), low_battery_recipe);
+    warn_words_->setVisible(block.has_value()), warn_below_->setVisible(block.has_value());
+    if (block)
+        warn_below_->setValue(goals_of(session().design(), session().design().blocks[*block]).number("warn"));
     const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
     if (now)
         voltage_->setFigure(supply_voltage(*session().circuit(), session().conditions(), *now),
                             tr("at the leads now"));
     voltage_->setDimmed(!now.current());
-    fillTable();
     dim(situations_->table(), !situations_->refresh());
     const int active = session().situation();
     life_title_->setText(
@@ -241,13 +203,18 @@ void PowerStation::refresh() {
                   .arg(QString::fromStdString(session().situations()[static_cast<std::size_t>(active)].name))
             : tr("Run time, lit without a pause"));
     const auto power = session().ask(session().powerQuery());
-    for (auto* f : {run_time_, left_, average_, standby_, standby_current_}) f->setDimmed(!power.current());
+    for (auto* f : {run_time_, left_, average_, standby_, standby_current_, warn_})
+        f->setDimmed(!power.current());
     dim(life_, !power.current());
     if (!power && power.there()) return lackFor(power.error());
     if (!power) return setSubtitle(tr("computing …"));
     lackNothing();
     const PowerResult& p = *power;
-    setSubtitle(tr("Ended by: %1").arg(QString::fromStdString(p.typical.ended_by)));
+    QString words = tr("Ended by: %1").arg(QString::fromStdString(p.typical.ended_by));
+    setSubtitle(words);
+    const bool empties = std::isfinite(p.warn_at.value) && cells;
+    warn_->setVisible(empties), show_low_->setVisible(empties && !block);
+    if (empties) warn_->setFigure(p.warn_at, tr("low below"));
     run_time_->setFigure(p.run_time, tr("run time"));
     if (!std::isfinite(p.run_time.value)) run_time_->setText(tr("endless"));
     left_->setFigure(p.energy_left, tr("energy left"));

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/stations/station.hpp"
-#include "power/supplies.hpp"
+#include "circuit/part.hpp"
 
 class QComboBox;
 class QLabel;
@@ -8,11 +8,11 @@ class QPushButton;
 
 namespace elkit {
 
-class DataTable;
 class FigureLabel;
 class LifePlot;
 class QuantityEdit;
 class SituationCard;
+class TabPanel;
 
 /// Which supply, and how long it lasts.
 class PowerStation : public Station {
@@ -28,20 +28,17 @@ class PowerStation : public Station {
   private:
     QWidget* supplyCard();
     QWidget* lifeCard();
-    QWidget* compareCard();
-    void fillTable();
-    void fillRow(int row, const SupplyRow& supply);
-    void useRow();
+    void showLow();
     void changeSource(const char* key, const ParamValue& value, const QString& what);
-    SuppliesQuery suppliesQuery();
-    QComboBox *cell_, *policy_;
-    QuantityEdit *count_, *lead_length_, *lead_area_;
-    FigureLabel *run_time_, *left_, *average_, *standby_, *standby_current_, *voltage_;
+    std::vector<TabPanel*> panels_;  ///< below, besides situations
+    QComboBox* cell_;
+    QuantityEdit *count_, *lead_length_, *lead_area_, *warn_below_;
+    FigureLabel *run_time_, *left_, *average_, *standby_, *standby_current_, *voltage_, *warn_;
+    QPushButton* show_low_;
+    QLabel* warn_words_;
     LifePlot* life_;
     QLabel* life_title_;
     SituationCard* situations_;
-    DataTable* table_;
-    QPushButton* use_;
 };
 
 StationInfo power_station();

@@ -1,12 +1,9 @@
 #include <gtest/gtest.h>
-#include <sqlite3.h>
-#include <sys/stat.h>
 
-#include <fstream>
-
-#include "batch/drawer.hpp"
 #include "batch/parts_list.hpp"
+#include "batch/reserve.hpp"
 #include "design/file.hpp"
+#include "drawer/import.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -76,109 +73,42 @@ TEST(PartsList, ExportsAsCsvThatReadsBack) {
     EXPECT_EQ(table.value()[0][0], "part");
 }
 
-TEST(Drawer, ShipsWithStockAndKeepsChanges) {
-    test::TemporaryFolder folder;
-    const auto path = folder / "data/drawer.sqlite";
-    {
-        auto drawer = Drawer::open(path);
-        ASSERT_TRUE(drawer) << drawer.error().text();
-        EXPECT_EQ(drawer.value().items().value().size(), demo_stock().size());
-        ASSERT_TRUE(drawer.value().put({"resistor/62", "62 Ω resistor", 500, 100, 1.5}));
-    }
-    auto again = Drawer::open(path);
-    const auto items = again.value().items().value();
-    EXPECT_EQ(items.size(), demo_stock().size());
-    EXPECT_EQ(find_item(items, "resistor/62")->stock, 500);
+TEST(Reserving, PromisesWhatIsFreeAndTellsWhatIsShort) {
+    const PartsList list = test::ask(parts_query(test::pier_lantern(), demo_stock())).value();
+    const auto items = demo_stock();
+    const BatchMove move = reserve(items, list, "Pier lantern");
+    const auto after = with_changes(items, move.changes);
+    EXPECT_EQ(find_item(after, "led/amber-5mm")->reserved.at("Pier lantern"), 120) << "168 are needed";
+    EXPECT_EQ(find_item(after, "led/amber-5mm")->stock, 120) << "still there";
+    const auto short_of_leds = std::count_if(move.short_of.begin(), move.short_of.end(), [](const auto& s) {
+        return s.find("120 of 168") != std::string::npos;
+    });
+    EXPECT_EQ(short_of_leds, 1);
+
+    Design other = test::pier_lantern();
+    other.name = "Harbour beacon";
+    const PartsList theirs = test::ask(parts_query(other, after)).value();
+    EXPECT_EQ(line(theirs, "led/amber-5mm").to_buy.value, 168) << "all are promised";
+    EXPECT_EQ(line(theirs, "led/amber-5mm").promised, 120);
+    const PartsList own = test::ask(parts_query(test::pier_lantern(), after)).value();
+    EXPECT_EQ(line(own, "led/amber-5mm").to_buy.value, 48) << "promised to itself";
+    EXPECT_EQ(reserve(after, list, "Pier lantern").changes, std::vector<DrawerChange>())
+        << "reserving twice promises no more";
 }
 
-TEST(Drawer, RefusesNonsenseAndForeignFiles) {
-    test::TemporaryFolder folder;
-    auto drawer = Drawer::open(":memory:");
-    EXPECT_EQ(drawer.value().put({"resistor/1", "", -1, 1, 1}).error().fault, Fault::usage);
-    EXPECT_FALSE(drawer.value().put({"", "", 1, 1, 1}));
-    std::ofstream(folder / "not.sqlite") << "this is no database, but long enough to look at its first page";
-    const auto foreign = Drawer::open(folder / "not.sqlite");
-    ASSERT_FALSE(foreign);
-    EXPECT_EQ(foreign.error().fault, Fault::file);
-}
-
-/// A database file made by these statements.
-std::filesystem::path database(const std::filesystem::path& path, const std::string& statements) {
-    sqlite3* db = nullptr;
-    sqlite3_open(path.c_str(), &db);
-    EXPECT_EQ(sqlite3_exec(db, statements.c_str(), nullptr, nullptr, nullptr), SQLITE_OK)
-        << sqlite3_errmsg(db);
-    sqlite3_close(db);
-    return path;
-}
-
-constexpr const char* item_table = "CREATE TABLE item (key TEXT, name TEXT, stock, pack, price);";
-
-TEST(Drawer, RefusesWhatIsNoDrawerAndNamesThePlace) {
-    test::TemporaryFolder folder;
-    const auto insert = [&](const char* name, const std::string& values) {
-        return database(folder / name, item_table + ("INSERT INTO item VALUES (" + values + ");"));
-    };
-    std::ofstream(folder / "empty").flush();
-    ASSERT_EQ(::mkfifo((folder / "pipe").c_str(), 0600), 0);
-    std::string damaged = read_file(Drawer::open(folder / "good") ? folder / "good" : folder / "").value();
-    for (std::size_t k = 200; k < damaged.size(); k += 3) damaged[k] = 'x';
-    std::ofstream(folder / "damaged") << damaged;
-    struct Bad {
-        std::filesystem::path file;
-        const char* says;
-    };
-    const std::vector<Bad> all{
-        {folder / "empty", "empty"},
-        {folder / "pipe", "no plain file"},
-        {folder.path(), "no plain file"},
-        {"/dev/zero", "no plain file"},
-        {folder / "damaged", ""},
-        {database(folder / "foreign", "CREATE TABLE other (x);"), "no table of items"},
-        {database(folder / "view",
-                  "CREATE VIEW item AS WITH RECURSIVE c(x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM c) "
-                  "SELECT x AS key, x AS name, 1 AS stock, 1 AS pack, 1 AS price FROM c;"),
-         "no table of items"},
-        {database(folder / "columns", "CREATE TABLE item (key TEXT);"), "no such column"},
-        {insert("nothing", "'resistor/75', 'x', 1, 0, 1"), "out of range"},
-        {insert("below", "'resistor/75', 'x', -1, 1, 1"), "out of range"},
-        {insert("endless", "'resistor/75', 'x', 9e999, 1, 1"), "out of range"},
-        {insert("text", "'resistor/75', 'x', 'many', 1, 1"), "\"many\""},
-        {insert("null", "'resistor/75', 'x', NULL, 1, 1"), "numbers"},
-        {insert("control", "'resistor/75', 'x' || char(27), 1, 1, 1"), "control"},
-        {insert("no key", "'', 'x', 1, 1, 1"), "no key"},
-    };
-    for (const Bad& bad : all) {
-        const auto before = std::filesystem::is_regular_file(bad.file) ? read_file(bad.file).value() : "";
-        const auto drawer = Drawer::open(bad.file);
-        ASSERT_FALSE(drawer) << bad.file;
-        EXPECT_EQ(drawer.error().fault, Fault::file) << bad.file;
-        EXPECT_NE(drawer.error().text().find(bad.file.string()), std::string::npos) << drawer.error().text();
-        EXPECT_NE(drawer.error().text().find(bad.says), std::string::npos) << drawer.error().text();
-        if (!before.empty()) {
-            EXPECT_EQ(read_file(bad.file).value(), before) << "a stranger's file is not changed";
-        }
-    }
-}
-
-TEST(Drawer, AHeldDrawerIsAnErrorAtOnce) {
-    test::TemporaryFolder folder;
-    ASSERT_TRUE(Drawer::open(folder / "held"));
-    sqlite3* other = nullptr;
-    sqlite3_open((folder / "held").c_str(), &other);
-    sqlite3_exec(other, "BEGIN EXCLUSIVE", nullptr, nullptr, nullptr);
-    const auto drawer = Drawer::open(folder / "held");
-    ASSERT_FALSE(drawer);
-    EXPECT_NE(drawer.error().text().find("locked"), std::string::npos) << drawer.error().text();
-    sqlite3_close(other);
-    EXPECT_TRUE(Drawer::open(folder / "held"));
-}
-
-TEST(Drawer, OffersTheResistorsInStock) {
-    const auto owned = owned_resistors(demo_stock());
-    EXPECT_TRUE(std::is_sorted(owned.begin(), owned.end()));
-    EXPECT_EQ(std::count(owned.begin(), owned.end(), 82.0), 1);
-    EXPECT_EQ(std::count(owned.begin(), owned.end(), 75.0), 0) << "none of 75 Ω left";
+TEST(Reserving, UsesUpOnceAndGivesBack) {
+    const PartsList list = test::ask(parts_query(test::pier_lantern(), demo_stock())).value();
+    const auto reserved = with_changes(demo_stock(), reserve(demo_stock(), list, "Pier lantern").changes);
+    const auto given_back = with_changes(reserved, release(reserved, "Pier lantern").changes);
+    EXPECT_EQ(given_back, demo_stock());
+    EXPECT_EQ(batches_reserved(reserved).size(), 1u);
+    const auto used = with_changes(reserved, use_up(reserved, list, "Pier lantern").changes);
+    EXPECT_EQ(find_item(used, "led/amber-5mm")->stock, 0);
+    EXPECT_EQ(find_item(used, "resistor/62")->stock,
+              std::max(0.0, 20 - line(list, "resistor/62").needed.value));
+    EXPECT_TRUE(batches_reserved(used).empty());
+    const auto back = with_changes(used, inverse(reserved, use_up(reserved, list, "Pier lantern").changes));
+    EXPECT_EQ(back, reserved) << "the step leads back";
 }
 
 }  // namespace

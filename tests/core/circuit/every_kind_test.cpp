@@ -9,6 +9,7 @@
 #include "build/steps.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_words.hpp"
+#include "drawer/import.hpp"
 #include "drawing/symbol.hpp"
 #include "engine/device.hpp"
 #include "engine/queries.hpp"

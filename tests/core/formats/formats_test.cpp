@@ -1,6 +1,7 @@
 #include <gtest/gtest.h>
 
 #include "board/pad/layout.hpp"
+#include "drawer/import.hpp"
 #include "formats/csv.hpp"
 #include "formats/svg.hpp"
 #include "kit/leaflet.hpp"
@@ -22,6 +23,16 @@ TEST(Csv, AcceptsPlainLineEndsAndNamesAnOpenQuote) {
     const auto open = parse_csv("a,b\n1,\"2");
     ASSERT_FALSE(open);
     EXPECT_EQ(open.error().place, "line 2");
+}
+
+TEST(Csv, TheSeparatorIsFoundAmongDecimalCommasAndQuotes) {
+    EXPECT_EQ(separator_in("a,b,c\n1,2,3\n"), ',');
+    EXPECT_EQ(separator_in("a;b;c\n1,5;2,5;3\n"), ';') << "decimal commas";
+    EXPECT_EQ(separator_in("name;price\nfelt, soft, brown;1,20\n"), ';');
+    EXPECT_EQ(separator_in("a\tb\n1,5\t2\n"), '\t');
+    EXPECT_EQ(separator_in("\"one; two; three\",4\n"), ',') << "inside of quotes nothing counts";
+    EXPECT_EQ(separator_in("only one column\n"), ',');
+    EXPECT_EQ(separator_in(""), ',');
 }
 
 TEST(Svg, IsWellFormedAndKeepsItsSize) {

@@ -2,6 +2,7 @@
 #include "planning/arrays.hpp"
 
 #include "catalogue/catalogue.hpp"
+#include "drawer/import.hpp"
 #include "engine/models.hpp"
 #include "light/brightness.hpp"
 #include "light/strings.hpp"
@@ -9,12 +10,13 @@
 #include "recipes/blocks.hpp"
 #include "recipes/steady_light.hpp"
 #include "review/findings.hpp"
+#include "support/circuits.hpp"
 #include "support/designs.hpp"
 
 namespace elkit {
 namespace {
 
-ArrayQuestion question(int count, double current, const std::string& led = "amber-5mm", int cells = 3) {
+ArrayQuestion array_asked(int count, double current, const std::string& led = "amber-5mm", int cells = 3) {
     ArrayQuestion q;
     q.source = {"B1", "battery", {}, {{"+", "V+"}, {"-", "GND"}}, {}};
     q.source.params["cell"] = std::string("LR6");
@@ -32,7 +34,7 @@ const Arrangement* of(const std::vector<Arrangement>& all, int per_string) {
 }
 
 TEST(Arrays, EverySplitIsThereOnce) {
-    const auto all = arrangements(question(10, 0.01));
+    const auto all = arrangements(array_asked(10, 0.01));
     ASSERT_TRUE(all);
     EXPECT_EQ(all.value().size(), 10u);
     for (int m = 1; m <= 10; ++m) {
@@ -55,7 +57,7 @@ class ArraysAgainstEngine : public ::testing::TestWithParam<std::pair<const char
 
 TEST_P(ArraysAgainstEngine, CurrentsAreTheEngines) {
     const auto& [led, cells] = GetParam();
-    const ArrayQuestion q = question(7, 0.015, led, cells);
+    const ArrayQuestion q = array_asked(7, 0.015, led, cells);
     const auto all = arrangements(q);
     ASSERT_TRUE(all) << all.error().text();
     int possible = 0;
@@ -120,7 +122,7 @@ TEST(Arrays, AHandWorkedString) {
 }
 
 TEST(Arrays, TheBestIsSoundAndTellsWhy) {
-    ArrayQuestion q = question(24, 0.02, "white-5mm", 1);
+    ArrayQuestion q = array_asked(24, 0.02, "white-5mm", 1);
     q.source = {"PS1", "supply", {}, {{"+", "V+"}, {"-", "GND"}}, {}};
     q.source.params["voltage"] = 12.0, q.source.params["max_current"] = 2.0;
     const auto all = arrangements(q);
@@ -146,7 +148,7 @@ TEST(Arrays, TheBestIsSoundAndTellsWhy) {
 /// What is called sound here is not warned of once it is taken.
 TEST(Arrays, SoundOnesHaveNoFindingOfTheirOwn) {
     for (const auto& [count, cells] : {std::pair{4, 3}, std::pair{6, 4}, std::pair{9, 6}}) {
-        ArrayQuestion q = question(count, 0.012, "amber-5mm", cells);
+        ArrayQuestion q = array_asked(count, 0.012, "amber-5mm", cells);
         const auto all = arrangements(q);
         int sound = 0;
         for (const Arrangement& a : all.value()) {
@@ -166,7 +168,7 @@ TEST(Arrays, SoundOnesHaveNoFindingOfTheirOwn) {
 }
 
 TEST(Arrays, HeatBeyondEveryCommonResistorIsDoubtful) {
-    ArrayQuestion q = question(1, 1, "amber-5mm", 1);
+    ArrayQuestion q = array_asked(1, 1, "amber-5mm", 1);
     q.source = {"PS1", "supply", {{"voltage", 12.0}, {"max_current", 5.0}}, {{"+", "V+"}, {"-", "GND"}}, {}};
     q.led.params["max_current"] = 2.0;
     const auto all = arrangements(q);
@@ -175,7 +177,7 @@ TEST(Arrays, HeatBeyondEveryCommonResistorIsDoubtful) {
 }
 
 TEST(Arrays, OnlyFromTheDrawer) {
-    ArrayQuestion q = question(4, 0.012);
+    ArrayQuestion q = array_asked(4, 0.012);
     q.owned = {47, 100, 330};
     const auto some = arrangements(q);
     for (const Arrangement& a : some.value())
@@ -194,7 +196,7 @@ TEST(Arrays, OnlyFromTheDrawer) {
 }
 
 TEST(Arrays, ACoinCellNeedsNoResistorWhereNothingIsLeftForOne) {
-    ArrayQuestion q = question(2, 0.005, "white-5mm", 1);
+    ArrayQuestion q = array_asked(2, 0.005, "white-5mm", 1);
     q.source.params["cell"] = std::string("CR2032");
     const auto all = arrangements(q);
     ASSERT_TRUE(all);
@@ -226,10 +228,32 @@ TEST(Arrays, AppliedToABlockItStaysABlock) {
     EXPECT_FALSE(with_arrangement(d, q, *of(all.value(), 6))) << "impossible";
 }
 
+TEST(Arrays, TakenByACircuitByHandReplaceItsLights) {
+    Design d;
+    d.circuit = test::circuit({"battery B1 +=V -=0 cell=LR6 count=4", "resistor R1 a=V b=A value=150",
+                               "led L1 a=A k=B", "led L2 a=B k=0", "resistor R2 a=V b=C value=150",
+                               "led L3 a=C k=D", "led L4 a=D k=0"});
+    Store store;
+    const auto found = Ask(store)(ArraysQuery{d, {}, {}});
+    ASSERT_TRUE(found);
+    for (const Arrangement& a : found->list) {
+        if (a.verdict == Arrangement::Verdict::impossible) continue;
+        const auto built = with_arrangement(d, found->question, a);
+        ASSERT_TRUE(built) << built.error().text();
+        const auto strings = led_strings(built.value().circuit);
+        std::size_t leds = 0;
+        for (const LedString& s : strings) leds += s.leds.size();
+        EXPECT_EQ(leds, 4u) << a.name();
+        EXPECT_EQ(built.value().blocks.size(), 1u) << a.name() << ": sized anew with the cells from now on";
+        const double amps = test::solve(built.value().circuit).part("L1").current;
+        EXPECT_NEAR(a.strings.front().current.value, amps, 1e-6 * amps) << a.name();
+    }
+}
+
 TEST(Arrays, RefuseWhatIsNoQuestion) {
-    EXPECT_EQ(arrangements(question(0, 0.01)).error().place, "lights");
-    EXPECT_EQ(arrangements(question(4, 0)).error().place, "current");
-    EXPECT_FALSE(arrangements(question(4, 0.01, "no such LED")));
+    EXPECT_EQ(arrangements(array_asked(0, 0.01)).error().place, "lights");
+    EXPECT_EQ(arrangements(array_asked(4, 0)).error().place, "current");
+    EXPECT_FALSE(arrangements(array_asked(4, 0.01, "no such LED")));
     Store store;
     EXPECT_FALSE(array_question(Ask(store), Design{}, {})) << "without a source";
 }

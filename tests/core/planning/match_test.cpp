@@ -11,7 +11,7 @@
 namespace elkit {
 namespace {
 
-MatchQuestion question(const std::vector<std::string>& types, double current) {
+MatchQuestion match_asked(const std::vector<std::string>& types, double current) {
     MatchQuestion q;
     q.source = {"PS1", "supply", {{"voltage", 5.0}}, {{"+", "V+"}, {"-", "GND"}}, {}};
     for (const std::string& type : types) q.lights.push_back({{"L1", "led", {{"type", type}}, {}, {}}, 1, 1});
@@ -37,7 +37,7 @@ double candela(const Circuit& c, const OperatingPoint& op, const std::string& le
 }
 
 TEST(Matching, TheEngineFindsThemEquallyBright) {
-    const MatchQuestion q = question({"red-5mm", "green-5mm", "blue-5mm", "amber-5mm"}, 0.01);
+    const MatchQuestion q = match_asked({"red-5mm", "green-5mm", "blue-5mm", "amber-5mm"}, 0.01);
     const auto m = match_lights(q);
     ASSERT_TRUE(m) << m.error().text();
     const Circuit c = built(q, m.value());
@@ -56,7 +56,7 @@ TEST(Matching, TheEngineFindsThemEquallyBright) {
 }
 
 TEST(Matching, CoarseValuesLeaveADifferenceThatIsTold) {
-    MatchQuestion q = question({"red-5mm", "green-5mm"}, 0.01);
+    MatchQuestion q = match_asked({"red-5mm", "green-5mm"}, 0.01);
     q.owned = {100, 10000};
     const auto m = match_lights(q);
     ASSERT_TRUE(m);
@@ -69,7 +69,7 @@ TEST(Matching, CoarseValuesLeaveADifferenceThatIsTold) {
 }
 
 TEST(Matching, BehindADiffuserAllTheLightCounts) {
-    MatchQuestion q = question({"red-5mm", "green-5mm"}, 0.01);
+    MatchQuestion q = match_asked({"red-5mm", "green-5mm"}, 0.01);
     // the same kind with a beam twice as wide gives more light for its candela
     q.lights[1].led = q.lights[0].led;
     q.lights[0].led.params["viewing_angle"] = 20.0;
@@ -85,18 +85,18 @@ TEST(Matching, BehindADiffuserAllTheLightCounts) {
 }
 
 TEST(Matching, RefusesWhatIsNotSeen) {
-    EXPECT_FALSE(match_lights(question({}, 0.01)));
+    EXPECT_FALSE(match_lights(match_asked({}, 0.01)));
     std::string infrared;
     for (const LedType& type : known_catalogue().leds)
         if (!type.visible) infrared = type.id;
     ASSERT_FALSE(infrared.empty());
-    EXPECT_EQ(match_lights(question({"red-5mm", infrared}, 0.01)).error().place, infrared);
-    EXPECT_EQ(match_lights(question({"red-5mm", "green-5mm"}, 0)).error().place, "current");
+    EXPECT_EQ(match_lights(match_asked({"red-5mm", infrared}, 0.01)).error().place, infrared);
+    EXPECT_EQ(match_lights(match_asked({"red-5mm", "green-5mm"}, 0)).error().place, "current");
 }
 
 TEST(Matching, ADesignsOwnColours) {
     Design d;
-    d.circuit.parts = {question({}, 0).source,
+    d.circuit.parts = {match_asked({}, 0).source,
                        test::resistor("R1", "V+", "A", 150),
                        test::led("L1", "A", "GND", "red-5mm"),
                        test::resistor("R2", "V+", "B", 150),

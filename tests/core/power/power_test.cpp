@@ -3,13 +3,32 @@
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
+#include "power/charging.hpp"
 #include "power/discharge.hpp"
+#include "power/life.hpp"
 #include "power/supplies.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
 namespace elkit {
 namespace {
+
+TEST(LowBattery, WarnsWithATenthOfTheTimeLeft) {
+    const Design d = test::pier_lantern();
+    const auto life = test::ask(LifeQuery(d, Keyed<Circuit>(d.circuit), {}));
+    ASSERT_TRUE(life);
+    const Discharge& typical = life.value().typical;
+    const double warn = life.value().warn_at.value;
+    EXPECT_LT(warn, typical.samples.front().volts);
+    EXPECT_GT(warn, typical.samples.back().volts);
+    std::size_t last = 0;  // the last sample that is not below it, read off from the samples themselves
+    while (last + 1 < typical.samples.size() && typical.samples[last + 1].volts >= warn) ++last;
+    EXPECT_LE(typical.samples[last].hours, 0.9 * typical.hours);
+    EXPECT_GE(typical.samples[last + 1].hours, 0.9 * typical.hours);
+    EXPECT_TRUE(life.value().warn_at.low && *life.value().warn_at.low <= warn &&
+                warn <= *life.value().warn_at.high);
+    EXPECT_TRUE(std::isnan(typical.volts_at(typical.hours + 1))) << "nothing is known behind the end";
+}
 
 TEST(Discharge, BalancesItsCharge) {
     for (const Design& design : {test::pier_lantern(), test::coat_badge()}) {
@@ -89,7 +108,9 @@ TEST(Supplies, CompareAtLeastSixForTheSameLight) {
             EXPECT_TRUE(!f->working.empty() || f == &r.resistor) << r.name << " " << f->label;
         if (std::isfinite(r.run_time.value)) {
             EXPECT_NEAR(r.cost_per_hour.value * r.run_time.value,
-                        r.count * known_catalogue().cell(r.cell)->price, 1e-9)
+                        r.count * known_catalogue().cell(r.cell)->price /
+                            (rechargeable(*known_catalogue().cell(r.cell)) ? 300 : 1),
+                        1e-9)
                 << r.name;
         }
     }

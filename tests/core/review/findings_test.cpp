@@ -120,6 +120,20 @@ TEST(Findings, ReadingOutsideItsBand) {
     expect_cured(d, "reading", Severity::error);
 }
 
+TEST(Findings, AValueThatTheDrawerLacksHasANeighbour) {
+    const Design d = test::pier_lantern();  // 62 Ω: 20 there, 84 needed
+    expect_cured(d, "not-owned", Severity::note);
+    const auto all = findings(d, "not-owned");
+    EXPECT_NE(find(all, "not-owned")->title.find("20 of 84"), std::string::npos)
+        << find(all, "not-owned")->title;
+    EXPECT_NE(find(all, "not-owned")->detail.find("+9.7 %"), std::string::npos)
+        << find(all, "not-owned")->detail;
+    EXPECT_NE(find(all, "not-owned")->detail.find("L1 gets"), std::string::npos);
+    EXPECT_EQ(find(all, "not-owned")->remedies.front().apply(d).value().circuit.find("R2")->number("value"),
+              68)
+        << "both of them";
+}
+
 TEST(Findings, BrokenCircuitIsSaidFirst) {
     Design d = test::pier_lantern();
     d.circuit.find("R1")->pins[1].net = "NOWHERE";

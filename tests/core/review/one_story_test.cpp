@@ -4,6 +4,7 @@
 #include <atomic>
 #include <thread>
 
+#include "drawer/import.hpp"
 #include "light/light.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"

@@ -3,9 +3,10 @@
 
 #include <algorithm>
 
-#include "batch/drawer.hpp"
 #include "design/delta.hpp"
 #include "design/file.hpp"
+#include "drawer/drawer.hpp"
+#include "drawer/import.hpp"
 #include "light/light.hpp"
 #include "power/life.hpp"
 #include "situations/afterglow.hpp"

@@ -4,6 +4,7 @@
 #include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "drawer/import.hpp"
 #include "kit/leaflet.hpp"
 #include "light/light.hpp"
 #include "recipes/variants.hpp"
