@@ -128,15 +128,16 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
 
 /// Repeats cycles until one closes, extrapolating on the way. It counts as closed when the drift of a cycle
 /// and the way still to go by the extrapolation are both small twice in a row; after many cycles the drift
-/// alone decides. `repeats` says whether it did; false if the cycle was lost.
-Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, Steady& steady) {
+/// alone decides. What began `beside` a cycle that was found before is not waited for as long.
+/// `repeats` says whether it did; false if the cycle was lost.
+Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool beside, Steady& steady) {
     for (int k = 0; k < 2; ++k) {  // the first crossing, and one to be past what the search disturbed
         auto next = cycles.to_next();
         if (!next || !next.value()) return next;
     }
     constexpr double still_moves =
         0.01;  // of the source's charge: kept by a net where it does not repeat yet
-    constexpr int many = 40, let_be = 20, enough = 2 * (many + let_be);
+    const int many = beside ? 8 : 40, let_be = beside ? 16 : 20, enough = 2 * (many + let_be);
     std::vector<double> let_be_from;
     Range flows, spans;
     Eigen::VectorXd q = vector_of(s.stepper.charges()), plain = q, to_and_fro = 0 * q;
@@ -333,7 +334,8 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
             stepper.set_section(search.section.unknown, search.section.level);
         Cycles cycles(circuit, system, stepper, recorder, search.section);
         Steady steady;
-        auto closed = close_the_cycle(search, cycles, std::max(2 * accuracy.relative, 1e-7), steady);
+        auto closed = close_the_cycle(search, cycles, std::max(2 * accuracy.relative, 1e-7),
+                                      placed && attempt == 0, steady);
         const bool found = closed && closed.value(), alike = found && steady.repeats;
         if (!alike && !placed && !std::exchange(slower, true)) {
             auto another = slower_mark(search);

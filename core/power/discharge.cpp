@@ -20,8 +20,7 @@
 namespace elkit {
 namespace {
 
-constexpr int steps_at_rest = 120, steps_moving = 20;  // of the state of charge
-constexpr double shelf_life = 10;                      // years
+constexpr double shelf_life = 10;  // years
 constexpr double hours_a_year = 8766;
 constexpr double endless = std::numeric_limits<double>::infinity();
 
@@ -134,11 +133,54 @@ class Follower {
     }
     bool moves() const { return run_.moves(); }
     const OperatingPoint& now() const { return now_; }
+    void back_to(const Follower& before) { run_ = before.run_, now_ = before.now_; }
 
   private:
     const Situated& at_;
     LongRun run_;
     OperatingPoint now_;
+};
+
+/// How far apart the states of charge are at which the circuit is solved: as far as what was read lies on the
+/// straight line through the two before it, so that what is drawn and summed between them is right to less
+/// than a hundredth; near what jumps, such as a chip that stops, as close as it gets.
+class Pace {
+  public:
+    explicit Pace(bool moving) : least_(moving ? 1.0 / 40 : 1.0 / 240), step_(moving ? 1.0 / 20 : 1.0 / 40) {}
+    double step() const { return step_; }
+    /// Whether `next` may follow on `samples`; null: it could not be solved. The next step is set.
+    bool accepts(const std::vector<DischargeSample>& samples, const DischargeSample* next) {
+        constexpr double most = 1.0 / 8, wanted = 0.006;
+        const double off = next ? bend(samples, *next) : 10 * wanted;
+        if (off > 2 * wanted && step_ > least_) {
+            step_ = std::max(step_ / (next && off < 8 * wanted ? 2 : 4), least_);
+            return false;
+        }
+        step_ =
+            std::clamp(step_ * std::clamp(std::sqrt(wanted / std::max(off, 1e-9)), 0.5, 2.0), least_, most);
+        return true;
+    }
+
+  private:
+    /// How far `next` lies from the line through the last two samples, by the size of what is read; of the
+    /// first step, where there is no line yet, a part of the way.
+    static double bend(const std::vector<DischargeSample>& samples, const DischargeSample& next) {
+        const bool first = samples.size() < 2;
+        const DischargeSample& b = samples.back();
+        const DischargeSample& a = first ? b : samples[samples.size() - 2];
+        const double run = first ? 0 : (b.charge - next.charge) / (a.charge - b.charge);
+        double most = 0;
+        for (const auto reading : {&DischargeSample::volts, &DischargeSample::amps,
+                                   &DischargeSample::mean_amps, &DischargeSample::light}) {
+            const double expected = b.*reading + (b.*reading - a.*reading) * run;
+            const double size = reading == &DischargeSample::light
+                                    ? 1.0
+                                    : std::max({std::abs(b.*reading), std::abs(next.*reading), 1e-9});
+            most = std::max(most, std::abs(next.*reading - expected) / size);
+        }
+        return first ? most / 4 : most;
+    }
+    double least_, step_;
 };
 
 /// Reasons to end, and how far between the last sample and this one each strikes.
@@ -260,43 +302,63 @@ Result<Discharge> DischargeQuery::compute(const Ask& ask) const {
     if (!cell) return for_ever(sample(1));
     Discharge d;
     EndWatch watch(*circuit, *cell, conditions.celsius, end_brightness);
-    const bool moving =
-        at.moves() || std::any_of(others.begin(), others.end(), [](const Follower& f) { return f.moves(); });
-    const int steps = moving ? steps_moving : steps_at_rest;
     // of the charge in an hour
     const auto drain = [&](double share, double amps, double celsius) {
         return share * amps /
                (cell->usable_charge(std::max(amps, 1e-9), celsius) * (1 + 0.1 * corner.capacity));
     };
-    double rate_before = 0;
-    Conditions c = conditions.after_events();  // a latch keeps its side while the cells sag
-    for (int k = 0; k <= steps; ++k) {
-        ask.tell("discharging the cells", double(k) / steps);
-        c.battery = 1.0 - double(k) / steps;
-        if (auto solved = k ? at.follow(c) : Result<void>(success()); !solved) {
-            if (!at.moves()) return solved.error();
-            d.ended_by = "it no longer runs steadily: " + solved.error().text();
-            summarise(d, *cell, d.samples.back().charge);
-            return d;
-        }
-        double per_hour = cell->self_discharge_per_year / hours_a_year;
+    const auto per_hour = [&](const DischargeSample& s) {
+        double sum =
+            cell->self_discharge_per_year / hours_a_year + drain(day.followed, s.amps, conditions.celsius);
+        for (std::size_t i = 0; i < others.size(); ++i)
+            sum += drain(day.others[i].share, std::max(others[i].now().supply_current(), 0.0),
+                         elsewhere[i].conditions.celsius);
+        return sum;
+    };
+    const auto follow = [&](double charge) -> Result<void> {
+        Conditions c = conditions.after_events();  // a latch keeps its side while the cells sag
+        c.battery = charge;
+        if (auto solved = at.follow(c); !solved) return solved.error();
         for (std::size_t i = 0; i < others.size(); ++i) {
             Conditions there = elsewhere[i].conditions.after_events();
-            there.battery = c.battery;
-            if (k)
-                if (auto solved = others[i].follow(there); !solved) return solved.error();
-            per_hour +=
-                drain(day.others[i].share, std::max(others[i].now().supply_current(), 0.0), there.celsius);
+            there.battery = charge;
+            if (auto solved = others[i].follow(there); !solved) return solved.error();
         }
-        DischargeSample s = sample(c.battery);
-        per_hour += drain(day.followed, s.amps, c.celsius);
-        const double rate = 1 / per_hour;  // h for all of the charge
-        if (k > 0) s.hours = d.samples.back().hours + (rate + rate_before) / 2 / steps;
+        return success();
+    };
+    const bool moving =
+        at.moves() || std::any_of(others.begin(), others.end(), [](const Follower& f) { return f.moves(); });
+    Pace pace(moving);
+    d.samples.push_back(sample(1));
+    double rate_before = 1 / per_hour(d.samples.back());  // h for all of the charge
+    (void)watch.look(nullptr, d.samples.back(), at.now(), fresh_light > 0);
+    while (d.samples.back().charge > 0) {
+        const DischargeSample& last = d.samples.back();
+        ask.tell("discharging the cells", 1 - last.charge);
+        const Follower at_before = at;
+        const std::vector<Follower> others_before = others;
+        const double charge = std::max(last.charge - pace.step(), 0.0);
+        const auto solved = follow(charge);
+        const DischargeSample next = solved ? sample(charge) : last;
+        if (!pace.accepts(d.samples, solved ? &next : nullptr)) {
+            at.back_to(at_before);
+            for (std::size_t i = 0; i < others.size(); ++i) others[i].back_to(others_before[i]);
+            continue;
+        }
+        if (!solved) {
+            if (!at.moves()) return solved.error();
+            d.ended_by = "it no longer runs steadily: " + solved.error().text();
+            summarise(d, *cell, last.charge);
+            return d;
+        }
+        DischargeSample s = next;
+        const double rate = 1 / per_hour(s);
+        s.hours = last.hours + (rate + rate_before) / 2 * (last.charge - charge);
         rate_before = rate;
-        const Ending ending = watch.look(k ? &d.samples.back() : nullptr, s, at.now(), fresh_light > 0);
+        const Ending ending = watch.look(&last, s, at.now(), fresh_light > 0);
         if (!ending.why.empty()) {
             d.ended_by = ending.why, d.ended_part = ending.part;
-            d.samples.push_back(between(d.samples.back(), s, ending.at));
+            d.samples.push_back(between(last, s, ending.at));
             summarise(d, *cell, d.samples.back().charge);
             return d;
         }

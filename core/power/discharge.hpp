@@ -47,8 +47,8 @@ struct DayShares {
 /// `end_brightness` (fraction of fresh), a chip's supply below its lowest, or the source is empty. At each
 /// state of charge s the engine solves the circuit, on average over a steady cycle where it moves; time
 /// follows from  ds/dt = −Σ share · I / Q(I, T) − self-discharge,  with the cell's rate loss in Q and the sum
-/// over the situations of a day; trapezoids over 120 steps in s (20 where it moves). Errors are those of the
-/// engine.
+/// over the situations of a day; trapezoids over steps in s that are as wide as the readings are straight.
+/// Errors are those of the engine.
 struct DischargeQuery : Situated {
     DischargeQuery(const Keyed<Circuit>& of, const Conditions& under, double end, Corner at = {})
         : Situated(of, fresh(*of, under), std::move(at)), end_brightness(end) {}
