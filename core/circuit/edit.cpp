@@ -144,6 +144,12 @@ Result<Circuit> insert_at_pin(const Circuit& circuit, const std::string& designa
             return Error{Fault::usage, designator + "." + pin, "there is no such pin", "a pin of the part"};
         if (added.designator.empty()) added.designator = next.free_designator(kind->prefix);
         added.pins.push_back({in, net}), added.pins.push_back({out, at->net});
+        std::sort(added.pins.begin(), added.pins.end(), [&](const Pin& a, const Pin& b) {
+            const auto place = [&](const Pin& p) {
+                return std::find(kind->pins.begin(), kind->pins.end(), p.name);
+            };
+            return place(a) < place(b);  // as a file gives them
+        });
         at->net = net;
         next.parts.push_back(std::move(added));  // `part` and `at` end here
         return {};

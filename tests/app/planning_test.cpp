@@ -309,6 +309,7 @@ TEST_F(Planning, SuppliesAsAPlotWithConverters) {
     ASSERT_NE(table->currentRow(), stepped) << "to the next larger one";
     EXPECT_GE(plot->place(table->currentRow())->x(), plot->place(stepped)->x());
     QTest::mouseClick(plot, Qt::LeftButton, {}, plot->place(stepped)->toPoint());
+    EXPECT_EQ(table->currentRow(), stepped);
     QTest::mouseClick(button(panel, QStringLiteral("Use this supply")), Qt::LeftButton);
     settle();
     EXPECT_EQ(design().circuit.find("B1")->number("count"), 2);

@@ -2,6 +2,7 @@
 #include "planning/arrays.hpp"
 
 #include "catalogue/catalogue.hpp"
+#include "design/delta.hpp"
 #include "drawer/import.hpp"
 #include "engine/models.hpp"
 #include "light/brightness.hpp"
@@ -240,6 +241,7 @@ TEST(Arrays, TakenByACircuitByHandReplaceItsLights) {
         if (a.verdict == Arrangement::Verdict::impossible) continue;
         const auto built = with_arrangement(d, found->question, a);
         ASSERT_TRUE(built) << built.error().text();
+        EXPECT_TRUE(check_writable(built.value())) << a.name();
         const auto strings = led_strings(built.value().circuit);
         std::size_t leds = 0;
         for (const LedString& s : strings) leds += s.leds.size();

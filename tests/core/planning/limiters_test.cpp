@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "design/delta.hpp"
 #include "drawer/import.hpp"
 #include "engine/operating_point.hpp"
 #include "light/strings.hpp"
@@ -145,6 +146,7 @@ void expect_taken(const Design& design, double within) {
         if (!next) continue;
         ++taken;
         const Circuit& circuit = next.value().circuit;
+        EXPECT_TRUE(check_writable(next.value())) << r.id;
         std::size_t leds = 0;
         for (const Part& part : circuit.parts) leds += part.kind == "led";
         EXPECT_EQ(leds, lights) << r.id;
