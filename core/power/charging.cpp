@@ -25,6 +25,17 @@ constexpr double port_limit = 0.5;        // A that a port gives without being a
 constexpr double limit_over_rating = 1.3;
 constexpr int steps = 2000;
 
+/// The cell that a charger module in the gadget may charge: one of lithium-ion, by itself.
+Result<CellType> charged_cell(const Circuit& circuit) {
+    const Part* source = circuit.source();
+    const auto cell = source ? cell_of(*source, known_catalogue()) : std::nullopt;
+    if (!cell || cell->chemistry != "lithium-ion")
+        return Error{Fault::design, source ? source->designator : "circuit",
+                     cell ? fmt::format("{} is not charged in the gadget here", cell->name) : "no cells",
+                     "a lithium-ion cell"};
+    return *cell;
+}
+
 Figure figure(const std::string& id, std::string label, double value, Unit unit, std::string working) {
     return {"charging." + id, std::move(label), value, unit, {}, {}, {std::move(working)}};
 }
@@ -92,12 +103,10 @@ double rated_for_charging(double current) { return current / limit_over_rating; 
 Digest ChargingQuery::key() const { return LifeQuery(design, Keyed<Circuit>(design.circuit), now).key(); }
 
 Result<Charging> ChargingQuery::compute(const Ask& ask) const {
+    const auto charged = charged_cell(design.circuit);
+    if (!charged) return charged.error();
+    const CellType* cell = &charged.value();
     const Part* source = design.circuit.source();
-    const auto cell = source ? cell_of(*source, known_catalogue()) : std::nullopt;
-    if (!cell || cell->chemistry != "lithium-ion")
-        return Error{Fault::design, source ? source->designator : "circuit",
-                     cell ? fmt::format("{} is not charged in the gadget here", cell->name) : "no cells",
-                     "a lithium-ion cell"};
     Charging found;
     found.cell = cell->name;
     const Keyed<Circuit> circuit(design.circuit);
@@ -159,8 +168,16 @@ Result<Charging> ChargingQuery::compute(const Ask& ask) const {
 }
 
 Result<Design> with_charger(const Design& design, double current) {
+    const auto cell = charged_cell(design.circuit);
+    if (!cell) return cell.error();
     const Part* source = design.circuit.source();
-    if (!source) return Error{Fault::design, "circuit", "nothing feeds it", "a lithium cell"};
+    const double charge = cell.value().capacity.points.front().y;
+    if (current > highest * charge)
+        return Error{Fault::usage, source->designator, fmt::format("{} is above 1 C", amps(current)),
+                     fmt::format("{} at most", amps(highest * charge))};
+    if (const double count = source->number("count"); count > 1)
+        return Error{Fault::design, source->designator,
+                     fmt::format("a module for one cell does not charge {:.0f} in a row", count), "one cell"};
     Circuit next = design.circuit;
     for (Part& part : next.parts)
         if (is(part, Role::charges)) {

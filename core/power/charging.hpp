@@ -67,7 +67,7 @@ double charging_current(const Part& charger);
 double rated_for_charging(double current);
 
 /// The design with its charger set so; where it has none, with a charger module at its cell and a plug for
-/// its supply. Design error without a source.
+/// its supply. Errors: anything but a single lithium-ion cell; more than it bears in an hour.
 Result<Design> with_charger(const Design& design, double current);
 
 }  // namespace elkit

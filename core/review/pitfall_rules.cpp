@@ -218,6 +218,39 @@ void lithium_care(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
+/// A charger module ends at the volts of one lithium cell: at any other it never ends, or ends too late.
+void charger_at_other_cells(const Evidence& e, std::vector<Finding>& out) {
+    const Part* charger = nullptr;
+    for (const Part& part : e.circuit->parts)
+        if (is(part, Role::charges)) charger = &part;
+    if (!charger) return;
+    const PartKind* kind = part_kind(charger->kind);
+    const std::string charged = charger->net(kind->module->outputs.front().pin);
+    for (const Part& part : e.circuit->parts) {
+        const auto cell = is(part, Role::cells) ? cell_of(part, known_catalogue()) : std::nullopt;
+        if (!cell || cell->endless()) continue;
+        const bool alone = &part == e.circuit->source();
+        const bool right = cell->chemistry == "lithium-ion" && part.number("count") <= 1;
+        if (right || (part.net("+") != charged && !alone)) continue;
+        auto& f = add_finding(
+            out, Severity::error, "power", "part:" + part.designator,
+            fmt::format("{} charges one lithium cell; {} is {:.0f} × {}", charger->designator,
+                        part.designator, std::max(part.number("count"), 1.0), cell->name),
+            rechargeable(*cell)
+                ? "It ends at the volts of one lithium cell, and of no other. Charge these outside, in a "
+                  "charger for their kind."
+                : "Cells that are not made for it leak, burst or burn when they are charged. Never charge "
+                  "them.",
+            charger->designator);
+        f.remedies.push_back(circuit_remedy(
+            "Take " + charger->designator + " out",
+            [name = charger->designator](Circuit& circuit) -> std::optional<Error> {
+                std::erase_if(circuit.parts, [&](const Part& p) { return p.designator == name; });
+                return {};
+            }));
+    }
+}
+
 void cell_charged(const Evidence& e, std::vector<Finding>& out) {
     constexpr double minds = 1e-3;  // A; typical leaflets allow microamperes through a blocking diode
     const auto run = e.run();
@@ -345,6 +378,12 @@ std::vector<Rule> pitfall_rules() {
          {On::conditions},
          cell_charged,
          Over::every},
+        {"charger-cell",
+         "a charger module at cells that it is not for",
+         "they leak, burst or burn",
+         "cell type and count beside the module; modules charge one lithium cell",
+         {},
+         charger_at_other_cells},
         {"outside-energy",
          "lights that a source of the bench feeds",
          "the gadget will not have it",

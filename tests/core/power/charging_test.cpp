@@ -74,6 +74,15 @@ TEST(Charging, AChargerIsPutInAndSet) {
     EXPECT_NEAR(charging_of(slower.value()).rows.front().current, 0.123, 1e-9) << "one of its own is listed";
 }
 
+TEST(Charging, NothingElseGetsACharger) {
+    for (const char* name : {"pier-lantern", "firefly-jar", "harbour-diorama", "coat-badge"})
+        EXPECT_FALSE(with_charger(test::demo(name), 0.1)) << name;
+    Design torch = test::demo("rock-pool-torch");
+    EXPECT_FALSE(with_charger(torch, 3)) << "more than it bears in an hour";
+    torch.circuit.find("B1")->params["count"] = 2.0;
+    EXPECT_FALSE(with_charger(torch, 0.5)) << "two in a row";
+}
+
 TEST(Charging, WhatGoesOnBelowTheCellsLimitIsSaid) {
     Design torch = test::demo("rock-pool-torch");
     torch.circuit.find("B1")->params["cell"] = std::string("INR19-66");
