@@ -11,7 +11,7 @@ namespace {
 
 // in units of the picture, a letter is four high
 constexpr double pitch = 17, margin = 10, letter = 4, line = 5.2;
-constexpr unsigned red = 0xb3402a, black = 0x1d1d1f, grey = 0xd8d4c8;
+constexpr unsigned red_ink = 0xb3402a, black_ink = 0x1d1d1f, grey_ink = 0xd8d4c8;
 
 class LegPainter {
   public:
@@ -57,8 +57,8 @@ class LegPainter {
         for (std::size_t k = 0; k < pads.size(); ++k) {
             const double x = left + static_cast<double>(k) * pitch;
             const std::string m = mark(pads[k].pin);
-            const Style metal =
-                wires ? Style{Ink::rgb, 1.6, Ink::none, 1, m == "red" ? red : black} : Style{Ink::ink, 0.9};
+            const Style metal = wires ? Style{Ink::rgb, 1.6, Ink::none, 1, m == "red" ? red_ink : black_ink}
+                                      : Style{Ink::ink, 0.9};
             d_.add(Line{x, foot, x, m == "long" ? 46.0 : 40.0}, metal);
             words(x, 51.5, pads[k].pin);
         }
@@ -71,7 +71,7 @@ class LegPainter {
         if (shape_.picture == "dome") {
             const LedType* type =
                 is(part_, Role::light) ? known_catalogue().led(part_.text("type")) : nullptr;
-            const unsigned rgb = type ? type->colour() : grey;
+            const unsigned rgb = type ? type->colour() : grey_ink;
             d_.add(Rect{x0, 3, x1 - x0, foot - 3, 10}, {Ink::ink, 0.7, Ink::rgb, 0.5, rgb});
             const bool first = mark(pads.front().pin) == "flat", last = mark(pads.back().pin) == "flat";
             const double r0 = first ? x0 : x0 - 2, r1 = last ? x1 : x1 + 2;  // the rim is cut at its flat

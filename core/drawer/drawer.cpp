@@ -54,8 +54,8 @@ constexpr std::size_t most_items = 200000;
 constexpr const char* expected_drawer = "a drawer file made by this program";
 
 /// The columns of an item behind key and name: numbers, then texts. The first three are of version 1.
-constexpr std::array numbers{"stock", "pack", "price", "least"};
-constexpr std::array texts{"package", "place", "note", "supplier", "photo", "counted"};
+constexpr std::array number_columns{"stock", "pack", "price", "least"};
+constexpr std::array text_columns{"package", "place", "note", "supplier", "photo", "counted"};
 constexpr std::size_t numbers_of_version_1 = 3;
 constexpr int present_version = 2;
 
@@ -73,9 +73,9 @@ constexpr const char* reserved_table =
 /// The missing columns, and what is reserved.
 std::string migration_from_1() {
     std::string sql;
-    for (std::size_t k = numbers_of_version_1; k < numbers.size(); ++k)
-        sql += fmt::format("ALTER TABLE item ADD COLUMN {} REAL NOT NULL DEFAULT 0;", numbers[k]);
-    for (const char* text : texts)
+    for (std::size_t k = numbers_of_version_1; k < number_columns.size(); ++k)
+        sql += fmt::format("ALTER TABLE item ADD COLUMN {} REAL NOT NULL DEFAULT 0;", number_columns[k]);
+    for (const char* text : text_columns)
         sql += fmt::format("ALTER TABLE item ADD COLUMN {} TEXT NOT NULL DEFAULT '';", text);
     return sql + reserved_table;
 }
@@ -187,7 +187,7 @@ Result<int> Drawer::version() const {
 Result<void> Drawer::make_tables() {
     std::string sql = "BEGIN; CREATE TABLE item (key TEXT PRIMARY KEY, name TEXT NOT NULL";
     for (std::size_t k = 0; k < numbers_of_version_1; ++k)
-        sql += fmt::format(", {} REAL NOT NULL", numbers[k]);
+        sql += fmt::format(", {} REAL NOT NULL", number_columns[k]);
     sql += ");" + migration_from_1() + set_version();
     if (auto done = run(sql.c_str()); !done) return done;
     std::vector<DrawerChange> first;
@@ -218,11 +218,11 @@ Result<std::vector<DrawerItem>> Drawer::items() const {
     const auto of = version();
     if (!of) return of.error();
     const bool whole = of.value() >= present_version;
-    const std::size_t most_numbers = whole ? numbers.size() : numbers_of_version_1;
+    const std::size_t most_numbers = whole ? number_columns.size() : numbers_of_version_1;
     std::string sql = "SELECT key, name";
-    for (std::size_t k = 0; k < most_numbers; ++k) sql += fmt::format(", {}", numbers[k]);
+    for (std::size_t k = 0; k < most_numbers; ++k) sql += fmt::format(", {}", number_columns[k]);
     if (whole)
-        for (const char* text : texts) sql += fmt::format(", {}", text);
+        for (const char* text : text_columns) sql += fmt::format(", {}", text);
     Statement select(db_, (sql + " FROM item ORDER BY key").c_str());
     if (!select) return database_error(db_, "drawer");
     std::vector<DrawerItem> out;
@@ -239,7 +239,8 @@ Result<std::vector<DrawerItem>> Drawer::items() const {
             *number_of(item, k) = select.number(column);
         }
         if (whole)
-            for (std::size_t k = 0; k < texts.size(); ++k, ++column) *text_of(item, k) = select.text(column);
+            for (std::size_t k = 0; k < text_columns.size(); ++k, ++column)
+                *text_of(item, k) = select.text(column);
         if (out.size() == most_items)
             return Error{Fault::file, "drawer", fmt::format("has more than {} items", most_items),
                          expected_drawer};
@@ -280,8 +281,8 @@ Result<void> Drawer::apply(const std::vector<DrawerChange>& changes) {
 
 Result<void> Drawer::write(const std::vector<DrawerChange>& changes) {
     std::string sql = "INSERT INTO item (key, name", marks = "?, ?";
-    for (const char* column : numbers) sql += fmt::format(", {}", column), marks += ", ?";
-    for (const char* column : texts) sql += fmt::format(", {}", column), marks += ", ?";
+    for (const char* column : number_columns) sql += fmt::format(", {}", column), marks += ", ?";
+    for (const char* column : text_columns) sql += fmt::format(", {}", column), marks += ", ?";
     Statement insert(db_, (sql + ") VALUES (" + marks + ")").c_str());
     Statement promise(db_, "INSERT INTO reserved VALUES (?, ?, ?)");
     Statement erase(db_, "DELETE FROM item WHERE key = ?");
@@ -294,8 +295,8 @@ Result<void> Drawer::write(const std::vector<DrawerChange>& changes) {
         DrawerItem item = *change.item;
         insert.bind(1, item.key), insert.bind(2, item.name);
         int at = 3;
-        for (std::size_t k = 0; k < numbers.size(); ++k) insert.bind(at++, *number_of(item, k));
-        for (std::size_t k = 0; k < texts.size(); ++k) insert.bind(at++, *text_of(item, k));
+        for (std::size_t k = 0; k < number_columns.size(); ++k) insert.bind(at++, *number_of(item, k));
+        for (std::size_t k = 0; k < text_columns.size(); ++k) insert.bind(at++, *text_of(item, k));
         if (!insert.run()) return database_error(db_, "drawer");
         for (const auto& [batch, pieces] : item.reserved) {
             promise.bind(1, item.key), promise.bind(2, batch), promise.bind(3, pieces);

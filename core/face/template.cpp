@@ -8,7 +8,7 @@
 namespace elkit {
 namespace {
 
-constexpr double margin = 8, head = 10, foot = 20, bar = 50, words = 3.2, small = 2.6;  // mm
+constexpr double margin = 8, head = 10, foot = 20, bar = 50, letter_height = 3.2, small = 2.6;  // mm
 constexpr double thin = 0.15;
 
 Style line_of(Ink ink, double width = thin) { return {ink, width, Ink::none, 1, 0, false}; }
@@ -44,7 +44,7 @@ Drawing draw_drill_template(const Design& design) {
     d.text(margin, head - 4,
            fmt::format("{} · {} {:.3g} mm, {}", design.name, face_material(design.face.material).name,
                        design.face.thickness, design.face.fit == "push" ? "push fit" : design.face.fit),
-           words, Ink::ink, true);
+           letter_height, Ink::ink, true);
     d.add(polygon_of(outline, margin, head), line_of(Ink::ink, 0.25), "outline");
     for (const FaceSpot& spot : spots) {
         const double x = spot.x + margin, y = spot.y + head, r = spot.hole.diameter.value * 500;
@@ -73,7 +73,7 @@ Drawing draw_test_strip(const Design& design) {
     d.text(margin, head - 4,
            fmt::format("Test strip for {}: drill all, push a light in, note the hole that holds it",
                        face_material(design.face.material).name),
-           words, Ink::ink, true);
+           letter_height, Ink::ink, true);
     double y = head + row / 2;
     for (const double body : bodies) {
         d.text(margin, y - 8, fmt::format("for {:.3g} mm", body), small, Ink::muted);

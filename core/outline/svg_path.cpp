@@ -11,7 +11,7 @@
 namespace elkit {
 namespace {
 
-constexpr std::size_t most_points = 20000;
+constexpr std::size_t most_vertices = 20000;
 constexpr int most_chords = 400;  // of one curve
 
 int chords_for(double size, double flatness) {  // of an arc: sagitta ≈ size·θ²/8
@@ -36,7 +36,7 @@ class PathReader {
             else if (command == 'Z' || command == 'z')
                 return trouble();  // nothing follows it without a command
             if (!step(command)) return trouble();
-            if (points_ > most_points)
+            if (points_ > most_vertices)
                 return Error{Fault::usage, "path", "has too many points", "at most 20 000"};
         }
         end_line();

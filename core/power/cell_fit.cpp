@@ -14,7 +14,7 @@ namespace {
 
 constexpr double bench_celsius = 21;
 constexpr int time_steps = 600;
-constexpr std::size_t most_points = 2000;  // more are thinned out
+constexpr std::size_t most_fitted = 2000;  // more are thinned out
 constexpr double most_scale = 20;          // of a type, either way
 
 /// The volts of scaled cells on a load, step by step.
@@ -65,10 +65,10 @@ class CellOnLoad {
 };
 
 std::vector<MeasuredDischarge::Point> thinned(const std::vector<MeasuredDischarge::Point>& points) {
-    if (points.size() <= most_points) return points;
+    if (points.size() <= most_fitted) return points;
     std::vector<MeasuredDischarge::Point> fewer;
-    for (std::size_t k = 0; k < most_points; ++k)
-        fewer.push_back(points[k * (points.size() - 1) / (most_points - 1)]);
+    for (std::size_t k = 0; k < most_fitted; ++k)
+        fewer.push_back(points[k * (points.size() - 1) / (most_fitted - 1)]);
     return fewer;
 }
 

@@ -72,7 +72,7 @@ Result<double> reference_volts(double supply, double ohms, double at_celsius) {
 
 /// A warning that another supply would never reach, or always have, is set to what is usual for it: nearly
 /// empty cells have some three quarters of their fresh volts.
-Goals suited(Goals g) {
+Goals suited_to_cells(Goals g) {
     const CellType* cell = known_catalogue().cell(g.text("cell"));
     if (!cell) return g;
     const double fresh = g.number("cells") * cell->open_circuit.at(1), warn = g.number("warn");
@@ -173,7 +173,7 @@ Recipe low_battery() {
     r.expect = [](const Goals&) { return std::vector<Expectation>{}; };
     r.variants = [](const Goals&) { return std::vector<Variant>{}; };
     r.works_at = [](const Goals&) { return false; };
-    r.suited = suited;
+    r.suited = suited_to_cells;
     return r;
 }
 

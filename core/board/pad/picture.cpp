@@ -11,14 +11,14 @@
 namespace elkit {
 namespace {
 
-constexpr double margin = 5.5;  // mm around the board for the row and column names
+constexpr double name_margin = 5.5;  // mm around the board for the row and column names
 
 class BoardPainter {
   public:
     BoardPainter(const PadLayout& layout, const Circuit& circuit, bool mirrored)
         : l_(layout), circuit_(circuit), mirrored_(mirrored) {
-        d_.width = l_.width() + 2 * margin;
-        d_.height = l_.height() + 2 * margin;
+        d_.width = l_.width() + 2 * name_margin;
+        d_.height = l_.height() + 2 * name_margin;
         d_.title = mirrored ? "Solder side, mirrored" : "Component side";
     }
 
@@ -63,10 +63,10 @@ class BoardPainter {
 
   private:
     double x(double column) const {
-        const double at = margin + (column + 0.5) * pad_pitch;
+        const double at = name_margin + (column + 0.5) * pad_pitch;
         return mirrored_ ? d_.width - at : at;
     }
-    double y(double row) const { return margin + (row + 0.5) * pad_pitch; }
+    double y(double row) const { return name_margin + (row + 0.5) * pad_pitch; }
 
     void pad(const Hole& hole, double r) {
         const double cx = x(hole.column), cy = y(hole.row);
@@ -74,17 +74,19 @@ class BoardPainter {
     }
 
     void board() {
-        d_.add(Rect{margin, margin, l_.width(), l_.height(), 0.8}, {Ink::ink, 0.3, Ink::card}, "board");
+        d_.add(Rect{name_margin, name_margin, l_.width(), l_.height(), 0.8}, {Ink::ink, 0.3, Ink::card},
+               "board");
         for (int r = 0; r < l_.rows; ++r)
             for (int c = 0; c < l_.columns; ++c)
                 d_.add(Circle{x(c), y(r), 0.42}, {Ink::faint, 0.18, Ink::none}, "hole:" + hole_name({c, r}));
         for (int c = 0; c < l_.columns; ++c) {
             const std::string name = hole_name({c, 0});
-            d_.text(x(c), margin - 1.2, name.substr(0, name.size() - 1), 1.9, Ink::muted, false,
+            d_.text(x(c), name_margin - 1.2, name.substr(0, name.size() - 1), 1.9, Ink::muted, false,
                     Anchor::middle);
         }
         for (int r = 0; r < l_.rows; ++r)
-            d_.text(margin - 1.2, y(r) + 0.65, std::to_string(r + 1), 1.9, Ink::muted, false, Anchor::end);
+            d_.text(name_margin - 1.2, y(r) + 0.65, std::to_string(r + 1), 1.9, Ink::muted, false,
+                    Anchor::end);
     }
 
     void jumper(const Jumper& j) {
