@@ -128,8 +128,8 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
     QCPGraph* upper = add_curve(plot_->addGraph(), light_curve(*longest), Qt::NoPen);
     QCPGraph* lower = add_curve(plot_->addGraph(), light_curve(*shortest), Qt::NoPen);
     // where it ends by something else than its light, it is spent from then on all the same
-    const double spent = std::min(100 * end_brightness, 100 * perceived(shortest->samples.back().light));
-    for (const double x : {shortest->hours, longest->hours}) lower->addData(x + 1e-6, spent);
+    const double floor = std::min(100 * end_brightness, 100 * perceived(shortest->samples.back().light));
+    for (const double x : {shortest->hours, longest->hours}) lower->addData(x + 1e-6, floor);
     upper->setBrush(shade);
     upper->setChannelFillGraph(lower);
     add_curve(plot_->addGraph(), light, QPen(theme().amber, 2.6));

@@ -10,12 +10,12 @@ namespace elkit {
 static QString tick_words(double value, Unit unit) {
     const QString text = QString::fromStdString(format_quantity(value, unit, 4));
     const auto gap = text.indexOf(QChar(0xa0));
-    QString number = gap < 0 ? text : text.left(gap);
-    if (number.contains(QLatin1Char('.'))) {
-        while (number.endsWith(QLatin1Char('0'))) number.chop(1);
-        if (number.endsWith(QLatin1Char('.'))) number.chop(1);
+    QString digits = gap < 0 ? text : text.left(gap);
+    if (digits.contains(QLatin1Char('.'))) {
+        while (digits.endsWith(QLatin1Char('0'))) digits.chop(1);
+        if (digits.endsWith(QLatin1Char('.'))) digits.chop(1);
     }
-    return gap < 0 ? number : number + text.mid(gap);
+    return gap < 0 ? digits : digits + text.mid(gap);
 }
 
 double QuantityTicker::getTickStep(const QCPRange& range) {
