@@ -60,6 +60,9 @@ Result<ArraysQuery> question(const ArrayOptions& o) {
         auto drawer = drawer_items(o.common);
         if (!drawer) return drawer.error();
         query.wishes.owned = owned_resistors(drawer.value());
+        if (query.wishes.owned.empty())
+            return Error{Fault::usage, "--owned", "the drawer has no resistor in stock",
+                         "resistors with a value and how many there are"};
     }
     return query;
 }

@@ -185,6 +185,8 @@ void Session::setOwnedOnly(bool only) {
     owned_only_ = only;
     QSettings().setValue(QStringLiteral("ownedOnly"), only);
     emit changed();
+    if (only && resistorsToChooseFrom().empty())
+        reportError(tr("The drawer has no resistor in stock: values are offered as if all were owned."));
 }
 
 void Session::changeDrawer(const std::vector<DrawerChange>& changes, const QString& what) {

@@ -20,7 +20,7 @@ namespace {
 
 /// Takes one picture of a station as its shot asks for.
 bool shoot(MainWindow& window, const QDir& folder, const StationInfo& info, const StationShot& shot) {
-    apply_theme(shot.dark);
+    if (theme().dark != shot.dark) apply_theme(shot.dark);
     window.openDemo(shot.demo);
     window.showStation(info.id);
     window.session().settle();
@@ -34,7 +34,7 @@ bool shoot(MainWindow& window, const QDir& folder, const StationInfo& info, cons
     const QString path = folder.filePath(shot.file + QStringLiteral(".png"));
     const bool saved = window.grab().save(path);
     fold();
-    apply_theme(false);
+    if (theme().dark) apply_theme(false);
     std::printf("%s\n", qPrintable(path));
     return saved;
 }

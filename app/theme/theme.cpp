@@ -6,6 +6,7 @@
 #include <QStyleFactory>
 #include <algorithm>
 #include <optional>
+#include <utility>
 
 static void init_icon_resource() { Q_INIT_RESOURCE(icons); }
 
@@ -159,7 +160,9 @@ int px(double at_design_size) { return qRound(at_design_size * text_scale()); }
 void apply_theme(bool dark) {
     init_icon_resource();
     current = dark ? dark_theme() : light_theme();
-    QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
+    // all that is set here polishes every widget again
+    if (static bool styled = false; !std::exchange(styled, true))
+        QApplication::setStyle(QStyleFactory::create(QStringLiteral("Fusion")));
     QApplication::setPalette(current.palette());
     QFont font(QStringLiteral("Inter"));
     font.setPixelSize(px(13));

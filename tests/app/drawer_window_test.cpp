@@ -217,6 +217,26 @@ TEST_F(OfDrawer, IsOneForAllWindows) {
     delete other;
 }
 
+TEST_F(OfDrawer, WithoutAnyResistorItIsSaidThatAllAreOffered) {
+    QStringList told;
+    QObject::connect(&window->session(), &Session::errorReported, [&](const QString& text) { told << text; });
+    window->session().setOwnedOnly(true);
+    EXPECT_TRUE(told.isEmpty()) << qPrintable(told.join("; "));
+    window->session().setOwnedOnly(false);
+    std::vector<DrawerItem> emptied;
+    for (const DrawerItem& owned : window->session().drawerItems())
+        if (owned.key.starts_with("resistor/")) emptied.push_back(owned);
+    ASSERT_FALSE(emptied.empty());
+    for (DrawerItem& resistor : emptied) {
+        resistor.stock = 0;
+        window->session().putDrawerItem(resistor);
+    }
+    window->session().setOwnedOnly(true);
+    ASSERT_EQ(told.size(), 1);
+    EXPECT_TRUE(told.front().contains("no resistor in stock"));
+    window->session().setOwnedOnly(false);
+}
+
 TEST_F(OfDrawer, WhatCannotBeTypedIsRefusedAndNothingChanges) {
     const auto before = window->session().drawerItems();
     drawer->choose("led/amber-5mm");

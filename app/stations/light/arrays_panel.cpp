@@ -104,7 +104,7 @@ void ArraysPanel::fill(const ArraysOfDesign& found) {
         const auto words = [](const QString& text) { return new QTableWidgetItem(text); };
         std::vector<QTableWidgetItem*> cells{
             words(QString::fromStdString(a.name()) +
-                  (a.per_string == found.present ? tr("  (as it is)") : QString()))};
+                  (a.per_string == found.present ? tr("  (arranged so now)") : QString()))};
         if (possible) {
             const AlikeStringsOfArray& s = a.strings.front();
             cells.push_back(figure_item(s.resistor, s.resistance > 0 ? QString() : tr("none")));

@@ -61,7 +61,7 @@ void WiresPanel::fill(const WiringQuery::Value& found) {
     table_->setRowCount(static_cast<int>(wiring.rows.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const WireRow& row = wiring.rows[static_cast<std::size_t>(r)];
-        const QString verdict = r == wiring.best ? tr("thin enough to work with, thick enough to carry it")
+        const QString verdict = r == wiring.best ? tr("the thinnest that does")
                                 : row.enough     ? tr("more than it needs")
                                                  : QString::fromStdString(row.reason);
         int column = 0;
