@@ -42,7 +42,7 @@ Result<bool> Cycles::to_next() {
     int seen = 0;
     flow_ = 0;
     double amps = source_current();
-    const int wanted = crossing ? 1 : 2;  // a latch's set and reset make one cycle
+    const int wanted = section_.turns * (crossing ? 1 : 2);  // a latch's set and reset make one cycle
     while (s_.time() < limit) {
         const double from = s_.time();
         if (auto done = s_.advance(limit); !done) return done.error();
@@ -54,7 +54,7 @@ Result<bool> Cycles::to_next() {
                   std::any_of(s_.fired.begin(), s_.fired.end(), [&](int m) { return m != section_.monitor; });
         if (recording_) record(!std::exchange(jumped_, false));
         // a state that was extrapolated may lie just short of the level: that crossing begins the cycle
-        if (crossing && span_ < 0.3 * section_.period) continue;
+        if (crossing && span_ < 0.3 * section_.period / section_.turns) continue;
         seen += static_cast<int>(std::count(s_.fired.begin(), s_.fired.end(), section_.monitor));
         if (seen >= wanted) return true;
     }

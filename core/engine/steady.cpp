@@ -129,7 +129,8 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
 /// Repeats cycles until one closes, extrapolating on the way. It counts as closed when the drift of a cycle
 /// and the way still to go by the extrapolation are both small twice in a row; after many cycles the drift
 /// alone decides. What began `beside` a cycle that was found before is not waited for as long.
-/// `repeats` says whether it did; false if the cycle was lost.
+/// `repeats` says whether it did; false if the cycle was lost, or if every second one is alike: the mark then
+/// says so.
 Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool beside, Steady& steady) {
     for (int k = 0; k < 2; ++k) {  // the first crossing, and one to be past what the search disturbed
         auto next = cycles.to_next();
@@ -137,18 +138,21 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
     }
     constexpr double still_moves =
         0.01;  // of the source's charge: kept by a net where it does not repeat yet
-    const int many = beside ? 8 : 40, let_be = beside ? 16 : 20, enough = 2 * (many + let_be);
+    const int many = beside ? 5 : 40, let_be = beside ? 12 : 20, enough = (beside ? 5 : 2) * (many + let_be);
     std::vector<double> let_be_from;
     Range flows, spans;
     Eigen::VectorXd q = vector_of(s.stepper.charges()), plain = q, to_and_fro = 0 * q;
     Anderson extrapolation(6);
     std::vector<double> scale;
     bool leapt = false;
-    int near = 0, alike = 0, lost_leaps = 0;
+    int near = 0, alike = 0, lost_leaps = 0, pairs = 0;
+    std::vector<double> before_last;  // the charges a cycle before q, unless there was a leap between
     // Steps that depend on the state alone make cycles comparable to rounding, so that a slow drift shows.
     const double pace = s.section.period * 1e-4;
     s.stepper.forget_pace(pace);
     constexpr long most_steps = 400'000;  // where a cycle takes very many
+    constexpr int most_turns = 8;
+    constexpr double far_apart = 0.05;
     const long before = s.stepper.steps;
     for (; steady.cycles_run < enough; ++steady.cycles_run) {
         if (steady.cycles_run > 8 && s.stepper.steps - before > most_steps) break;
@@ -158,12 +162,21 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
             if (!leapt || ++lost_leaps > 4 || !s.stepper.start_from_charges(list_of(plain))) return next;
             extrapolation = Anderson(6);
             leapt = false;
+            before_last.clear();
             q = vector_of(s.stepper.charges());
             s.stepper.forget_pace(pace);
             continue;
         }
         const Eigen::VectorXd after = vector_of(s.stepper.charges());
         steady.closure = closure(list_of(q), s.stepper.charges(), scale);
+        const bool in_pairs = !before_last.empty() && !leapt && steady.closure > far_apart &&
+                              closure(before_last, s.stepper.charges(), scale) < 0.05 * steady.closure;
+        pairs = in_pairs ? pairs + 1 : 0;
+        if (pairs > 1 && s.section.turns < most_turns) {
+            s.section.turns *= 2, s.section.period *= 2;
+            return false;
+        }
+        before_last = list_of(q);
         const Eigen::VectorXd extrapolated = extrapolation.next(q, after, scale);
         const double to_go = closure(list_of(after), list_of(extrapolated), scale);
         const bool balanced = cycles.kept(q, after) < still_moves;
@@ -333,10 +346,15 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         if (search.section.monitor == system.monitors())
             stepper.set_section(search.section.unknown, search.section.level);
         Cycles cycles(circuit, system, stepper, recorder, search.section);
+        const int turns = search.section.turns;
         Steady steady;
         auto closed = close_the_cycle(search, cycles, std::max(2 * accuracy.relative, 1e-7),
                                       placed && attempt == 0, steady);
         const bool found = closed && closed.value(), alike = found && steady.repeats;
+        if (closed && !found && search.section.turns > turns) {
+            search_again = false, --attempt;
+            continue;
+        }
         if (!alike && !placed && !std::exchange(slower, true)) {
             auto another = slower_mark(search);
             if (another && another.value()) {

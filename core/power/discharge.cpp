@@ -146,18 +146,21 @@ class Follower {
 /// than a hundredth; near what jumps, such as a chip that stops, as close as it gets.
 class Pace {
   public:
-    explicit Pace(bool moving) : least_(moving ? 1.0 / 40 : 1.0 / 240), step_(moving ? 1.0 / 20 : 1.0 / 40) {}
+    explicit Pace(bool moving)  // cycles close to some thousandths
+        : wanted_(moving ? 0.015 : 0.006),
+          least_(moving ? 1.0 / 40 : 1.0 / 240),
+          step_(moving ? 1.0 / 20 : 1.0 / 40) {}
     double step() const { return step_; }
     /// Whether `next` may follow on `samples`; null: it could not be solved. The next step is set.
     bool accepts(const std::vector<DischargeSample>& samples, const DischargeSample* next) {
-        constexpr double most = 1.0 / 8, wanted = 0.006;
-        const double off = next ? bend(samples, *next) : 10 * wanted;
-        if (off > 2 * wanted && step_ > least_) {
-            step_ = std::max(step_ / (next && off < 8 * wanted ? 2 : 4), least_);
+        constexpr double most = 1.0 / 8;
+        const double off = next ? bend(samples, *next) : 10 * wanted_;
+        if (off > 2 * wanted_ && step_ > least_) {
+            step_ = std::max(step_ / (next && off < 8 * wanted_ ? 2 : 4), least_);
             return false;
         }
         step_ =
-            std::clamp(step_ * std::clamp(std::sqrt(wanted / std::max(off, 1e-9)), 0.5, 2.0), least_, most);
+            std::clamp(step_ * std::clamp(std::sqrt(wanted_ / std::max(off, 1e-9)), 0.5, 2.0), least_, most);
         return true;
     }
 
@@ -180,7 +183,7 @@ class Pace {
         }
         return first ? most / 4 : most;
     }
-    double least_, step_;
+    double wanted_, least_, step_;
 };
 
 /// Reasons to end, and how far between the last sample and this one each strikes.

@@ -125,6 +125,25 @@ TEST(SteadyState, ClosesWhereAnotherSourceThanTheFirstDoesTheWork) {
     EXPECT_NEAR(s.value().period, 1e-3, 1e-6);
 }
 
+TEST(SteadyState, TakesBothHalvesOfASymmetricFlasher) {
+    for (const double ohms : {150.0, 330.0, 390.0, 470.0}) {
+        Circuit c = demo_circuit("twin-blinker");  // its supply shakes twice in a cycle, once for each side
+        c.find("B1")->params["cell"] = std::string("LR03"), c.find("B1")->params["count"] = 3.0;
+        for (const char* name : {"R1", "R4"}) c.find(name)->params["value"] = ohms;
+        c.find("L2")->params["type"] = c.find("L1")->params["type"];
+        for (const double battery : {1.0, 0.5, 0.1}) {
+            Conditions cells;
+            cells.battery = battery;
+            const auto run = long_run(c, known_catalogue(), cells);
+            ASSERT_TRUE(run) << ohms << " Ω, " << battery << ": " << run.error().text();
+            const LongRun& r = run.value();
+            EXPECT_NEAR(r.mean().part("L1").current / r.mean().part("L2").current, 1, 0.01)
+                << ohms << " Ω, " << battery;
+            EXPECT_NEAR(r.peak("L1", "a") / r.peak("L2", "a"), 1, 0.03) << ohms << " Ω, " << battery;
+        }
+    }
+}
+
 TEST(SteadyState, KnowsWhatRests) {
     const auto s = steady_state(divider(), known_catalogue(), {}, {"net:X"});
     ASSERT_TRUE(s);
