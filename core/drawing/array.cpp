@@ -8,6 +8,7 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "drawing/symbol.hpp"
+#include "light/brightness.hpp"
 #include "quantity/format.hpp"
 #include "quantity/preferred.hpp"
 #include "store/digest.hpp"
@@ -17,6 +18,7 @@ namespace {
 
 constexpr double array_margin = 12, array_words = 12, widest_dot = 17, least_dot = 5, least_slot = 42,
                  usual_slot = 60, string_pitch = 112;
+constexpr double least_amps = 1e-9;
 constexpr double least_seen = 0.02;  // perceived brightness from which a light counts as lit
 
 using Glow = std::map<std::string, double>;
@@ -82,7 +84,7 @@ class ArrayPainter {
   public:
     ArrayPainter(const Circuit& circuit, const OperatingPoint& op, const Glow& glow, double width,
                  double height)
-        : op_(op), glow_(glow), groups_(alike_strings(circuit, op, glow)) {
+        : circuit_(circuit), op_(op), glow_(glow), groups_(alike_strings(circuit, op, glow)) {
         d_.title = "Arrangement";
         d_.width = std::max(width, string_pitch + 2 * array_margin), d_.height = std::max(height, 120.0);
     }
@@ -93,8 +95,12 @@ class ArrayPainter {
             d_.text(array_margin, y, line, array_words + 1, Ink::ink, true);
             y += 17;
         }
-        y = lights(y) + 6;
-        strings(y);
+        if (groups_.empty()) {
+            inside(y);
+        } else {
+            y = lights(y) + 6;
+            strings(y);
+        }
         return std::move(d_);
     }
 
@@ -112,19 +118,65 @@ class ArrayPainter {
         const auto rows = [&] { return (all.size() + in_row() - 1) / in_row(); };
         while (dot > least_dot && dot * static_cast<double>(rows()) > high) dot -= 0.5;
         for (std::size_t n = 0; n < all.size(); ++n)
-            light(*all[n], array_margin + dot * (static_cast<double>(n % in_row()) + 0.5),
+            light("part:" + all[n]->designator, colour_of(*all[n]), glow_of_light(glow_, all[n]->designator),
+                  array_margin + dot * (static_cast<double>(n % in_row()) + 0.5),
                   top + dot * (static_cast<double>(n / in_row()) + 0.5), 0.3 * dot);
         return top + dot * static_cast<double>(rows());
     }
 
-    void light(const Part& led, double x, double y, double r) {
-        const double g = std::clamp(glow_of_light(glow_, led.designator), 0.0, 1.0);
-        const std::string ref = "part:" + led.designator;
-        if (g > least_seen)
-            d_.add(Circle{x, y, 1.6 * r}, {Ink::none, 0, Ink::rgb, 0.35 * g, colour_of(led)}, ref);
+    /// Lights that are no LEDs of their own, part by part: each colour as its dots, with its current.
+    void inside(double y) {
+        for (const Part& part : circuit_.parts) {
+            if (!is(part, Role::light)) continue;
+            const auto all = dies(part, known_catalogue());
+            const std::string ref = "part:" + part.designator;
+            if (y + 60 > d_.height) {
+                d_.text(array_margin, y + 10, "and more", array_words, Ink::muted);
+                return;
+            }
+            if (!all.empty())
+                d_.text(array_margin, y + 12,
+                        part.designator + ", " + part_kind(part.kind)->name +
+                            (op_.oscillates ? ", on average" : ""),
+                        array_words, Ink::ink, true, Anchor::start, ref);
+            y += all.empty() ? 0 : 20;
+            for (const LightDie& die : all) y = colour_inside(part, die, y);
+            y += 8;
+        }
+    }
+
+    double colour_inside(const Part& part, const LightDie& die, double y) {
+        constexpr double dot = 12;
+        const std::string ref = "part:" + part.designator;
+        const double amps = die_current(part, die, op_), wide = d_.width - 2 * array_margin;
+        const auto in_row = static_cast<std::size_t>(std::max(1.0, std::floor(wide / dot)));
+        const auto room = static_cast<std::size_t>(std::max(1.0, std::floor((d_.height - y - 24) / dot)));
+        const auto many =
+            std::min(in_row * room,
+                     static_cast<std::size_t>(std::max(1.0, std::round(die.in_series * die.side_by_side))));
+        const double g = perceived(amps / die.side_by_side / (die.test_current / 2));
+        for (std::size_t n = 0; n < many; ++n)
+            light(ref, die.type->colour(), g, array_margin + dot * (static_cast<double>(n % in_row) + 0.5),
+                  y + dot * (static_cast<double>(n / in_row) + 0.5), 0.3 * dot);
+        y += dot * static_cast<double>((many + in_row - 1) / in_row) + 14;
+        const auto current = [&](double of) {
+            return format_quantity(of > least_amps ? of : 0, Unit::ampere);
+        };
+        const std::string words =
+            part_kind(part.kind)->module ? current(amps)  // what light it has inside is its maker's affair
+            : die.side_by_side > 1
+                ? fmt::format("{:.0f} × {:.0f} {}: {}, {} in each row", die.side_by_side, die.in_series,
+                              die.type->name, current(amps), current(amps / die.side_by_side))
+                : fmt::format("{}: {}", die.type->name, current(amps));
+        d_.text(array_margin, y, words, array_words, Ink::muted, false, Anchor::start, ref);
+        return y + 12;
+    }
+
+    void light(const std::string& ref, unsigned rgb, double glow, double x, double y, double r) {
+        const double g = std::clamp(glow, 0.0, 1.0);
+        if (g > least_seen) d_.add(Circle{x, y, 1.6 * r}, {Ink::none, 0, Ink::rgb, 0.35 * g, rgb}, ref);
         d_.add(Circle{x, y, r}, {Ink::muted, 1, Ink::card}, ref);
-        if (g > least_seen)
-            d_.add(Circle{x, y, r}, {Ink::muted, 1, Ink::rgb, 0.3 + 0.7 * g, colour_of(led)}, ref);
+        if (g > least_seen) d_.add(Circle{x, y, r}, {Ink::muted, 1, Ink::rgb, 0.3 + 0.7 * g, rgb}, ref);
     }
 
     void strings(double top) {
@@ -179,6 +231,7 @@ class ArrayPainter {
                 Ink::muted, false, Anchor::start, ref);
     }
 
+    const Circuit& circuit_;
     const OperatingPoint& op_;
     const Glow& glow_;
     std::vector<AlikeStrings> groups_;

@@ -29,8 +29,8 @@ std::string lights_in_short(const Circuit& circuit, const OperatingPoint& op,
 
 /// The lights as they will be seen, in rows, and under them one string of each kind: resistor with its bands,
 /// LEDs with voltage and glow, current below. Made for a room in units; words keep their size, so that kinds
-/// of string for which there is no room are said in words. `glow`: LED → perceived brightness 0…1. Refs:
-/// part:D.
+/// of string for which there is no room are said in words. Where all lights sit inside other parts, those
+/// part by part, each colour as its dots. `glow`: LED → perceived brightness 0…1. Refs: part:D.
 Drawing draw_array(const Circuit& circuit, const OperatingPoint& op,
                    const std::map<std::string, double>& glow, double width = 420, double height = 320);
 

@@ -262,9 +262,9 @@ std::map<std::string, double> glow_of(const Circuit& circuit, const OperatingPoi
     for (const Part& part : circuit.parts) {
         if (!is(part, Role::light)) continue;
         for (const LightDie& die : dies(part, known_catalogue()))
-            glow[part.designator] =
-                std::max(glow[part.designator],
-                         std::min(1.0, perceived(die_current(part, die, op) / (die.test_current / 2))));
+            glow[part.designator] = std::max(
+                glow[part.designator], std::min(1.0, perceived(die_current(part, die, op) / die.side_by_side /
+                                                               (die.test_current / 2))));
     }
     return glow;
 }

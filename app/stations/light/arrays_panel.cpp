@@ -102,9 +102,8 @@ void ArraysPanel::fill(const ArraysOfDesign& found) {
         const Arrangement& a = found.list[static_cast<std::size_t>(r)];
         const bool possible = a.verdict != Arrangement::Verdict::impossible;
         const auto words = [](const QString& text) { return new QTableWidgetItem(text); };
-        std::vector<QTableWidgetItem*> cells{
-            words(QString::fromStdString(a.name()) +
-                  (a.per_string == found.present ? tr("  (arranged so now)") : QString()))};
+        std::vector<QTableWidgetItem*> cells{words(
+            QString::fromStdString(a.name()) + (a.per_string == found.present ? tr("  (now)") : QString()))};
         if (possible) {
             const AlikeStringsOfArray& s = a.strings.front();
             cells.push_back(figure_item(s.resistor, s.resistance > 0 ? QString() : tr("none")));

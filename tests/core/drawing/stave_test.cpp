@@ -4,9 +4,11 @@
 
 #include <algorithm>
 #include <chrono>
+#include <map>
 
 #include "drawing/array.hpp"
 #include "light/light.hpp"
+#include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -108,6 +110,24 @@ TEST(Array, ShowsEachKindOfStringWithItsCurrent) {
                             [&](const auto& w) { return w.starts_with("×2") && w.ends_with(amps); }));
     EXPECT_EQ(lights_text(d.circuit, op, {}), "4 lights, none lit now");
     EXPECT_EQ(lights_text(Circuit{}, op, {}), "There is no LED in this circuit yet.");
+}
+
+TEST(Array, ShowsLightsInsideOtherParts) {
+    const Circuit c = test::circuit({"supply PS1 +=V -=0 voltage=12", "strip LS1 +=V -=0 length=0.5",
+                                     "resistor R1 a=V b=R value=680", "rgb L1 r=R common=0"});
+    const auto op = test::solve(c);
+    const Drawing a = draw_array(c, op, glow_of(c, op));
+    const auto words = words_of(a);
+    for (const char* part : {"LS1, LED strip", "L1, RGB LED"})
+        EXPECT_NE(std::find(words.begin(), words.end(), part), words.end()) << part;
+    std::map<std::string, int> dots;
+    for (const Item& item : a.items)
+        if (std::get_if<Circle>(&item.shape) && item.style.fill == Ink::card) ++dots[item.ref];
+    double lights = 0;
+    for (const LightDie& die : dies(*c.find("LS1"), known_catalogue()))
+        lights += die.in_series * die.side_by_side;
+    EXPECT_EQ(dots["part:LS1"], std::round(lights));
+    EXPECT_EQ(dots["part:L1"], 1) << "the colour that is connected";
 }
 
 TEST(Array, SaysTheTruthOfMixedStrings) {
