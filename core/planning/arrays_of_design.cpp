@@ -4,9 +4,12 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
+#include <utility>
 
 #include "circuit/part_kind.hpp"
 #include "design/content.hpp"
+#include "engine/models.hpp"
 #include "light/light.hpp"
 #include "planning/lights_place.hpp"
 #include "recipes/blocks.hpp"
@@ -58,6 +61,41 @@ Circuit strings_on_source(const ArrayQuestion& question, const Arrangement& arra
     return circuit;
 }
 
+/// A circuit's source and the cells of its kind that stand in a row with it, as one battery.
+Part with_those_in_a_row(const Circuit& circuit) {
+    Part row = *circuit.source();
+    if (!is(row, Role::cells)) return row;
+    std::set<std::string> taken{row.designator};
+    for (bool grew = true; std::exchange(grew, false);)
+        for (const Part& other : circuit.parts) {
+            if (!is(other, Role::cells) || other.text("cell") != row.text("cell")) continue;
+            for (const auto& [own, end] : {std::pair("+", "-"), std::pair("-", "+")}) {
+                if (other.net(end) != row.net(own) || !taken.insert(other.designator).second) continue;
+                for (Pin& pin : row.pins)
+                    if (pin.name == own) pin.net = other.net(own);
+                row.params["count"] = row.number("count") + other.number("count");
+                grew = true;
+            }
+        }
+    return row;
+}
+
+/// What feeds the lights: the source, or all of the cells in a row where the lights have more than its volts.
+Part feeds_the_lights(const Ask& ask, const Circuit& circuit, const Conditions& conditions) {
+    constexpr double more = 1.15;
+    const Part& source = *circuit.source();
+    Part row = with_those_in_a_row(circuit);
+    if (row.number("count") == source.number("count")) return source;
+    const auto place = without_lights(circuit);
+    const Keyed<Circuit> keyed(circuit);
+    const Conditions cells = fresh(circuit, conditions);
+    const auto op = ask(RestQuery(keyed, cells));
+    const auto own = source_model(source, known_catalogue(), cells);
+    if (!place || !op || !own) return source;
+    const double volts = op->voltage(place.value().plus) - op->voltage(place.value().minus);
+    return volts > more * own.value().voltage ? row : source;
+}
+
 /// Whether the recipe's goals say all of an LED.
 bool only_a_type(const Part& led) { return led.params.size() <= led.params.count("type"); }
 
@@ -82,6 +120,7 @@ Result<ArrayQuestion> array_question(const Ask& ask, const Design& design, const
     q.source = *source;
     const auto strings = led_strings(design.circuit);
     if (strings.empty()) return q;
+    q.source = feeds_the_lights(ask, design.circuit, conditions);
     const Part& first = *strings.front().leds.front();
     if (block && first.text("type") == q.led.text("type")) q.led = first;  // with its bin and measured points
     if (block) return q;

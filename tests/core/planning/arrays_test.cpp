@@ -260,5 +260,23 @@ TEST(Arrays, RefuseWhatIsNoQuestion) {
     EXPECT_FALSE(array_question(Ask(store), Design{}, {})) << "without a source";
 }
 
+TEST(ArraysOfDesign, CellsInARowCountTogether) {
+    Design d;
+    d.circuit = test::circuit({"battery B1 +=V -=0 cell=LR6 count=2", "battery B2 +=W -=V cell=LR6 count=2",
+                               "switch S1 a=W b=ON", "resistor R1 a=ON b=A value=150", "led L1 a=A k=0"});
+    Store store;
+    const auto whole = Ask(store)(ArraysQuery{d, {}, {}});
+    ASSERT_TRUE(whole) << whole.error().text();
+    EXPECT_EQ(whole->question.source.number("count"), 4);
+    const auto built = with_arrangement(d, whole->question, whole->list.front());
+    ASSERT_TRUE(built) << built.error().text();
+    EXPECT_NEAR(test::solve(built.value().circuit).part("L1").current,
+                whole->list.front().strings.front().current.value, 5e-4);
+    d.circuit.find("S1")->pins.front().net = "V";  // the lights at the first two only
+    const auto half = Ask(store)(ArraysQuery{d, {}, {}});
+    ASSERT_TRUE(half) << half.error().text();
+    EXPECT_EQ(half->question.source.number("count"), 2);
+}
+
 }  // namespace
 }  // namespace elkit
