@@ -204,7 +204,7 @@ TEST_F(Window, AnArrangementIsTakenIntoTheDesign) {
     for (int row = 0; row < 4; ++row)
         if (panel->table()->item(row, 0)->text() == QStringLiteral("4 × 1")) singles = row;
     ASSERT_GE(singles, 0);
-    EXPECT_TRUE(panel->table()->item(singles == 0 ? 1 : 0, 0)->text().contains("as it is"));
+    EXPECT_TRUE(panel->table()->item(singles == 0 ? 1 : 0, 0)->text().contains("(now)"));
     panel->table()->setCurrentCell(singles, 0);
     settle();
     const auto* picture = window->station("light")->findChild<PictureView*>("arrangement");
