@@ -2,7 +2,7 @@
 #include <QWidget>
 
 #include "app/widgets/plot_labels.hpp"
-#include "power/discharge.hpp"
+#include "power/run_time.hpp"
 
 class QCustomPlot;
 

@@ -124,7 +124,7 @@ void add_powered_checks(const Circuit& circuit, const Board& board, const Powere
                         readings.between(plus, minus, "build.volts.supply", "battery voltage under load")};
     first.caution = cell_caution(*source);
     first.ref = "part:" + source->designator;
-    auto& amps = add_step(steps, "amps.supply", Phase::powered, 1, "Current from the cells",
+    auto& amps = add_step(steps, "amps.supply", Phase::powered, 1, "Current from the supply",
                           "Meter in series with the red lead, mA range." + then);
     amps.check =
         Check{CheckKind::amps, "red lead", board.probe(plus), readings.supply_current("build.amps.supply")};

@@ -62,7 +62,7 @@ Figure Readings::between(const std::string& red, const std::string& black, std::
 }
 
 Figure Readings::supply_current(std::string id) const {
-    return figure(std::move(id), "current from the cells", Unit::ampere,
+    return figure(std::move(id), "current from the supply", Unit::ampere,
                   [](const OperatingPoint& op) { return op.supply_current(); });
 }
 

@@ -26,7 +26,7 @@ Figure power_figure(const Circuit& circuit, const OperatingPoint& op, const std:
 }
 
 Figure total_figure(const OperatingPoint& op) {
-    Figure f{"op.total", "current from the cells", op.supply_current(), Unit::ampere, {}, {}, {}};
+    Figure f{"op.total", "current from the supply", op.supply_current(), Unit::ampere, {}, {}, {}};
     f.working = {"out of " + op.source + " at its + pin, by Kirchhoff's current law"};
     return f;
 }

@@ -232,6 +232,7 @@ Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
     steady.section = s.section.monitor < s.system.monitors()
                          ? s.circuit.parts[s.system.monitor_part(s.section.monitor)].designator + " switches"
                          : s.system.name(s.section.unknown) + " rising";
+    if (s.section.turns > 1) steady.section += fmt::format(" {} times", s.section.turns);
     const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
     steady.charge = -integral(steady.cycle.time, current.values, start, s.stepper.time());
     steady.mean_current = steady.charge / steady.period;

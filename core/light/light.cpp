@@ -208,7 +208,7 @@ Result<LightResult> LightQuery::compute(const Ask& ask) const {
                     inner_light(part, die, Points(*circuit, runs, part.designator, die.pin)));
     const auto total = [](const Answer<LongRun>& run) { return run->mean().supply_current(); };
     result.total = {"light.total",
-                    "current from the cells now",
+                    "current from the supply now",
                     total(runs.now),
                     Unit::ampere,
                     std::min(total(runs.now_low), total(runs.now_high)),

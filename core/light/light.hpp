@@ -28,7 +28,7 @@ struct LightResult {
     std::vector<StringResult> strings;
     std::vector<Figure>
         inside;         ///< A in each light of another part: a colour of an RGB LED, a strip, a module
-    Figure total;       ///< current from the cells now, on average
+    Figure total;       ///< current from the supply now, on average
     Figure brightness;  ///< perceived now, % of fresh and lit, of the average light
 };
 

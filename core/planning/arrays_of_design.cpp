@@ -120,10 +120,10 @@ Result<ArrayQuestion> array_question(const Ask& ask, const Design& design, const
     q.source = *source;
     const auto strings = led_strings(design.circuit);
     if (strings.empty()) return q;
-    q.source = feeds_the_lights(ask, design.circuit, conditions);
     const Part& first = *strings.front().leds.front();
     if (block && first.text("type") == q.led.text("type")) q.led = first;  // with its bin and measured points
     if (block) return q;
+    q.source = feeds_the_lights(ask, design.circuit, conditions);
     q.led = first, q.count = 0;
     for (const LedString& s : strings)
         for (const Part* led : s.leds) q.count += led->text("type") == first.text("type");

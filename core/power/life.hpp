@@ -1,6 +1,6 @@
 #pragma once
 #include "design/content.hpp"
-#include "power/discharge.hpp"
+#include "power/run_time.hpp"
 #include "situations/propose.hpp"
 
 namespace elkit {

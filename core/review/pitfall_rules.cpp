@@ -218,36 +218,43 @@ void lithium_care(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
+/// The cells that a charger module fills: those at its output, or, behind other parts, the circuit's source.
+std::vector<const Part*> filled_by(const Part& charger, const Circuit& circuit) {
+    const std::string output = charger.net(part_kind(charger.kind)->module->outputs.front().pin);
+    std::vector<const Part*> cells;
+    for (const Part& part : circuit.parts)
+        if (is(part, Role::cells) && part.net("+") == output) cells.push_back(&part);
+    const Part* source = circuit.source();
+    if (cells.empty() && source && is(*source, Role::cells)) cells.push_back(source);
+    return cells;
+}
+
 /// A charger module ends at the volts of one lithium cell: at any other it never ends, or ends too late.
 void charger_at_other_cells(const Evidence& e, std::vector<Finding>& out) {
-    const Part* charger = nullptr;
-    for (const Part& part : e.circuit->parts)
-        if (is(part, Role::charges)) charger = &part;
-    if (!charger) return;
-    const PartKind* kind = part_kind(charger->kind);
-    const std::string charged = charger->net(kind->module->outputs.front().pin);
-    for (const Part& part : e.circuit->parts) {
-        const auto cell = is(part, Role::cells) ? cell_of(part, known_catalogue()) : std::nullopt;
-        if (!cell || cell->endless()) continue;
-        const bool alone = &part == e.circuit->source();
-        const bool right = cell->chemistry == "lithium-ion" && part.number("count") <= 1;
-        if (right || (part.net("+") != charged && !alone)) continue;
-        auto& f = add_finding(
-            out, Severity::error, "power", "part:" + part.designator,
-            fmt::format("{} charges one lithium cell; {} is {:.0f} × {}", charger->designator,
-                        part.designator, std::max(part.number("count"), 1.0), cell->name),
-            rechargeable(*cell)
-                ? "It ends at the volts of one lithium cell, and of no other. Charge these outside, in a "
-                  "charger for their kind."
-                : "Cells that are not made for it leak, burst or burn when they are charged. Never charge "
-                  "them.",
-            charger->designator);
-        f.remedies.push_back(circuit_remedy(
-            "Take " + charger->designator + " out",
-            [name = charger->designator](Circuit& circuit) -> std::optional<Error> {
-                std::erase_if(circuit.parts, [&](const Part& p) { return p.designator == name; });
-                return {};
-            }));
+    for (const Part& charger : e.circuit->parts) {
+        if (!is(charger, Role::charges)) continue;
+        for (const Part* part : filled_by(charger, *e.circuit)) {
+            const auto cell = cell_of(*part, known_catalogue());
+            const double count = std::max(part->number("count"), 1.0);
+            if (!cell || (cell->chemistry == "lithium-ion" && count <= 1)) continue;
+            auto& f = add_finding(
+                out, Severity::error, "power", "part:" + part->designator,
+                fmt::format("{} charges one lithium cell; {} is {:.0f} × {}", charger.designator,
+                            part->designator, count, cell->name),
+                rechargeable(*cell)
+                    ? "It ends at the volts of one lithium cell, and of no other. Charge these outside, in a "
+                      "charger for their kind."
+                    : "Cells that are not made for it leak, burst or burn when they are charged. Never "
+                      "charge "
+                      "them.",
+                charger.designator);
+            f.remedies.push_back(circuit_remedy(
+                "Take " + charger.designator + " out",
+                [name = charger.designator](Circuit& circuit) -> std::optional<Error> {
+                    std::erase_if(circuit.parts, [&](const Part& p) { return p.designator == name; });
+                    return {};
+                }));
+        }
     }
 }
 

@@ -232,7 +232,7 @@ void CircuitStation::refresh() {
         offer_->showWanted();
     const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
     fillTable();
-    if (now) total_->setFigure(total_figure(*now), tr("from the cells"));
+    if (now) total_->setFigure(total_figure(*now), tr("from the supply"));
     total_->setDimmed(!now.current());
     const bool could = may_move(*session().circuit());
     const auto run =
@@ -243,7 +243,7 @@ void CircuitStation::refresh() {
     if (repeats) {
         period_->setFigure(run->steady().period_figure(),
                            run->steady().repeats ? tr("it repeats in") : tr("averaged over"));
-        mean_->setFigure(run->steady().current_figure(), tr("from the cells, on average"));
+        mean_->setFigure(run->steady().current_figure(), tr("from the supply, on average"));
     }
     const auto all = states();
     const std::size_t count = all && all.current() ? all->size() : 0;

@@ -313,9 +313,7 @@ void LightStation::refreshInside(const LightResult& light) {
         of_a_string->hide();
     setSubtitle(light.inside.size() == 1 ? tr("One light inside another part")
                                          : tr("%1 lights inside other parts").arg(light.inside.size()));
-    const Part* source = session().circuit()->source();
-    resistance_->setFigure(light.total,
-                           source && is(*source, Role::cells) ? tr("from the cells") : tr("from the supply"));
+    resistance_->setFigure(light.total, tr("from the supply"));
     brightness_->setFigure(light.brightness, tr("as bright as fresh"));
     brightness_->show();
 }

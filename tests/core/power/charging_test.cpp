@@ -9,6 +9,7 @@
 #include "circuit/part_kind.hpp"
 #include "design/file.hpp"
 #include "review/findings.hpp"
+#include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -81,6 +82,15 @@ TEST(Charging, NothingElseGetsACharger) {
     EXPECT_FALSE(with_charger(torch, 3)) << "more than it bears in an hour";
     torch.circuit.find("B1")->params["count"] = 2.0;
     EXPECT_FALSE(with_charger(torch, 0.5)) << "two in a row";
+}
+
+TEST(Charging, ACellBesideTheChargedOneIsNotMeant) {
+    Design d;
+    d.circuit = test::circuit({"battery B1 +=V -=0 cell=LR6 count=3", "resistor R1 a=V b=A value=150",
+                               "led L1 a=A k=0", "battery B2 +=W -=0 cell=Li-ion-1S",
+                               "resistor R2 a=W b=B value=150", "led L2 a=B k=0",
+                               "charger M1 in+=IN in-=0 b+=W max_current=0.1", "connector X1 1=IN 2=0"});
+    for (const Finding& f : test::findings(d)) EXPECT_NE(f.rule, "charger-cell") << f.title;
 }
 
 TEST(Charging, WhatGoesOnBelowTheCellsLimitIsSaid) {
