@@ -124,19 +124,23 @@ Result<PowerResult> PowerQuery::compute(const Ask& ask) const {
         query.day = day;
         return query;
     };
-    const auto typical = ask(discharge({}));
-    if (!typical) return typical.error();
-    r.typical = *typical;
-    double shortest = r.typical.hours, longest = r.typical.hours;
-    std::array<Answer<Discharge>, 2> bins;
-    parallel(2, [&](int k) {
-        const double bin = k == 0 ? -1.0 : 1.0;
-        bins[static_cast<std::size_t>(k)] = ask(discharge({bin, bin, 0}));
+    constexpr std::array<double, 3> bins{0, -1, 1};
+    std::array<Answer<Discharge>, bins.size()> found;
+    Answer<LongRun> waiting;
+    parallel(bins.size() + 1, [&](std::size_t k) {
+        if (k == bins.size())
+            waiting = ask(RunQuery(circuit, off));
+        else
+            found[k] = ask(discharge({bins[k], bins[k], 0}));
     });
-    for (const auto& bin : bins) {
-        if (!bin) return bin.error();
+    for (const auto& discharged : found)
+        if (!discharged) return discharged.error();
+    if (!waiting) return waiting.error();
+    r.typical = *found.front();
+    double shortest = r.typical.hours, longest = r.typical.hours;
+    for (std::size_t k = 1; k < found.size(); ++k) {
         for (const double capacity : {0.9, 1.1}) {  // of the cells: it stretches time and nothing else
-            Discharge d = *bin;
+            Discharge d = *found[k];
             for (auto& sample : d.samples) sample.hours *= capacity;
             d.hours *= capacity, d.delivered *= capacity;
             shortest = std::min(shortest, d.hours), longest = std::max(longest, d.hours);
@@ -171,8 +175,6 @@ Result<PowerResult> PowerQuery::compute(const Ask& ask) const {
                             {},
                             {"mean of CIE lightness over the run time, fresh = 100 %"}};
     r.warn_at = warning_volts(r);
-    const auto waiting = ask(RunQuery(circuit, off));
-    if (!waiting) return waiting.error();
     r.drains = takers(*circuit, waiting->mean());
     r.standby = standby_figures(*circuit, conditions, off_text, *waiting, r.standby_current);
     return r;

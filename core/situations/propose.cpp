@@ -8,6 +8,7 @@
 
 #include "circuit/part_kind.hpp"
 #include "engine/history.hpp"
+#include "quantity/parallel.hpp"
 
 namespace elkit {
 namespace {
@@ -135,7 +136,10 @@ class Proposer {
   private:
     std::optional<Look> look(const Conditions& c) {
         work_ += circuit_->parts.size();
-        const auto run = ask_(RunQuery(circuit_, c));
+        return taken(ask_(RunQuery(circuit_, c)));
+    }
+
+    std::optional<Look> taken(const Answer<LongRun>& run) {
         if (!run) {
             if (run.there() && !error_) error_ = run.error();
             return {};
@@ -175,12 +179,19 @@ class Proposer {
     }
 
     void vary(const Candidate& from) {
+        std::vector<Candidate> next;
         for (const Cause& cause : causes_) {
             if (has(from, cause.axis)) continue;
-            if (work_ > most_work) return;
-            Candidate next = with(from, cause);
-            next.look = look(next.conditions);
-            add(std::move(next));
+            if (work_ > most_work) break;
+            work_ += circuit_->parts.size();
+            next.push_back(with(from, cause));
+        }
+        std::vector<Answer<LongRun>> runs(next.size());
+        parallel(next.size(),
+                 [&](std::size_t k) { runs[k] = ask_(RunQuery(circuit_, next[k].conditions)); });
+        for (std::size_t k = 0; k < next.size(); ++k) {
+            next[k].look = taken(runs[k]);
+            add(std::move(next[k]));
         }
     }
 
@@ -301,8 +312,8 @@ Result<std::vector<Placed>> placed_situations(const Ask& ask, const std::vector<
         if (!found) return found.error();
         return *found;
     }
-    std::vector<Placed> list;
-    for (const Situation& s : own) list.push_back(placed(ask, s, circuit));
+    std::vector<Placed> list(own.size());
+    parallel(own.size(), [&](std::size_t k) { list[k] = placed(ask, own[k], circuit); });
     return list;
 }
 
