@@ -49,7 +49,7 @@ Result<ArraysQuery> question(const ArrayOptions& o) {
         query.design = {};
         query.design.circuit.parts = {source.value()};
     }
-    query.wishes.led = o.led;
+    query.wishes.light = o.light, query.wishes.led = o.led;
     if (o.count > 0) query.wishes.count = o.count;
     if (!o.current.empty()) {
         auto amps = quantity_of("--current", o.current, Unit::ampere);

@@ -84,13 +84,24 @@ int array(const ArrayOptions& o) {
         fmt::print("{:<18} {:>8} {:>9} {:>12} {:>9} {:>6} {:>6} {:>6}\n", "strings × lights", "resistor",
                    "current", "spread", "total", "in LEDs", "half", "flat");
         for (const Arrangement& a : found->list) print_arrangement(a);
+        if (!found->question.fed.empty()) fmt::print("fed by {}\n", found->question.fed);
+        for (const HungLights& p : found->places)
+            if (p.strings.front() != found->question.at)
+                fmt::print("others: {}, {} to {} (--light {})\n", p.name(), p.plus, p.minus,
+                           p.strings.front());
         return 0;
     }
     Json list = Json::array();
     for (const Arrangement& a : found->list) list.push_back(arrangement_json(a));
+    Json places = Json::array();
+    for (const HungLights& p : found->places)
+        places.push_back(
+            {{"light", p.strings.front()}, {"lights", p.leds}, {"plus", p.plus}, {"minus", p.minus}});
     print_json({{"led", found->question.led.text("type")},
                 {"count", found->question.count},
                 {"current_A", found->question.current},
+                {"fed", found->question.fed},
+                {"places", places},
                 {"arrangements", list}});
     return 0;
 }

@@ -36,20 +36,48 @@ StringLaw string_law(const Junction& led, int leds, double resistance, int strin
 
 /// Volts where strings and source meet: U = V − R Σ n I(U). Each I(U) rises and is convex, so that Newton's
 /// steps from U = V stay on one side of the answer.
-double meeting_voltage(double voltage, double resistance, const std::vector<StringLaw>& strings) {
-    double at = voltage;
+double meeting_voltage(const Thevenin& source, const std::vector<StringLaw>& strings) {
+    double at = source.voltage;
     for (int step = 0; step < 60; ++step) {
         double amps = 0, slope = 0;
         for (const StringLaw& s : strings) {
             const Junction::Point p = s.law.at(at);
             amps += s.strings * p.current, slope += s.strings * p.conductance;
         }
-        const double off = at - voltage + resistance * amps;
-        const double next = at - off / (1 + resistance * slope);
-        if (std::abs(next - at) <= 1e-13 * voltage) return next;
+        const double off = at - source.voltage + source.resistance * amps;
+        const double next = at - off / (1 + source.resistance * slope);
+        if (std::abs(next - at) <= 1e-13 * source.voltage) return next;
         at = next;
     }
     return at;
+}
+
+/// The same on a feed that is a row of lines: the meeting on the line about the current that flows there.
+double meeting_voltage(const LightsFeed& feed, double guess, const std::vector<StringLaw>& strings) {
+    const auto taken = [&](double volts) {
+        double amps = 0;
+        for (const StringLaw& s : strings) amps += s.strings * std::max(0.0, s.law.at(volts).current);
+        return amps;
+    };
+    Thevenin line = feed.at(guess);
+    for (int step = 0; step < 8; ++step) {
+        const double at = meeting_voltage(line, strings);
+        const Thevenin next = feed.at(taken(at));
+        if (next == line) return at;
+        line = next;
+    }
+    double low = 0,
+           high = std::min(feed.highest(), 1e6 * guess);  // where it bends: less volts for more current
+    for (int step = 0; step < 60; ++step) {
+        const double amps = (low + high) / 2;
+        (taken(feed.volts(amps)) > amps ? low : high) = amps;
+    }
+    return feed.volts((low + high) / 2);
+}
+
+std::string more_than_there_is(double total, const LightsFeed& feed) {
+    return fmt::format("{} in all, of which {} can be had where they hang",
+                       format_quantity(total, Unit::ampere), format_quantity(feed.highest(), Unit::ampere));
 }
 
 class ArrayMaker {
@@ -63,28 +91,19 @@ class ArrayMaker {
         if (!(q_.current > 0 && q_.current <= 10))
             return Error{Fault::usage, "current", format_quantity(q_.current, Unit::ampere),
                          "more than 0, 10 A at most"};
-        const double warmths[] = {bench_warmth, q_.cold, q_.hot};
-        for (std::size_t t = 0; t < 3; ++t) {
-            Conditions c;
-            c.celsius = warmths[t];
-            auto source = source_model(q_.source, known_catalogue(), c);
-            if (!source) return source.error();
-            fresh_[t] = source.value();
+        const double warmths[] = {q_.usual, q_.cold, q_.hot};
+        for (std::size_t t = 0; t < 3; ++t)
             for (std::size_t b = 0; b < 3; ++b) {
-                auto led = junction_model(q_.led, known_catalogue(), c.celsius, static_cast<double>(b) - 1);
+                auto led = junction_model(q_.led, known_catalogue(), warmths[t], static_cast<double>(b) - 1);
                 if (!led) return led.error();
                 leds_[t][b] = led.value();
             }
-        }
         const auto cell = cell_of(q_.source, known_catalogue());
         limits_itself_ = cell && cell->limits_itself;
-        for (const auto& [charge, model] : {std::pair{0.5, &half_}, std::pair{0.1, &flat_}}) {
-            Conditions c;
-            c.battery = charge;
-            auto source = source_model(q_.source, known_catalogue(), c);
-            if (!source) return source.error();
-            *model = source.value();
-        }
+        auto feeds =
+            q_.feeds ? Result<LightsFeeds>(*q_.feeds) : feeds_of(q_.source, q_.contact, q_.cold, q_.hot);
+        if (!feeds) return feeds.error();
+        feeds_ = std::move(feeds).value();
         return success();
     }
 
@@ -96,6 +115,11 @@ class ArrayMaker {
         a.strings.front().leds = per_string, a.strings.front().strings = full;
         if (rest > 0) a.strings.back().leds = rest;
         const double total = q_.current * (full + (rest > 0));
+        const auto feed = q_.feeds && !q_.by_recipe ? std::optional(feeds_.usual.at(total)) : std::nullopt;
+        if (feed && total >= feeds_.usual.highest()) {
+            a.reason = more_than_there_is(total, feeds_.usual);
+            return a;
+        }
         std::vector<std::vector<std::string>> workings;
         std::string bare;  // why a string has no resistor
         for (AlikeStringsOfArray& s : a.strings) {
@@ -108,7 +132,9 @@ class ArrayMaker {
                                         .contact = q_.contact,
                                         .series = q_.series,
                                         .rounding = q_.rounding,
-                                        .owned = q_.owned};
+                                        .owned = q_.owned,
+                                        .feed = feed,
+                                        .celsius = q_.usual};
             auto answer = size_string(wanted);
             if (!answer && limits_itself_ && answer.error().fault == Fault::design && q_.owned.empty()) {
                 workings.push_back(
@@ -140,14 +166,15 @@ class ArrayMaker {
   private:
     struct Corner {
         std::vector<double> currents;
-        double total = 0, led_power = 0;
+        double total = 0, led_power = 0;  // A, W in the lights
+        double drawn = 0;                 // A out of the source
     };
 
-    Corner corner(const Arrangement& a, const Thevenin& source, const Junction& led, double tolerance) const {
+    Corner corner(const Arrangement& a, const LightsFeed& feed, const Junction& led, double tolerance) const {
         std::vector<StringLaw> laws;
         for (const AlikeStringsOfArray& s : a.strings)
             laws.push_back(string_law(led, s.leds, s.resistance * (1 + tolerance), s.strings));
-        const double at = meeting_voltage(source.voltage, source.lasting() + q_.contact, laws);
+        const double at = meeting_voltage(feed, q_.current, laws);
         Corner c;
         for (std::size_t k = 0; k < laws.size(); ++k) {
             const double amps = std::max(0.0, laws[k].law.at(at).current);
@@ -155,16 +182,18 @@ class ArrayMaker {
             c.total += laws[k].strings * amps;
             c.led_power += laws[k].strings * amps * a.strings[k].leds * led.voltage_at(amps);
         }
+        c.drawn = feed.drawn(c.total);
         return c;
     }
 
     void measure(Arrangement& a, const std::vector<std::vector<std::string>>& workings) const {
-        const Corner typical = corner(a, fresh_[0], leds_[0][1], 0);
+        const Corner typical = corner(a, feeds_.usual, leds_[0][1], 0);
         std::vector<Corner> corners;
-        for (std::size_t t = 1; t < 3; ++t)
-            for (const std::size_t b : {std::size_t{0}, std::size_t{2}})
+        for (const auto& [feed, leds] :
+             {std::pair(&feeds_.cold, &leds_[1]), std::pair(&feeds_.hot, &leds_[2])})
+            for (const Junction* led : {&leds->front(), &leds->back()})
                 for (const double sign : {-1.0, 1.0})
-                    corners.push_back(corner(a, fresh_[t], leds_[t][b], sign * q_.tolerance));
+                    corners.push_back(corner(a, *feed, *led, sign * q_.tolerance));
         const std::string spread = fmt::format("over LED bins, resistors of {} %, {} to {} °C",
                                                std::lround(100 * q_.tolerance), q_.cold, q_.hot);
         for (std::size_t k = 0; k < a.strings.size(); ++k) {
@@ -176,13 +205,17 @@ class ArrayMaker {
                 fmt::format("{}; {} {}", current.text(), current.spread_text(), spread));
             describe(a, a.strings[k], std::move(current));
         }
-        double least = typical.total, most = typical.total;
-        for (const Corner& c : corners) least = std::min(least, c.total), most = std::max(most, c.total);
+        double least = typical.drawn, most = typical.drawn;
+        for (const Corner& c : corners) least = std::min(least, c.drawn), most = std::max(most, c.drawn);
         const std::string id = fmt::format("array.{}.", a.per_string);
-        a.total = {id + "total", "current out of the source", typical.total, Unit::ampere, least, most, {}};
+        a.total = {id + "total", "current out of the source", typical.drawn, Unit::ampere, least, most, {}};
         for (const AlikeStringsOfArray& s : a.strings)
             a.total.working.push_back(fmt::format("{} × {}", s.strings, s.current.text()));
-        const double drawn = fresh_[0].voltage * typical.total;
+        if (std::abs(typical.drawn - typical.total) > 0.005 * typical.total)
+            a.total.working.push_back(
+                fmt::format("{} in the lights; {} out of the source, with all that stands between",
+                            format_quantity(typical.total, Unit::ampere), a.total.text()));
+        const double drawn = feeds_.usual.source_volts() * typical.drawn;
         a.efficiency = {
             id + "efficiency",
             "share of the source's power that reaches the LEDs",
@@ -191,11 +224,11 @@ class ArrayMaker {
             {},
             {},
             {fmt::format("{} in the LEDs of {} × {} = {}", format_quantity(typical.led_power, Unit::watt),
-                         format_quantity(fresh_[0].voltage, Unit::volt), a.total.text(),
+                         format_quantity(feeds_.usual.source_volts(), Unit::volt), a.total.text(),
                          format_quantity(drawn, Unit::watt))}};
-        for (const auto& [source, figure, words] :
-             {std::tuple(&half_, &a.half, "half"), std::tuple(&flat_, &a.flat, "a tenth")}) {
-            const double share = light(a, corner(a, *source, leds_[0][1], 0)) / light(a, typical);
+        for (const auto& [feed, figure, words] :
+             {std::tuple(&feeds_.half, &a.half, "half"), std::tuple(&feeds_.flat, &a.flat, "a tenth")}) {
+            const double share = light(a, corner(a, *feed, leds_[0][1], 0)) / light(a, typical);
             *figure = seen_share(id + words,
                                  fmt::format("light at {} of the charge, as the eye sees it", words), share);
         }
@@ -263,6 +296,8 @@ class ArrayMaker {
         if (gives > 0 && a.total.value > gives * 1.0001)
             return fmt::format("asks for {}, the source gives {}", a.total.text(),
                                format_quantity(gives, Unit::ampere));
+        double lights = 0;  // A in all
+        for (const AlikeStringsOfArray& s : a.strings) lights += s.strings * s.current.value;
         for (const AlikeStringsOfArray& s : a.strings) {
             if (limit > 0 && *s.current.high > limit * 1.0001)
                 return fmt::format("up to {} in an LED that bears {}",
@@ -274,7 +309,7 @@ class ArrayMaker {
             if (s.current.value < nearest * q_.current || s.current.value > q_.current / nearest)
                 return fmt::format("{} instead of {}", s.current.text(),
                                    format_quantity(q_.current, Unit::ampere));
-            const double supply = fresh_[0].voltage - a.total.value * fresh_[0].lasting();
+            const double supply = feeds_.usual.volts(lights);
             if (s.resistance > 0 && s.headroom < enough_headroom(supply) && s.spread.value >= spread_by_bins)
                 return fmt::format("{}: the resistor has only {} of {}, so LED bins and warmth decide",
                                    range(a), format_quantity(s.headroom, Unit::volt),
@@ -286,9 +321,8 @@ class ArrayMaker {
     }
 
     const ArrayQuestion& q_;
-    std::array<Thevenin, 3> fresh_;                // usual, cold, hot
-    std::array<std::array<Junction, 3>, 3> leds_;  // the same, by bin
-    Thevenin half_, flat_;
+    LightsFeeds feeds_;
+    std::array<std::array<Junction, 3>, 3> leds_;  // usual, cold, hot; by bin
     bool limits_itself_ = false;
 };
 

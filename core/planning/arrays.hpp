@@ -1,8 +1,10 @@
 #pragma once
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "circuit/part.hpp"
+#include "planning/lights_feed.hpp"
 #include "quantity/figure.hpp"
 #include "quantity/preferred.hpp"
 #include "quantity/result.hpp"
@@ -21,6 +23,12 @@ struct ArrayQuestion {
     std::vector<double> owned;  ///< resistors in the drawer [Ω], ascending; empty: any preferred value
     double tolerance = 0.05;    ///< of the resistors
     double cold = 0, hot = 40;  ///< °C, between which the gadget is used
+    std::string at;             ///< one of the lights that are meant; empty: the first ones, or none yet
+    std::optional<LightsFeeds> feeds;  ///< what they get where they hang; nothing: source and contact
+    std::string fed;                   ///< the same in words; empty without lights
+    bool pulsed = false;               ///< the gadget switches them on and off by itself
+    double usual = 21;                 ///< °C, where they are lit
+    bool by_recipe = false;            ///< a recipe chooses the resistors, from source and contact alone
 };
 
 /// Strings of one length, each with a resistor of its own.

@@ -81,69 +81,80 @@ Part with_those_in_a_row(const Circuit& circuit) {
 }
 
 /// What feeds the lights: the source, or all of the cells in a row where the lights have more than its volts.
-Part feeds_the_lights(const Ask& ask, const Circuit& circuit, const Conditions& conditions) {
+Part feeds_the_lights(const Ask& ask, const Circuit& circuit, const LightsPlace& place,
+                      const Conditions& conditions) {
     constexpr double more = 1.15;
     const Part& source = *circuit.source();
     Part row = with_those_in_a_row(circuit);
     if (row.number("count") == source.number("count")) return source;
-    const auto place = without_lights(circuit);
     const Keyed<Circuit> keyed(circuit);
     const Conditions cells = fresh(circuit, conditions);
     const auto op = ask(RestQuery(keyed, cells));
     const auto own = source_model(source, known_catalogue(), cells);
-    if (!place || !op || !own) return source;
-    const double volts = op->voltage(place.value().plus) - op->voltage(place.value().minus);
+    if (!op || !own) return source;
+    const double volts = op->voltage(place.plus) - op->voltage(place.minus);
     return volts > more * own.value().voltage ? row : source;
 }
 
-/// Whether the recipe's goals say all of an LED.
-bool only_a_type(const Part& led) { return led.params.size() <= led.params.count("type"); }
+/// Whether lights there can become a block: on cells without anything between, of LEDs of which the recipe's
+/// goals say all.
+bool takes_a_block(const Design& design, const LightsPlace& place, const Part& led) {
+    const Part& source = *design.circuit.source();
+    return is(source, Role::cells) && led.params.size() <= led.params.count("type") &&
+           place.plus == source.net("+") && place.minus == source.net("-");
+}
 
 }  // namespace
 
-std::optional<std::size_t> lights_block(const Design& design) {
+std::optional<std::size_t> lights_block(const Design& design, const std::string& light) {
     const Part* source = design.circuit.source();
-    return source && is(*source, Role::cells) ? block_with(design, lights_recipe) : std::nullopt;
+    const auto block = source && is(*source, Role::cells) ? block_with(design, lights_recipe) : std::nullopt;
+    if (!block || light.empty()) return block;
+    const auto& parts = design.blocks[*block].parts;
+    const bool own =
+        std::any_of(parts.begin(), parts.end(), [&](const auto& part) { return part.second == light; });
+    return own ? block : std::nullopt;
 }
 
-Result<ArrayQuestion> array_question(const Ask& ask, const Design& design, const Conditions& conditions) {
+Result<ArrayQuestion> array_question(const Ask& ask, const Design& design, const Conditions& conditions,
+                                     const std::string& light) {
     const Part* source = design.circuit.source();
     if (!source)
         return Error{Fault::design, "circuit", "it has no source",
                      "cells or a supply, such as battery 3 x LR6"};
+    auto place = without_lights(design.circuit, light);
+    if (!place && !light.empty()) return place.error();
     ArrayQuestion q = from_goals(find_recipe(lights_recipe)->standard());
-    const auto block = lights_block(design);
+    const std::string at =
+        place && !place.value().strings.empty() ? place.value().strings.front() : std::string();
+    const auto block = lights_block(design, at);
     if (block)
         q = from_goals(goals_of(design, design.blocks[*block]));
     else
         q.contact = 0;
-    q.source = *source;
-    const auto strings = led_strings(design.circuit);
-    if (strings.empty()) return q;
-    const Part& first = *strings.front().leds.front();
+    q.source = *source, q.at = at;
+    q.by_recipe = block || (place && takes_a_block(design, place.value(), q.led));
+    if (q.at.empty()) return q;
+    const Part& first = *design.circuit.find(q.at);
     if (block && first.text("type") == q.led.text("type")) q.led = first;  // with its bin and measured points
     if (block) return q;
-    q.source = feeds_the_lights(ask, design.circuit, conditions);
-    q.led = first, q.count = 0;
-    for (const LedString& s : strings)
-        for (const Part* led : s.leds) q.count += led->text("type") == first.text("type");
-    const Keyed<Circuit> circuit(design.circuit);
-    if (const auto light = ask(LightQuery(circuit, fresh(*circuit, conditions)));
-        light && !light->strings.empty() && light->strings.front().fresh_current.value > 1e-6)
-        q.current = light->strings.front().fresh_current.value;
+    q.source = feeds_the_lights(ask, design.circuit, place.value(), conditions);
+    q.led = first, q.count = static_cast<int>(place.value().leds);
+    q.by_recipe = takes_a_block(design, place.value(), q.led);
+    if (const auto amps = lit_current(ask, design, place.value(), conditions)) q.current = *amps;
     return q;
 }
 
 Digest ArraysQuery::key() const {
     Digester d;
     d << content_digest(design.circuit) << content_digest(design.blocks) << content_digest(conditions)
-      << wishes.led << wishes.count.has_value() << wishes.count.value_or(0) << wishes.current.has_value()
-      << wishes.current.value_or(0) << wishes.owned;
+      << wishes.light << wishes.led << wishes.count.has_value() << wishes.count.value_or(0)
+      << wishes.current.has_value() << wishes.current.value_or(0) << wishes.owned;
     return d.digest();
 }
 
 Result<ArrayQuestion> asked_array(const Ask& ask, const ArraysQuery& query) {
-    auto asked = array_question(ask, query.design, query.conditions);
+    auto asked = array_question(ask, query.design, query.conditions, query.wishes.light);
     if (!asked) return asked;
     ArrayQuestion& q = asked.value();
     const ArrayWishes& wishes = query.wishes;
@@ -160,14 +171,21 @@ Result<ArrayQuestion> asked_array(const Ask& ask, const ArraysQuery& query) {
 Result<ArraysOfDesign> ArraysQuery::compute(const Ask& ask) const {
     auto asked = asked_array(ask, *this);
     if (!asked) return asked.error();
-    ArraysOfDesign found{std::move(asked).value(), {}};
-    const ArrayQuestion& q = found.question;
-    std::size_t lights = 0, longest = 0;
-    const auto strings = led_strings(design.circuit);
-    for (const LedString& s : strings) lights += s.leds.size(), longest = std::max(longest, s.leds.size());
-    if (longest > 0 && lights == static_cast<std::size_t>(q.count) &&
-        strings.size() == (lights + longest - 1) / longest)
-        found.present = static_cast<int>(longest);
+    ArraysOfDesign found{std::move(asked).value(), {}, 0, hung_lights(design.circuit)};
+    ArrayQuestion& q = found.question;
+    if (const auto place = without_lights(design.circuit, q.at)) {
+        const LightsPlace& p = place.value();
+        if (p.leds > 0 && p.leds == static_cast<std::size_t>(q.count) &&
+            p.strings.size() == (p.leds + p.longest - 1) / p.longest)
+            found.present = static_cast<int>(p.longest);
+        auto fed = fed_place(ask, design, p, conditions, {q.current, q.count, q.cold, q.hot});
+        if (!fed) return fed.error();
+        if (auto& there = fed.value()) {
+            q.feeds = std::move(there->feeds), q.fed = std::move(there->words);
+            q.usual = there->celsius, q.pulsed = there->pulsed;
+        } else if (!q.at.empty())
+            q.fed = fmt::format("the source alone: {} is dark in every situation", q.at);
+    }
     auto list = arrangements(q);
     if (!list) return list.error();
     found.list = std::move(list).value();
@@ -179,13 +197,11 @@ Result<Design> with_arrangement(const Design& design, const ArrayQuestion& quest
     if (arrangement.verdict == Arrangement::Verdict::impossible)
         return Error{Fault::usage, arrangement.name(), arrangement.reason, "a possible arrangement"};
     const std::string limiter = arrangement.strings.front().resistance > 0 ? "string" : "none";
-    if (const auto block = lights_block(design))
+    if (const auto block = lights_block(design, question.at))
         return with_lights_goals(design, *block, question, arrangement.per_string, limiter);
-    auto place = without_lights(design.circuit);
+    auto place = without_lights(design.circuit, question.at);
     if (!place) return place.error();
-    const Part& source = *design.circuit.source();
-    if (is(source, Role::cells) && only_a_type(question.led) && place.value().plus == source.net("+") &&
-        place.value().minus == source.net("-")) {
+    if (takes_a_block(design, place.value(), question.led)) {
         const Design bare = with_circuit(design, place.value().circuit);
         Goals goals = find_recipe(lights_recipe)->standard();
         goals.values["switch"] = std::string("no");

@@ -303,6 +303,11 @@ Result<Grid> GridQuery::compute(const Ask& ask) const {
     if (!asked) return asked.error();
     GridQuestion q;
     q.array = std::move(asked).value();
+    if (!array.wishes.count && !q.array.at.empty()) {  // wherever they hang
+        q.array.count = 0;
+        for (const Part& part : array.design.circuit.parts)
+            q.array.count += is(part, Role::diode_light) && part.text("type") == q.array.led.text("type");
+    }
     const auto shape = grid_of(array.design.circuit);
     if (shape) {
         q.rows = shape->rows, q.columns = shape->columns, q.resistor = shape->resistor;

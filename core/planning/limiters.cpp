@@ -76,12 +76,14 @@ class LimiterMaker {
                          fmt::format("1 to {}", q_.count)};
         if (!(q_.current > 0))
             return Error{Fault::usage, "current", format_quantity(q_.current, Unit::ampere), "more than 0"};
-        auto source = source_model(q_.source, known_catalogue(), {});
-        if (!source) return source.error();
-        auto led = junction_model(q_.led, known_catalogue(), bench_warmth, 0);
+        auto feeds =
+            q_.feeds ? Result<LightsFeeds>(*q_.feeds) : feeds_of(q_.source, q_.contact, q_.cold, q_.hot);
+        if (!feeds) return feeds.error();
+        feeds_ = std::move(feeds).value();
+        auto led = junction_model(q_.led, known_catalogue(), q_.usual, 0);
         if (!led) return led.error();
         led_volts_ = led.value().voltage_at(q_.current);
-        supply_ = source.value().voltage - source.value().lasting() * total();
+        supply_ = feeds_.usual.volts(total());
         std::vector<LimiterRow> rows;
         rows.push_back(make("each", "a resistor each", &LimiterMaker::each));
         rows.push_back(make("shared", "one shared resistor", &LimiterMaker::shared));
@@ -142,7 +144,7 @@ class LimiterMaker {
     }
     std::string diodes(Bench& bench) {
         const Part diode{"D1", "diode", {}, {}, {}};
-        auto law = junction_model(diode, known_catalogue(), bench_warmth, 0);
+        auto law = junction_model(diode, known_catalogue(), q_.usual, 0);
         if (!law) return law.error().text();
         const double drop = law.value().voltage_at(total());
         const int count = static_cast<int>(std::lround(left_over(lengths_.front()) / drop));
@@ -186,6 +188,7 @@ class LimiterMaker {
         for (const PartType& t : known_catalogue().types)
             if (t.kind == "regulator" && (!type || t.value("voltage") < type->value("voltage"))) type = &t;
         if (!type) return "the catalogue has none";
+        if (q_.pulsed) return "the lights are pulsed, and a regulator takes its time";
         const double holds = type->value("voltage"), needs = holds + type->value("dropout");
         for (const int leds : lengths_) {
             if (left_over(leds) < needs)
@@ -215,11 +218,38 @@ class LimiterMaker {
         return row;
     }
 
-    Result<OperatingPoint> solve(const Circuit& circuit, double battery, double celsius,
-                                 const Corner& corner = {}) const {
+    Result<OperatingPoint> on_line(const Circuit& circuit, const Thevenin& line, double celsius,
+                                   const Corner& corner) const {
         Conditions c;
-        c.battery = battery, c.celsius = celsius;
-        return operating_point(circuit, known_catalogue(), c, corner);
+        c.celsius = celsius;
+        Circuit fed = circuit;
+        Part& source = fed.parts.front();
+        source.kind = "supply";
+        source.params = {{"voltage", std::max(line.voltage, 1e-6)},
+                         {"resistance", std::max(line.resistance, 1e-6)},
+                         {"lead_length", 0.0}};
+        return operating_point(fed, known_catalogue(), c, corner);
+    }
+
+    /// On a feed, as a supply along the line that it follows about the current that flows.
+    Result<OperatingPoint> solve(const Circuit& circuit, const LightsFeed& feed, double celsius,
+                                 const Corner& corner = {}) const {
+        Thevenin line = feed.at(total());
+        for (int step = 0; step < 8 && line.voltage < highest_supply; ++step) {
+            auto op = on_line(circuit, line, celsius, corner);
+            if (!op) return op;
+            const Thevenin next = feed.at(op.value().supply_current());
+            if (next == line) return op;
+            line = next;
+        }
+        // where it bends: the more is taken, the less volts there are
+        double low = 0, high = std::min(feed.highest(), 1000 * total());
+        for (int step = 0;; ++step) {
+            const double amps = (low + high) / 2;
+            auto op = on_line(circuit, {feed.volts(amps), 0}, celsius, corner);
+            if (!op || step == 40) return op;
+            (op.value().supply_current() > amps ? low : high) = amps;
+        }
     }
 
     void measure(LimiterRow& row) const {
@@ -229,7 +259,7 @@ class LimiterMaker {
     }
 
     Result<void> try_to_measure(LimiterRow& row) const {
-        const auto typical = solve(row.circuit, 1, bench_warmth);
+        const auto typical = solve(row.circuit, feeds_.usual, q_.usual);
         if (!typical) return typical.error();
         const auto amps = [](const OperatingPoint& op) { return op.part("L1").current; };
         if (amps(typical.value()) < gives_light)
@@ -238,12 +268,12 @@ class LimiterMaker {
                          "more volts"};
         double low = amps(typical.value()), high = low;
         std::map<std::string, PartState> worst;  // of each part, where it takes up most
-        for (const double celsius : {q_.cold, q_.hot})
+        for (const auto& [feed, celsius] : {std::pair(&feeds_.cold, q_.cold), std::pair(&feeds_.hot, q_.hot)})
             for (const double bin : {-1.0, 1.0})
                 for (const double tolerance : {-1.0, 1.0}) {
                     Corner corner;
                     corner.led_vf = bin, corner.resistance = tolerance;
-                    const auto op = solve(row.circuit, 1, celsius, corner);
+                    const auto op = solve(row.circuit, *feed, celsius, corner);
                     if (!op) return op.error();
                     low = std::min(low, amps(op.value())), high = std::max(high, amps(op.value()));
                     for (const PartState& state : op.value().parts)
@@ -299,9 +329,9 @@ class LimiterMaker {
 
     Result<void> share_of_light(LimiterRow& row, const OperatingPoint& fresh) const {
         const double whole = total_intensity(row.circuit, known_catalogue(), fresh);
-        for (const auto& [charge, figure, words] :
-             {std::tuple(0.5, &row.half, "half"), std::tuple(0.1, &row.flat, "a tenth")}) {
-            const auto op = solve(row.circuit, charge, bench_warmth);
+        for (const auto& [feed, figure, words] :
+             {std::tuple(&feeds_.half, &row.half, "half"), std::tuple(&feeds_.flat, &row.flat, "a tenth")}) {
+            const auto op = solve(row.circuit, *feed, q_.usual);
             if (!op) return op.error();
             const double now = total_intensity(row.circuit, known_catalogue(), op.value());
             *figure = seen_share(fmt::format("limiter.{}.{}", row.id, words),
@@ -315,8 +345,7 @@ class LimiterMaker {
         double leds = 0;
         for (const Part& part : row.circuit.parts)
             if (is(part, Role::diode_light)) leds += fresh.part(part.designator).power();
-        auto source = source_model(q_.source, known_catalogue(), {});
-        const double drawn = source ? source.value().voltage * fresh.supply_current() : 0;
+        const double drawn = feeds_.usual.source_volts() * feeds_.usual.drawn(fresh.supply_current());
         row.efficiency = {
             "limiter." + row.id + ".efficiency",
             "share of the source's power that reaches the LEDs with " + row.name,
@@ -330,14 +359,11 @@ class LimiterMaker {
 
     /// The least supply, without resistance of its own, that still gives 90 % of the current.
     void headroom(LimiterRow& row, double wanted) const {
-        Circuit steady = row.circuit;
-        Part& source = steady.parts.front();
-        source.kind = "supply", source.params = {{"resistance", 1e-3}, {"lead_length", 0.0}};
         double low = 0, high = std::min(highest_supply, 2 * supply_ + 2);
         for (int step = 0; step < 24; ++step) {
-            source.params["voltage"] = (low + high) / 2;
-            const auto op = solve(steady, 1, bench_warmth);
-            (op && op.value().part("L1").current >= 0.9 * wanted ? high : low) = (low + high) / 2;
+            const double volts = (low + high) / 2;
+            const auto op = solve(row.circuit, LightsFeed({volts, 1e-3}, 0), q_.usual);
+            (op && op.value().part("L1").current >= 0.9 * wanted ? high : low) = volts;
         }
         const double own = lengths_.front() * led_volts_;
         row.headroom = {"limiter." + row.id + ".headroom",
@@ -386,6 +412,7 @@ class LimiterMaker {
     const LimiterQuestion& l_;
     const ArrayQuestion& q_;
     std::vector<int> lengths_;
+    LightsFeeds feeds_;
     double led_volts_ = 0, supply_ = 0;  // V of one LED at the wanted current; fresh, under the load of all
 };
 
@@ -413,10 +440,10 @@ Result<Design> with_limiter(const Design& design, const LimiterQuestion& questio
     if (!row.possible) return Error{Fault::usage, row.name, row.reason, "a possible limiter"};
     static const std::map<std::string, std::string, std::less<>> known_to_recipe{
         {"each", "string"}, {"shared", "shared"}, {"source", "none"}};
-    const auto block = lights_block(design);
+    const auto block = lights_block(design, question.array.at);
     if (const auto known = known_to_recipe.find(row.id); block && known != known_to_recipe.end())
         return with_lights_goals(design, *block, question.array, question.per_string, known->second);
-    auto place = without_lights(design.circuit);
+    auto place = without_lights(design.circuit, question.array.at);
     if (!place) return place.error();
     Design next = design;
     if (block) next.blocks.erase(next.blocks.begin() + static_cast<std::ptrdiff_t>(*block));

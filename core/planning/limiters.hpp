@@ -24,7 +24,7 @@ struct LimiterRow {
 };
 
 struct LimiterQuestion {
-    ArrayQuestion array;  ///< its switch is left out, and values come from what is owned, or from its series
+    ArrayQuestion array;  ///< values come from what is owned, or from its series
     int per_string = 1;
     std::vector<DrawerItem> drawer;  ///< for prices
 };

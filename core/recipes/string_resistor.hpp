@@ -1,5 +1,8 @@
 #pragma once
+#include <optional>
+
 #include "circuit/part.hpp"
+#include "engine/models.hpp"
 #include "recipes/series_resistor.hpp"
 
 namespace elkit {
@@ -14,10 +17,12 @@ struct StringQuestion {
     double contact = 0;      ///< Ω of a switch before them
     Series series = Series::e24;
     Rounding rounding = Rounding::under;
-    std::vector<double> owned;  ///< Ω; if not empty, only these values are considered
+    std::vector<double> owned;          ///< Ω; if not empty, only these values are considered
+    std::optional<Thevenin> feed = {};  ///< what they hang on, in place of source and contact
+    double celsius = 21;                ///< of the LEDs
 };
 
-/// The resistor for fresh cells under the load of all strings, with the LED's own curve at 21 °C. Errors:
+/// The resistor for fresh cells under the load of all strings, with the LED's own curve. Errors:
 /// those of choose_resistor(); a cell or LED that the catalogue does not know.
 Result<ResistorAnswer> size_string(const StringQuestion& question);
 

@@ -187,8 +187,7 @@ class Proposer {
             next.push_back(with(from, cause));
         }
         std::vector<Answer<LongRun>> runs(next.size());
-        parallel(next.size(),
-                 [&](std::size_t k) { runs[k] = ask_(RunQuery(circuit_, next[k].conditions)); });
+        parallel(next.size(), [&](std::size_t k) { runs[k] = ask_(RunQuery(circuit_, next[k].conditions)); });
         for (std::size_t k = 0; k < next.size(); ++k) {
             next[k].look = taken(runs[k]);
             add(std::move(next[k]));

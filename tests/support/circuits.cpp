@@ -21,9 +21,11 @@ Circuit circuit(const std::vector<std::string>& lines) {
         for (std::string word; words >> word;) {
             const std::string key = word.substr(0, word.find('=')), value = word.substr(word.find('=') + 1);
             const ParamInfo* info = kind->param(key);
-            if (info && std::holds_alternative<double>(info->standard))
-                part.params[key] = std::stod(value);
-            else if (info)
+            if (info && std::holds_alternative<double>(info->standard)) {
+                std::size_t read = 0;
+                part.params[key] = std::stod(value, &read);
+                EXPECT_EQ(read, value.size()) << line << ": " << value << " is no plain number";
+            } else if (info)
                 part.params[key] = value;
             else
                 part.pins.push_back({key, value});

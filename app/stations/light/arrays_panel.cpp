@@ -5,6 +5,7 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 
+#include "app/stations/light/place_box.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_table.hpp"
@@ -25,6 +26,8 @@ ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : TabPanel(session, 
     led_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     led_->setMinimumContentsLength(12);
     use_ = new QPushButton(tr("Use this arrangement"));
+    place_ = new PlaceBox;
+    tools->addWidget(place_, 1);
     tools->addWidget(count_);
     tools->addWidget(label(tr("of"), "muted"));
     tools->addWidget(led_, 1);
@@ -55,6 +58,7 @@ ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : TabPanel(session, 
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { explain(row); });
     connect(use_, &QPushButton::clicked, this, [this] { use(table_->currentRow()); });
     connect(table_, &QTableWidget::itemActivated, this, [this](QTableWidgetItem* item) { use(item->row()); });
+    connect(place_, &PlaceBox::chosen, this, &ArraysPanel::lightChosen);
     connect(&session_, &Session::started, this, [this] { wishes_ = {}; });
     connect(&session_, &Session::designChanged, this, [this] { preview_.reset(); });
 }
@@ -62,6 +66,7 @@ ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : TabPanel(session, 
 ArraysQuery ArraysPanel::query() const {
     ArraysQuery q{session_.design(), fresh(*session_.circuit(), session_.conditions()), wishes_};
     q.conditions.battery = 1;
+    if (!session_.circuit()->find(q.wishes.light)) q.wishes.light.clear();
     q.wishes.owned = session_.resistorsToChooseFrom();
     return q;
 }
@@ -70,6 +75,12 @@ void ArraysPanel::wish() {
     wishes_.led = led_->currentData().toString().toStdString();
     wishes_.count = static_cast<int>(count_->value());
     wishes_.current = current_->value();
+    refresh();
+}
+
+void ArraysPanel::setLight(const std::string& light) {
+    wishes_ = {};
+    wishes_.light = light;
     refresh();
 }
 
@@ -90,11 +101,13 @@ void ArraysPanel::explain(int row) {
     if (preview_ || shown_before) emit looked();
     QStringList words{QString::fromStdString(a.name() + ": " + a.reason)};
     for (const std::string& line : a.wiring) words << QString::fromStdString(line);
+    if (!found->question.fed.empty()) words << QString::fromStdString(found->question.fed);
     tell(words.join(QStringLiteral(" · ")));
 }
 
 void ArraysPanel::fill(const ArraysOfDesign& found) {
     const ArrayQuestion& q = found.question;
+    place_->offer(found.places, q.at);
     count_->setValue(q.count), current_->setValue(q.current);
     offer_types(*led_, session_, "leds", q.led.text("type"));
     table_->setRowCount(static_cast<int>(found.list.size()));
@@ -131,9 +144,11 @@ void ArraysPanel::use(int row) {
     const auto found = session_.ask(query());
     if (!found || !found.current() || row < 0 || row >= static_cast<int>(found->list.size())) return;
     const Arrangement& a = found->list[static_cast<std::size_t>(row)];
+    const Circuit before = *session_.circuit();
+    const std::string light = found->question.at;
     if (session_.edit(with_arrangement(session_.design(), found->question, a),
                       tr("arrange the lights as %1").arg(QString::fromStdString(a.name()))))
-        wishes_ = {};  // the design has them now
+        return setLight(light_at(*session_.circuit(), before, light));  // the design has them now
     refresh();
 }
 

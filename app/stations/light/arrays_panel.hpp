@@ -9,6 +9,7 @@ class QPushButton;
 
 namespace elkit {
 
+class PlaceBox;
 class QuantityEdit;
 
 /// All ways to arrange the lights on the supply, the best first, to take one of them.
@@ -18,7 +19,8 @@ class ArraysPanel : public TabPanel {
     explicit ArraysPanel(Session& session, QWidget* parent = nullptr);
     void refresh() override;
     DataTable* table() { return table_; }
-    void use(int row);  ///< takes the arrangement of this row into the design
+    void use(int row);                        ///< takes the arrangement of this row into the design
+    void setLight(const std::string& light);  ///< asks for the lights of which this is one
     /// The circuit with the chosen arrangement, and its name; nothing where the design has it already.
     struct Preview {
         Keyed<Circuit> circuit;
@@ -27,13 +29,15 @@ class ArraysPanel : public TabPanel {
     const std::optional<Preview>& preview() const { return preview_; }
 
   signals:
-    void looked();  ///< the preview is another
+    void looked();                               ///< the preview is another
+    void lightChosen(const std::string& light);  ///< of other lights, by a person
 
   private:
     ArraysQuery query() const;
     void fill(const ArraysOfDesign& found);
     void wish();
     void explain(int row);
+    PlaceBox* place_;
     QComboBox* led_;
     QuantityEdit *count_, *current_;
     QPushButton* use_;

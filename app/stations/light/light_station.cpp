@@ -87,7 +87,13 @@ LightStation::LightStation(Session& session_in, QWidget* parent) : Station(sessi
     arrays_ = new ArraysPanel(session());
     add(arrays_, tr("Arrange"));
     connect(arrays_, &ArraysPanel::looked, this, &LightStation::refreshPicture);
-    add(new LimitersPanel(session()), tr("Limiters"));
+    auto* limiters = new LimitersPanel(session());
+    add(limiters, tr("Limiters"));
+    const auto choose = [this, limiters](const std::string& light) {
+        arrays_->setLight(light), limiters->setLight(light);
+    };
+    connect(arrays_, &ArraysPanel::lightChosen, this, choose);
+    connect(limiters, &LimitersPanel::lightChosen, this, choose);
     add(new MatchPanel(session()), tr("Equal light"));
     add(new GridPanel(session()), tr("Grid"));
     add(new EyePanel(session()), tr("Eye"));

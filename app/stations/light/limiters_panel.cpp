@@ -4,6 +4,7 @@
 #include <QPushButton>
 #include <cmath>
 
+#include "app/stations/light/place_box.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_table.hpp"
@@ -14,6 +15,8 @@ namespace elkit {
 LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
     auto* tools = new QHBoxLayout;
     use_ = new QPushButton(tr("Use this limiter"));
+    place_ = new PlaceBox;
+    tools->addWidget(place_);
     tools->addWidget(new OwnedBox(session_));
     tools->addStretch(1);
     tools->addWidget(use_);
@@ -32,6 +35,8 @@ LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : TabPanel(sessi
     column_->addWidget(table_, 1);
     addNote();
     setShownOnlyWithAnswer({table_});
+    connect(place_, &PlaceBox::chosen, this, &LimitersPanel::lightChosen);
+    connect(&session_, &Session::started, this, [this] { light_.clear(); });
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { explain(row); });
     connect(use_, &QPushButton::clicked, this, [this] { use(table_->currentRow()); });
     connect(table_, &QTableWidget::itemActivated, this, [this](QTableWidgetItem* item) { use(item->row()); });
@@ -40,8 +45,14 @@ LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : TabPanel(sessi
 LimitersQuery LimitersPanel::query() const {
     LimitersQuery q{
         {session_.design(), fresh(*session_.circuit(), session_.conditions()), {}}, 0, session_.drawer()};
+    if (session_.circuit()->find(light_)) q.array.wishes.light = light_;
     q.array.wishes.owned = session_.resistorsToChooseFrom();
     return q;
+}
+
+void LimitersPanel::setLight(const std::string& light) {
+    light_ = light;
+    refresh();
 }
 
 void LimitersPanel::refresh() {
@@ -49,6 +60,7 @@ void LimitersPanel::refresh() {
 }
 
 void LimitersPanel::fill(const LimitersQuery::Value& found) {
+    place_->offer(hung_lights(*session_.circuit()), found.question.array.at);
     table_->setRowCount(static_cast<int>(found.rows.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const LimiterRow& row = found.rows[static_cast<std::size_t>(r)];
@@ -90,8 +102,11 @@ void LimitersPanel::use(int row) {
     const auto found = session_.ask(query());
     if (!found || !found.current() || row < 0 || row >= static_cast<int>(found->rows.size())) return;
     const LimiterRow& limiter = found->rows[static_cast<std::size_t>(row)];
-    session_.edit(with_limiter(session_.design(), found->question, limiter),
-                  tr("keep the current by %1").arg(QString::fromStdString(limiter.name)));
+    const Circuit before = *session_.circuit();
+    const std::string light = found->question.array.at;
+    if (session_.edit(with_limiter(session_.design(), found->question, limiter),
+                      tr("keep the current by %1").arg(QString::fromStdString(limiter.name))))
+        return setLight(light_at(*session_.circuit(), before, light));
     refresh();
 }
 

@@ -1,4 +1,5 @@
 #pragma once
+#include <string>
 
 #include "app/widgets/tab_panel.hpp"
 #include "planning/limiters.hpp"
@@ -7,6 +8,8 @@ class QPushButton;
 
 namespace elkit {
 
+class PlaceBox;
+
 /// Ways to keep the current of the design's strings: resistors, diodes, the cell itself, current sources.
 class LimitersPanel : public TabPanel {
     Q_OBJECT
@@ -14,7 +17,11 @@ class LimitersPanel : public TabPanel {
     explicit LimitersPanel(Session& session, QWidget* parent = nullptr);
     void refresh() override;
     DataTable* table() { return table_; }
-    void use(int row);  ///< takes the limiter of this row into the design
+    void use(int row);                        ///< takes the limiter of this row into the design
+    void setLight(const std::string& light);  ///< asks for the lights of which this is one
+
+  signals:
+    void lightChosen(const std::string& light);  ///< of other lights, by a person
 
   private:
     LimitersQuery query() const;
@@ -22,6 +29,8 @@ class LimitersPanel : public TabPanel {
     void explain(int row);
     DataTable* table_;
     QPushButton* use_;
+    PlaceBox* place_;
+    std::string light_;  ///< of those that are meant; empty: the first ones
 };
 
 }  // namespace elkit

@@ -31,9 +31,9 @@ TEST(Converters, StandBehindTheSwitchWhereOneStandsAlone) {
     EXPECT_EQ(converter.net("in"), with.value().find("S1")->net("b"));
     EXPECT_EQ(converter.net("out"), with.value().find("R1")->net("a"));
     EXPECT_EQ(with.value().find("B1")->net("+"), "V");
-    const Circuit both =
-        test::circuit({"battery B1 +=V -=0 cell=LR6 count=2", "switch S1 a=V b=ON",
-                       "resistor R1 a=ON b=A value=100", "led L1 a=A k=0", "resistor R2 a=V b=0 value=1M"});
+    const Circuit both = test::circuit({"battery B1 +=V -=0 cell=LR6 count=2", "switch S1 a=V b=ON",
+                                        "resistor R1 a=ON b=A value=100", "led L1 a=A k=0",
+                                        "resistor R2 a=V b=0 value=1000000"});
     const auto fed = with_converter(both, *converter_for(3.2, 5), 5);
     ASSERT_TRUE(fed);
     EXPECT_EQ(fed.value().parts.back().net("in"), fed.value().find("B1")->net("+"));

@@ -80,7 +80,7 @@ TEST(LowBattery, IsSetAnewWhereAnotherSupplyWouldNeverOrAlwaysWarn) {
 TEST(LowBattery, SaysWhatCannotBe) {
     EXPECT_FALSE(with_block({}, "low-battery", asked(20, "Lead-12V", 4))) << "51 V is too much for it";
     Design fed;
-    fed.circuit = test::circuit({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=0 value=1k"});
+    fed.circuit = test::circuit({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=0 value=1000"});
     EXPECT_FALSE(with_block(fed, "low-battery", asked(3, "LR6", 3))) << "a supply does not empty";
     const auto never = with_block({}, "low-battery", asked(3, "LR6", 1));
     ASSERT_FALSE(never);
