@@ -57,8 +57,10 @@ OperatingPoint readings_of(const Circuit& circuit, const Recording& cycle, Read 
     for (std::size_t k = 0; k < op.nets.size(); ++k)
         op.voltages[k] = reading("net:" + op.nets[k], op.voltages[k]);
     for (PartState& state : op.parts) {
-        const Part& part = *circuit.find(state.designator);
-        for (std::size_t k = 0; k < state.pins.size() && k < part.pins.size(); ++k)
+        const Part* known = circuit.find(state.designator);
+        if (!known || known->pins.size() != state.pins.size()) continue;  // of another circuit
+        const Part& part = *known;
+        for (std::size_t k = 0; k < state.pins.size(); ++k)
             state.pins[k] = reading("part:" + part.designator + "." + part.pins[k].name, state.pins[k]);
         if (!state.pins.empty()) {
             state.current = state.pins[state.main];

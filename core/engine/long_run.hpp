@@ -30,7 +30,8 @@ class LongRun {
     double lasting(const std::string& designator, const std::string& pin) const;
 
     /// All readings at a moment of the cycle at which lasting() flows into the pin, the part's first where
-    /// none is named: what a pulsed light gets while it is on. At rest the state itself.
+    /// none is named: what a pulsed light gets while it is on. At rest the state itself. Parts that the
+    /// circuit no longer has read as at the end of the cycle.
     OperatingPoint while_on(const Circuit& circuit, const std::string& designator,
                             const std::string& pin = {}) const;
 

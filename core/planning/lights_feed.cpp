@@ -258,7 +258,7 @@ Result<std::optional<FedPlace>> fed_place(const Ask& ask, const Design& design, 
         if (feed) fed.feeds.*s.feed = std::move(*feed);
         if (!feed && s.feed == &LightsFeeds::usual) return std::optional<FedPlace>();
     }
-    fed.words = fmt::format("{} between {} and {} of {} at the source",
+    fed.words = fmt::format("{} between {} and {}, from {} at the source",
                             format_quantity(across(op, place), Unit::volt), place.plus, place.minus,
                             format_quantity(op.part(op.source).voltage, Unit::volt));
     if (!lit->situation.empty()) fed.words += fmt::format(", in \"{}\"", lit->situation);

@@ -37,6 +37,15 @@ bool steps_up(const PartKind& converter) {
     return out && out->gives == Gives::steps_up;
 }
 
+const Part* converter_at(const Circuit& circuit, const std::string& net) {
+    const auto found = std::find_if(circuit.parts.begin(), circuit.parts.end(), [&](const Part& part) {
+        const PartKind* kind = part_kind(part.kind);
+        const ModuleSpec::Output* out = kind ? converted(*kind) : nullptr;
+        return out && part.net(out->pin) == net;
+    });
+    return found == circuit.parts.end() ? nullptr : &*found;
+}
+
 bool has_converter(const Circuit& circuit) {
     return std::any_of(circuit.parts.begin(), circuit.parts.end(), [](const Part& part) {
         const PartKind* kind = part_kind(part.kind);

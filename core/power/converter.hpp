@@ -17,6 +17,9 @@ const PartKind* converter_for(double fresh, double wanted);
 /// Whether a converter module makes more volts of fewer.
 bool steps_up(const PartKind& converter);
 
+/// The converter whose output a net is; nullptr if it is none's.
+const Part* converter_at(const Circuit& circuit, const std::string& net);
+
 /// Whether a circuit has a converter already.
 bool has_converter(const Circuit& circuit);
 

@@ -8,6 +8,7 @@
 #include "circuit/connectivity.hpp"
 #include "light/judgement.hpp"
 #include "light/light.hpp"
+#include "power/converter.hpp"
 #include "review/rules.hpp"
 
 namespace elkit {
@@ -30,14 +31,33 @@ void circuit_faults(const Evidence& e, std::vector<Finding>& out) {
     if (const auto run = e.run(); run.there() && !run) add(run.error());
 }
 
+/// Volts that a string's resistor and LEDs share.
+double string_volts(const LedString& s, const OperatingPoint& op) {
+    const double shared = s.shared ? std::abs(op.part(s.shared->designator).voltage) : 0;
+    return std::abs(op.voltage(s.from) - op.voltage(s.to)) + shared;
+}
+
+/// The converter that feeds a string, set so high that its resistor has enough.
+void add_more_from_converter(const Evidence& e, const Part& converter, double leds, Finding& finding) {
+    double wanted = 0;
+    while (wanted - leds < 1.1 * enough_headroom(wanted)) wanted += 0.5;
+    const ParamInfo* info = part_kind(converter.kind)->param("voltage");
+    if (!info || wanted > info->high) return;
+    finding.remedies.push_back(with_currents_kept(
+        e, fmt::format("Set {} to {}, and resistors to suit", converter.designator, volts(wanted)),
+        [name = converter.designator, wanted](Circuit& circuit) {
+            circuit.find(name)->params["voltage"] = wanted;
+        }));
+}
+
 void headroom(const Evidence& e, std::vector<Finding>& out) {
     for (const LedString& s : led_strings(*e.circuit)) {
         const Part* r = s.resistor ? s.resistor : s.shared;
         const std::string& led = s.leds.front()->designator;
         const WhileOn op = e.while_on(led);
         if (!op) return;
-        const double supply = op->part(op->source).voltage, limit = enough_headroom(supply);
         if (!r || op->part(led).current < gives_light) continue;
+        const double supply = string_volts(s, *op), limit = enough_headroom(supply);
         const double across = std::abs(op->part(r->designator).voltage);
         if (across >= limit) continue;
         const double target = op->part(led).current;
@@ -53,13 +73,25 @@ void headroom(const Evidence& e, std::vector<Finding>& out) {
             fmt::format("{} has only {} of {} to work with", r->designator, volts(across), volts(supply)),
             fmt::format("Below {} the current follows the LEDs and the cells more than the resistor. {}",
                         volts(limit), spread));
+        const Part* converter = nullptr;
+        for (const std::string& net : {s.from, s.to})
+            if (!converter) converter = converter_at(*e.circuit, net);
+        if (converter) {
+            add_more_from_converter(e, *converter, supply - across, f);
+            return;
+        }
         add_goal_remedies(e, "headroom", r->designator, f);
         add_more_cells(
             e,
             [name = r->designator, led, c = e.fresh](const Circuit& circuit) {
                 const auto trial = while_on(circuit, c, led);
-                return trial && std::abs(trial.value().part(name).voltage) >=
-                                    enough_headroom(trial.value().part(trial.value().source).voltage);
+                if (!trial) return false;
+                for (const LedString& string : led_strings(circuit)) {
+                    if (string.leds.front()->designator != led) continue;
+                    return std::abs(trial.value().part(name).voltage) >=
+                           enough_headroom(string_volts(string, trial.value()));
+                }
+                return false;
             },
             f);
         return;  // one string stands for all of its kind
@@ -169,7 +201,7 @@ std::vector<Rule> light_rules() {
          {On::conditions},
          led_reversed},
         {"headroom",
-         "less than 0.5 V or 15 % of the supply across a resistor",
+         "less than 0.5 V across a string's resistor, or 15 % of what the string gets",
          "the current then follows the LED's bin and the battery",
          "operating point, fresh cells; the limits are bench practice",
          {On::conditions, On::blocks},

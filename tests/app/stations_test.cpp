@@ -21,6 +21,7 @@
 #include "app/stations/light/arrays_panel.hpp"
 #include "app/stations/light/limiters_panel.hpp"
 #include "app/stations/light/match_panel.hpp"
+#include "app/stations/light/place_row.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/data_table.hpp"
@@ -243,6 +244,34 @@ TEST_F(Window, AnArrangementIsTakenIntoTheDesign) {
     settle();
     EXPECT_EQ(panel->table()->rowCount(), 6);
     EXPECT_EQ(design().circuit.find("L5"), nullptr) << "asked, not done";
+}
+
+TEST_F(Window, OtherLightsCanBeMeant) {
+    window->openDemo("harbour-diorama");
+    ArraysPanel* panel = open_arrays(window);
+    settle();
+    auto* box = panel->findChild<PlaceRow*>()->box();
+    ASSERT_TRUE(box->isVisible());
+    ASSERT_GE(box->count(), 2);
+    auto* count = named<QLineEdit>(panel, QStringLiteral("lights to arrange"));
+    const QString before = count->text();
+    const auto places = hung_lights(design().circuit);
+    std::size_t other = 0;
+    while (other + 1 < places.size() && QString::number(places[other].leds) == before) ++other;
+    box->setCurrentIndex(static_cast<int>(other));
+    emit box->activated(static_cast<int>(other));
+    settle();
+    EXPECT_EQ(count->text(), QString::number(places[other].leds));
+    auto* limiters = window->station("light")->findChild<LimitersPanel*>();
+    window->station("light")->findChild<FoldingTabs*>()->showPage(limiters);
+    settle();
+    EXPECT_EQ(limiters->findChild<PlaceRow*>()->box()->currentIndex(), static_cast<int>(other))
+        << "the other tab means the same lights";
+    limiters->use(0);
+    settle();
+    EXPECT_EQ(hung_lights(design().circuit).size(), places.size()) << "the others are as they were";
+    EXPECT_EQ(limiters->findChild<PlaceRow*>()->box()->currentText(), box->itemText(static_cast<int>(other)))
+        << "still those";
 }
 
 TEST_F(Window, LimitersAreCompared) {

@@ -68,6 +68,13 @@ TEST_F(Cli, ArrangesLights) {
     const json design = json::parse(used.out);
     for (const auto& part : design["circuit"]["parts"]) resistors += part["kind"] == "resistor";
     EXPECT_EQ(resistors, 4);
+    const json places = ask("array demo:harbour-diorama")["places"];
+    ASSERT_GE(places.size(), 2u) << "lights hang in several places";
+    const std::string other = places[1]["light"];
+    const json there = ask("array demo:harbour-diorama --light " + other);
+    EXPECT_EQ(there["count"], places[1]["lights"]);
+    EXPECT_NE(there["fed"].get<std::string>().find("between"), std::string::npos) << there["fed"];
+    EXPECT_EQ(cli("array demo:harbour-diorama --light L99").exit_code, 2);
     EXPECT_EQ(cli("array").exit_code, 2);
     EXPECT_NE(cli("array --supply \"3 x LR99\"").err.find("LR6"), std::string::npos);
     EXPECT_NE(cli("array demo:pier-lantern --use 9").err.find("arrangement"), std::string::npos);

@@ -5,7 +5,7 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 
-#include "app/stations/light/place_box.hpp"
+#include "app/stations/light/place_row.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_table.hpp"
@@ -26,8 +26,6 @@ ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : TabPanel(session, 
     led_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     led_->setMinimumContentsLength(12);
     use_ = new QPushButton(tr("Use this arrangement"));
-    place_ = new PlaceBox;
-    tools->addWidget(place_, 1);
     tools->addWidget(count_);
     tools->addWidget(label(tr("of"), "muted"));
     tools->addWidget(led_, 1);
@@ -36,6 +34,8 @@ ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : TabPanel(session, 
     tools->addWidget(new OwnedBox(session_));
     tools->addStretch(1);
     tools->addWidget(use_);
+    place_ = new PlaceRow;
+    column_->addWidget(place_);
     column_->addLayout(tools);
     constexpr auto number = DataTable::numbers;
     table_ = makeTable(tr("Ways to arrange the lights"), "arrangements",
@@ -58,7 +58,7 @@ ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : TabPanel(session, 
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { explain(row); });
     connect(use_, &QPushButton::clicked, this, [this] { use(table_->currentRow()); });
     connect(table_, &QTableWidget::itemActivated, this, [this](QTableWidgetItem* item) { use(item->row()); });
-    connect(place_, &PlaceBox::chosen, this, &ArraysPanel::lightChosen);
+    connect(place_, &PlaceRow::chosen, this, &ArraysPanel::lightChosen);
     connect(&session_, &Session::started, this, [this] { wishes_ = {}; });
     connect(&session_, &Session::designChanged, this, [this] { preview_.reset(); });
 }
@@ -101,13 +101,14 @@ void ArraysPanel::explain(int row) {
     if (preview_ || shown_before) emit looked();
     QStringList words{QString::fromStdString(a.name() + ": " + a.reason)};
     for (const std::string& line : a.wiring) words << QString::fromStdString(line);
-    if (!found->question.fed.empty()) words << QString::fromStdString(found->question.fed);
+    if (place_->isHidden() && !found->question.fed.empty())
+        words << tr("fed by %1").arg(QString::fromStdString(found->question.fed));
     tell(words.join(QStringLiteral(" · ")));
 }
 
 void ArraysPanel::fill(const ArraysOfDesign& found) {
     const ArrayQuestion& q = found.question;
-    place_->offer(found.places, q.at);
+    place_->offer(found.places, q.at, q.fed);
     count_->setValue(q.count), current_->setValue(q.current);
     offer_types(*led_, session_, "leds", q.led.text("type"));
     table_->setRowCount(static_cast<int>(found.list.size()));

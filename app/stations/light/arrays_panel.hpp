@@ -9,7 +9,7 @@ class QPushButton;
 
 namespace elkit {
 
-class PlaceBox;
+class PlaceRow;
 class QuantityEdit;
 
 /// All ways to arrange the lights on the supply, the best first, to take one of them.
@@ -37,7 +37,7 @@ class ArraysPanel : public TabPanel {
     void fill(const ArraysOfDesign& found);
     void wish();
     void explain(int row);
-    PlaceBox* place_;
+    PlaceRow* place_;
     QComboBox* led_;
     QuantityEdit *count_, *current_;
     QPushButton* use_;

@@ -15,6 +15,7 @@
 #include "app/stations/light/face_panel.hpp"
 #include "app/stations/light/grid_panel.hpp"
 #include "app/stations/light/heat_panel.hpp"
+#include "app/stations/light/light_words.hpp"
 #include "app/stations/light/limiters_panel.hpp"
 #include "app/stations/light/match_panel.hpp"
 #include "app/stations/light/strip_panel.hpp"
@@ -303,7 +304,7 @@ void LightStation::refreshPicture() {
     }
     const auto run = session().ask(session().runQuery(), Urgency::in_view, "now");
     const auto strings = led_strings(circuit);
-    if (!run) return dim(picture_, !run.current());
+    if (!run || !run.current()) return dim(picture_, !run.current());
     draw(strings.empty() ? run->mean() : run->while_on(circuit, strings.front().leds.front()->designator),
          run->mean(), run.current());
 }
@@ -418,13 +419,7 @@ void LightStation::refresh() {
     refreshInside(*light);
     if (light->strings.empty()) return;
     const StringResult& s = light->strings.front();
-    const Part* led = session().design().circuit.find(s.leds.front());
-    const QString what =
-        tr("%1 of %2 × %3")
-            .arg(light->strings.size() == 1 ? tr("One string") : tr("%1 strings").arg(light->strings.size()))
-            .arg(s.leds.size())
-            .arg(QString::fromStdString(led ? shop_name(*led) : s.leds.front()));
-    setSubtitle(s.average ? tr("%1, pulsed: currents while it is on").arg(what) : what);
+    setSubtitle(strings_in_words(*light, session().design().circuit));
     current_now_->setFigure(s.current, tr("now"));
     current_fresh_->setFigure(s.fresh_current, tr("fresh"));
     average_->setVisible(s.average.has_value());

@@ -4,7 +4,7 @@
 #include <QPushButton>
 #include <cmath>
 
-#include "app/stations/light/place_box.hpp"
+#include "app/stations/light/place_row.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/figure_table.hpp"
@@ -15,11 +15,11 @@ namespace elkit {
 LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
     auto* tools = new QHBoxLayout;
     use_ = new QPushButton(tr("Use this limiter"));
-    place_ = new PlaceBox;
-    tools->addWidget(place_);
     tools->addWidget(new OwnedBox(session_));
     tools->addStretch(1);
     tools->addWidget(use_);
+    place_ = new PlaceRow;
+    column_->addWidget(place_);
     column_->addLayout(tools);
     constexpr auto number = DataTable::numbers;
     table_ = makeTable(tr("Ways to keep the current"), "limiters",
@@ -35,7 +35,7 @@ LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : TabPanel(sessi
     column_->addWidget(table_, 1);
     addNote();
     setShownOnlyWithAnswer({table_});
-    connect(place_, &PlaceBox::chosen, this, &LimitersPanel::lightChosen);
+    connect(place_, &PlaceRow::chosen, this, &LimitersPanel::lightChosen);
     connect(&session_, &Session::started, this, [this] { light_.clear(); });
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { explain(row); });
     connect(use_, &QPushButton::clicked, this, [this] { use(table_->currentRow()); });
@@ -60,7 +60,8 @@ void LimitersPanel::refresh() {
 }
 
 void LimitersPanel::fill(const LimitersQuery::Value& found) {
-    place_->offer(hung_lights(*session_.circuit()), found.question.array.at);
+    const ArrayQuestion& lights = found.question.array;
+    place_->offer(hung_lights(*session_.circuit()), lights.at, lights.fed);
     table_->setRowCount(static_cast<int>(found.rows.size()));
     for (int r = 0; r < table_->rowCount(); ++r) {
         const LimiterRow& row = found.rows[static_cast<std::size_t>(r)];

@@ -8,7 +8,7 @@ class QPushButton;
 
 namespace elkit {
 
-class PlaceBox;
+class PlaceRow;
 
 /// Ways to keep the current of the design's strings: resistors, diodes, the cell itself, current sources.
 class LimitersPanel : public TabPanel {
@@ -29,7 +29,7 @@ class LimitersPanel : public TabPanel {
     void explain(int row);
     DataTable* table_;
     QPushButton* use_;
-    PlaceBox* place_;
+    PlaceRow* place_;
     std::string light_;  ///< of those that are meant; empty: the first ones
 };
 

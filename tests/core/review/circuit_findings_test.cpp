@@ -76,6 +76,18 @@ TEST(CircuitFindings, ATimerWantsItsResetTiedAndACapacitor) {
     expect_cured(design(slow), "supply-capacitor", "U1", Severity::warning);
 }
 
+TEST(CircuitFindings, AConverterIsSetHigherForALightThatHasTooLittle) {
+    const Design d =
+        design({"battery B1 +=V -=0 cell=LR03 count=1", "step_up M1 in=V gnd=0 out=H voltage=3.3",
+                "resistor R1 a=H b=A value=47", "led L1 a=A k=0 type=white-5mm"});
+    expect_cured(d, "headroom", "R1", Severity::warning);
+    const auto all = findings(d, "headroom");
+    EXPECT_NE(all.front().title.find("of 3.30"), std::string::npos)
+        << all.front().title << ": its volts, not the cell's";
+    EXPECT_TRUE(all.front().remedies.front().label.starts_with("Set M1 to"))
+        << all.front().remedies.front().label;
+}
+
 TEST(CircuitFindings, AnOpenTriggerIsJoinedToTheThreshold) {
     Design d = design(flasher("type=timer-cmos reset=V"));
     d.circuit = move_pin(d.circuit, "U1", "trig", "NOWHERE").value();
