@@ -73,7 +73,7 @@ std::string plain(const std::string& text) {
     return from == std::string::npos ? "" : lower_case(text.substr(from, to - from + 1));
 }
 
-std::set<std::string> words_in(const std::string& text) {
+std::set<std::string> distinct_words(const std::string& text) {
     std::set<std::string> words;
     std::istringstream stream(text);
     for (std::string word; stream >> word;)
@@ -119,7 +119,7 @@ std::vector<Suggestion> suggestions(const std::string& text, const Design& desig
 std::vector<std::string> nearest_lines(const std::string& text, const Design& design,
                                        const std::vector<ActionName>& actions, std::size_t count) {
     const std::string low = plain(text);
-    const std::set<std::string> typed = words_in(low);
+    const std::set<std::string> typed = distinct_words(low);
     struct Candidate {
         std::size_t shared, apart;
         std::string line;
@@ -130,7 +130,7 @@ std::vector<std::string> nearest_lines(const std::string& text, const Design& de
     for (const Suggestion& s : lines) {
         const std::string line = lower_case(s.line);
         std::size_t shared = 0;
-        for (const std::string& word : words_in(line)) shared += typed.contains(word);
+        for (const std::string& word : distinct_words(line)) shared += typed.contains(word);
         all.push_back({shared, letters_apart(low.substr(0, 60), line.substr(0, 60)), s.line});
     }
     std::stable_sort(all.begin(), all.end(), [](const Candidate& a, const Candidate& b) {

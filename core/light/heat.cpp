@@ -22,8 +22,6 @@ constexpr double full_until = 70, nothing_at = 155;      // °C, a resistor's de
 constexpr double much_wasted = 0.5, of_the_power = 0.4;  // W, and share, in resistors: a driver is better
 constexpr double driver_efficiency = 0.85;               // of usual converter modules that keep a current
 
-std::string degrees(double celsius) { return fmt::format("{:.0f} °C", celsius); }
-
 class HeatTeller {
   public:
     HeatTeller(const Circuit& circuit, const Conditions& conditions, const LongRun& typical,
@@ -187,6 +185,8 @@ class HeatTeller {
 };
 
 }  // namespace
+
+std::string degrees(double celsius) { return fmt::format("{:.0f} °C", celsius); }
 
 Result<Heat> HeatQuery::compute(const Ask& ask) const {
     const auto typical = ask(RunQuery(circuit, conditions));

@@ -7,6 +7,8 @@
 
 namespace elkit {
 
+std::string degrees(double celsius);  ///< "63 °C"
+
 /// Alike parts that get warm.
 struct HeatRow {
     std::string what;                ///< "white power LED 1 W", "10 Ω resistor 1 W"

@@ -54,7 +54,7 @@ double across(const OperatingPoint& op, const LightsPlace& place) {
 }
 
 /// A out of a place into all of its strings.
-double taken(const OperatingPoint& op, const LightsPlace& place) {
+double into_strings(const OperatingPoint& op, const LightsPlace& place) {
     double amps = 0;
     for (const std::string& first : place.strings) amps += std::abs(op.part(first).current);
     return amps;
@@ -96,9 +96,9 @@ class FeedMeter {
         }
         if (curve.empty()) return std::nullopt;
         if (const auto own = operating_point(circuit_, known_catalogue(), after, {}, &lit_);
-            own && taken(own.value(), place_) > span_.current / 4)
-            curve.push_back(
-                {taken(own.value(), place_), across(own.value(), place_), own.value().supply_current()});
+            own && into_strings(own.value(), place_) > span_.current / 4)
+            curve.push_back({into_strings(own.value(), place_), across(own.value(), place_),
+                             own.value().supply_current()});
         return LightsFeed(source.value().voltage, std::move(curve));
     }
 
@@ -126,7 +126,7 @@ std::optional<LightsFeed> while_on(const Part& source, const LightsPlace& place,
                                    const Conditions& c) {
     auto model = source_model(source, known_catalogue(), c);
     if (!model) return std::nullopt;
-    const double amps = taken(op, place);
+    const double amps = into_strings(op, place);
     const bool stepped_up = across(op, place) > op.part(op.source).voltage;
     Thevenin at{across(op, place), stepped_up ? 0 : model.value().lasting()};
     at.voltage += amps * at.resistance;
@@ -137,7 +137,7 @@ std::optional<LightsFeed> while_on(const Part& source, const LightsPlace& place,
 }
 
 /// Whether it does otherwise when it gets warmer: then only the warmth of the situation counts.
-bool feels_warmth(const Circuit& circuit) {
+bool senses_warmth(const Circuit& circuit) {
     return std::any_of(circuit.parts.begin(), circuit.parts.end(), [](const Part& part) {
         return is(part, Role::sensor) && !is(part, Role::light_sensor);
     });
@@ -244,12 +244,12 @@ Result<std::optional<FedPlace>> fed_place(const Ask& ask, const Design& design, 
     }
     FedPlace fed;
     fed.pulsed = moves;
-    fed.celsius = feels_warmth(*circuit) ? lit->conditions.celsius : bench_warmth;
+    fed.celsius = senses_warmth(*circuit) ? lit->conditions.celsius : bench_warmth;
     const FeedMeter meter(*circuit, place, op, span);
     for (const State& s : states(span.cold, span.hot)) {
         Conditions c = lit->conditions;
         c.battery = s.battery;
-        c.celsius = feels_warmth(*circuit) ? fed.celsius : s.celsius;
+        c.celsius = senses_warmth(*circuit) ? fed.celsius : s.celsius;
         std::optional<LightsFeed> feed;
         if (!moves)
             feed = meter.at_rest(c);

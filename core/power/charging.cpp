@@ -21,7 +21,6 @@ constexpr double called_full = 0.1;                               // of the set 
 constexpr double over_ambient = 60;       // K/W of a module the size of a stamp; typical, it differs
 constexpr double air = 25, hottest = 85;  // °C; from there a linear charger turns itself down
 constexpr double charger_supply = 5;      // V
-constexpr double port_limit = 0.5;        // A that a port gives without being asked for more
 constexpr double limit_over_rating = 1.3;
 constexpr int steps = 2000;
 
@@ -36,7 +35,8 @@ Result<CellType> charged_cell(const Circuit& circuit) {
     return *cell;
 }
 
-Figure figure(const std::string& id, std::string label, double value, Unit unit, std::string working) {
+Figure charging_figure(const std::string& id, std::string label, double value, Unit unit,
+                       std::string working) {
     return {"charging." + id, std::move(label), value, unit, {}, {}, {std::move(working)}};
 }
 
@@ -49,18 +49,21 @@ ChargeRow row_of(const CellType& cell, double current) {
     ChargeRow row;
     row.current = current;
     const std::string at = amps(current), id = fmt::format("{:.0f}.", 1000 * current);
-    row.rate = figure(id + "rate", "charge an hour at " + at, current / charge, Unit::none,
-                      fmt::format("{} / {} Ah: 1 would fill it within an hour", at, format_plain(charge)));
-    row.time = figure(id + "time", "time to full at " + at, c.hours, Unit::hour,
-                      fmt::format("t = ∫ Q ds / I: {} at {}, then at {} until {} is left; {:.3g} Ah in all",
-                                  format_quantity(c.at_current, Unit::hour), at,
-                                  volts(cell.open_circuit.at(1)), amps(called_full * current), c.delivered));
-    row.heat = figure(id + "heat", "heat in the charger at " + at, c.most_heat, Unit::watt,
-                      fmt::format("P = (U − U cell) I, from {} and an empty cell", volts(charger_supply)));
-    row.warmth = figure(id + "warmth", "how warm the charger gets at " + at, air + over_ambient * c.most_heat,
-                        Unit::celsius,
-                        fmt::format("{} °C of air + {} × {} K/W, as usual for a module the size of a stamp",
-                                    format_plain(air), row.heat.text(), format_plain(over_ambient)));
+    row.rate =
+        charging_figure(id + "rate", "charge an hour at " + at, current / charge, Unit::none,
+                        fmt::format("{} / {} Ah: 1 would fill it within an hour", at, format_plain(charge)));
+    row.time = charging_figure(
+        id + "time", "time to full at " + at, c.hours, Unit::hour,
+        fmt::format("t = ∫ Q ds / I: {} at {}, then at {} until {} is left; {:.3g} Ah in all",
+                    format_quantity(c.at_current, Unit::hour), at, volts(cell.open_circuit.at(1)),
+                    amps(called_full * current), c.delivered));
+    row.heat =
+        charging_figure(id + "heat", "heat in the charger at " + at, c.most_heat, Unit::watt,
+                        fmt::format("P = (U − U cell) I, from {} and an empty cell", volts(charger_supply)));
+    row.warmth = charging_figure(
+        id + "warmth", "how warm the charger gets at " + at, air + over_ambient * c.most_heat, Unit::celsius,
+        fmt::format("{} °C of air + {} × {} K/W, as usual for a module the size of a stamp",
+                    format_plain(air), row.heat.text(), format_plain(over_ambient)));
     row.verdict = row.rate.value <= gentle    ? ChargeRow::Verdict::gentle
                   : row.rate.value <= highest ? ChargeRow::Verdict::allowed
                                               : ChargeRow::Verdict::no;
@@ -132,16 +135,16 @@ Result<Charging> ChargingQuery::compute(const Ask& ask) const {
         const bool cool = row.verdict == ChargeRow::Verdict::gentle && row.warmth.value <= hottest;
         if (cool && row.current <= port_limit) found.advised = static_cast<int>(k);
     }
-    found.full = figure("full", "volts of a full cell", cell->open_circuit.at(1), Unit::volt,
-                        "its curve at full charge; chargers hold it to a hundredth");
-    found.lock = figure(
+    found.full = charging_figure("full", "volts of a full cell", cell->open_circuit.at(1), Unit::volt,
+                                 "its curve at full charge; chargers hold it to a hundredth");
+    found.lock = charging_figure(
         "lock", "volts below which nothing may be taken", cell->cutoff, Unit::volt,
         cell->protection ? "its own protection opens there" : "its leaflet; nothing in the cell stops there");
     const double count = std::max(1.0, source->number("count"));
     if (const auto life = ask(LifeQuery(design, circuit, now)); life && !life->typical.samples.empty()) {
         const double end = life->typical.samples.back().volts / count;
-        found.reached = figure("reached", "volts of a cell where the run ends", end, Unit::volt,
-                               "the run ends by: " + life->typical.ended_by);
+        found.reached = charging_figure("reached", "volts of a cell where the run ends", end, Unit::volt,
+                                        "the run ends by: " + life->typical.ended_by);
         if (end < cell->cutoff && !cell->protection)
             found.cautions.push_back(
                 fmt::format("the gadget goes on below {}: it ruins the cell", volts(cell->cutoff)));

@@ -9,6 +9,9 @@
 
 namespace elkit {
 
+/// A that a port gives without being asked for more.
+inline constexpr double port_limit = 0.5;
+
 /// A cell charged with constant current up to a voltage, and then at that voltage until the current has
 /// fallen.
 struct Charge {

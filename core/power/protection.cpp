@@ -10,18 +10,20 @@
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "engine/models.hpp"
+#include "power/charging.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {
 namespace {
 
-/// Below these a power bank takes its load for finished; typical ones, they differ.
-constexpr double bank_sleeps_below = 0.06, port_limit = 0.5;  // A
-constexpr double harmless = 1e-3;                             // A backward through a gadget
-constexpr double dimmer_below = 0.97;                         // of the current: less is seen
-constexpr double opens_at = 2;  // times its trip current: well beyond, within seconds
+/// Below it a power bank takes its load for finished; typical ones, they differ.
+constexpr double bank_sleeps_below = 0.06;  // A
+constexpr double harmless = 1e-3;           // A backward through a gadget
+constexpr double dimmer_below = 0.97;       // of the current: less is seen
+constexpr double opens_at = 2;              // times its trip current: well beyond, within seconds
 
-Figure figure(std::string id, std::string label, double value, Unit unit, std::vector<std::string> working) {
+Figure loss_figure(std::string id, std::string label, double value, Unit unit,
+                   std::vector<std::string> working) {
     return {std::move(id), std::move(label), value, unit, {}, {}, std::move(working)};
 }
 
@@ -75,8 +77,8 @@ class Planner {
         keyed.id = "keyed", keyed.name = "keyed plug or holder";
         keyed.drop = out_.ways.front().drop, keyed.run_time = out_.ways.front().run_time;
         keyed.current = out_.ways.front().current, keyed.lasts = out_.ways.front().lasts;
-        keyed.reversed = figure("protection.keyed.reversed", "with cells reversed, keyed", 0, Unit::ampere,
-                                {"it cannot be plugged in the wrong way"});
+        keyed.reversed = loss_figure("protection.keyed.reversed", "with cells reversed, keyed", 0,
+                                     Unit::ampere, {"it cannot be plugged in the wrong way"});
         keyed.remark = "nothing lost; does not help against single cells put in the wrong way";
         out_.ways.push_back(std::move(keyed));
         fuses();
@@ -99,11 +101,12 @@ class Planner {
             for (const Pin& pin : at_cells->pins)
                 if (pin.name == "+") lost = run->mean().voltage(pin.net) - run->mean().voltage(plus);
         }
-        way.drop = figure(of + "drop", "lost in: " + name, lost, Unit::volt,
-                          {fmt::format("fresh cells, {} on average", format_quantity(amps_, Unit::ampere))});
+        way.drop =
+            loss_figure(of + "drop", "lost in: " + name, lost, Unit::volt,
+                        {fmt::format("fresh cells, {} on average", format_quantity(amps_, Unit::ampere))});
         const double amps = run ? run->mean().supply_current() : 0;
-        way.current = figure(of + "current", "from the cells with: " + name, amps, Unit::ampere,
-                             {"fresh cells, on average"});
+        way.current = loss_figure(of + "current", "from the cells with: " + name, amps, Unit::ampere,
+                                  {"fresh cells, on average"});
         if (run && amps < dimmer_below * amps_)
             way.remark = fmt::format("{:.0f} % of the current is left: size the resistors anew; {}",
                                      100 * amps / amps_, way.remark);
@@ -163,8 +166,8 @@ class Planner {
         const Circuit turned = turned_round(circuit, source_.designator);
         const auto op = ask_(RestQuery(Keyed<Circuit>(turned), fresh_));
         const double amps = op ? std::abs(op->supply_current()) : std::numeric_limits<double>::quiet_NaN();
-        return figure(of + "reversed", "with cells reversed: " + name, amps, Unit::ampere,
-                      {"the circuit at rest with the cells turned round, fresh"});
+        return loss_figure(of + "reversed", "with cells reversed: " + name, amps, Unit::ampere,
+                           {"the circuit at rest with the cells turned round, fresh"});
     }
 
     void fuses() {
@@ -179,19 +182,19 @@ class Planner {
             const std::string of = "protection.fuse." + type.id + ".";
             const double ohms = type.value("resistance"), hold = type.value("hold"),
                          trip = type.value("trip");
-            fuse.drop = figure(of + "drop", "lost in: " + type.name, ohms * amps_, Unit::volt,
-                               {fmt::format("V = I R = {} × {}", format_quantity(amps_, Unit::ampere),
-                                            format_quantity(ohms, Unit::ohm))});
-            fuse.hold = figure(of + "hold", "carried for ever: " + type.name, hold, Unit::ampere,
-                               {"at 20 °C; a resettable one less where it is warm"});
+            fuse.drop = loss_figure(of + "drop", "lost in: " + type.name, ohms * amps_, Unit::volt,
+                                    {fmt::format("V = I R = {} × {}", format_quantity(amps_, Unit::ampere),
+                                                 format_quantity(ohms, Unit::ohm))});
+            fuse.hold = loss_figure(of + "hold", "carried for ever: " + type.name, hold, Unit::ampere,
+                                    {"at 20 °C; a resettable one less where it is warm"});
             const double volts = model ? model.value().voltage : 0,
                          inside = model ? model.value().resistance : 0;
             const double shorted = volts / std::max(1e-3, inside + ohms);
-            fuse.short_circuit =
-                figure(of + "short", "with the leads shorted: " + type.name, shorted, Unit::ampere,
-                       {fmt::format("I = V / (R of the cells + R of the fuse) = {} / ({} + {})",
-                                    format_quantity(volts, Unit::volt), format_quantity(inside, Unit::ohm),
-                                    format_quantity(ohms, Unit::ohm))});
+            fuse.short_circuit = loss_figure(
+                of + "short", "with the leads shorted: " + type.name, shorted, Unit::ampere,
+                {fmt::format("I = V / (R of the cells + R of the fuse) = {} / ({} + {})",
+                             format_quantity(volts, Unit::volt), format_quantity(inside, Unit::ohm),
+                             format_quantity(ohms, Unit::ohm))});
             fuse.holds = peak_<hold, fuse.opens = shorted> opens_at * trip;
             fuse.remark =
                 !fuse.holds ? fmt::format("opens in use: {} against {}", format_quantity(peak_, Unit::ampere),

@@ -24,7 +24,7 @@ constexpr double least_volts = 0.4, most_volts = 3;  // of the design's own supp
 constexpr double same_light = 0.05;                  // from which resistors are scaled
 constexpr double converter_steps = 20;               // a volt, to which a converter is set
 
-struct Candidate {
+struct Trial {
     const CellType* cell;
     int count;
     const PartKind* converter = nullptr;
@@ -41,13 +41,13 @@ constexpr std::pair<const char*, int> at_hand[]{
     {"CR2450", 1}, {"NiMH-AA", 3}, {"NiMH-AAA", 3}, {"Li-ion-1S", 1}, {"USB", 1},   {"Lead-12V", 1}};
 
 /// Of what does not empty one, and of cells no more than 60 V.
-std::vector<Candidate> candidates_of(SupplyScope scope) {
-    std::vector<Candidate> all;
+std::vector<Trial> candidates_of(SupplyScope scope) {
+    std::vector<Trial> all;
     if (scope != SupplyScope::all)
         for (const auto& [cell, count] : at_hand) all.push_back({known_catalogue().cell(cell), count});
     for (const CellType& cell : known_catalogue().cells)
         for (int count = 1; count <= most_in_a_row; ++count) {
-            const Candidate c{&cell, count};
+            const Trial c{&cell, count};
             if (count > 1 && (cell.endless() || c.volts() > highest_supply)) break;
             const bool own = cell.name.ends_with(own_mark);
             if (scope == SupplyScope::all || (own && count <= most_own_in_a_row)) all.push_back(c);
@@ -221,19 +221,19 @@ Result<std::vector<SupplyRow>> SuppliesQuery::compute(const Ask& ask) const {
     const double own_volts = own_source.value().voltage;
     const double fed = now->mean().voltage(source->net("+")) - now->mean().voltage(source->net("-"));
     const double fed_volts = std::round(fed * converter_steps) / converter_steps;
-    std::vector<Candidate> candidates;
+    std::vector<Trial> candidates;
     if (own_cell) candidates.push_back({&*own_cell, own_count});
-    for (const Candidate& c : candidates_of(scope))
+    for (const Trial& c : candidates_of(scope))
         if (c.cell->id != own_id || c.count != own_count) candidates.push_back(c);
     if (scope == SupplyScope::converted && !has_converter(design.circuit) && fed_volts > 0.5)
-        for (const Candidate& c : candidates_of(scope))
+        for (const Trial& c : candidates_of(scope))
             if (const PartKind* converter = converter_for(c.volts(), fed_volts))
                 candidates.push_back({c.cell, c.count, converter});
     std::vector<SupplyRow> rows(candidates.size());
     for (std::size_t k = 0; k < rows.size(); ++k) {
         stop_point();
         ask.tell("comparing supplies", double(k) / static_cast<double>(rows.size()));
-        const Candidate& c = candidates[k];
+        const Trial& c = candidates[k];
         SupplyRow& row = rows[k];
         row.cell = c.cell->id, row.count = c.count, row.name = c.name();
         row.present = own_cell && k == 0;

@@ -39,9 +39,10 @@ Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environ
     return size_string(q);
 }
 
-class Builder {
+class LightsBuilder {
   public:
-    Builder(const Goals& goals, const Environment& environment) : goals_(goals), environment_(environment) {}
+    LightsBuilder(const Goals& goals, const Environment& environment)
+        : goals_(goals), environment_(environment) {}
 
     Result<Sized> build() {
         out_.parts.push_back(battery_part(goals_));
@@ -145,7 +146,7 @@ std::vector<int> string_lengths(int count, int per_string) {
 
 Recipe steady_light() {
     Recipe r = declared_recipe("steady-light").value();
-    r.size = [](const Goals& g, const Environment& e) { return Builder(g, e).build(); };
+    r.size = [](const Goals& g, const Environment& e) { return LightsBuilder(g, e).build(); };
     r.expect = expect, r.variants = variants, r.suited = suited;
     r.works_at = [](const Goals& g) { return g.text("limiter") != "none"; };
     return r;

@@ -9,6 +9,7 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/edit.hpp"
 #include "engine/models.hpp"
+#include "light/heat.hpp"
 #include "light/judgement.hpp"
 #include "review/rules.hpp"
 #include "situations/propose.hpp"
@@ -20,8 +21,6 @@ constexpr double sensor_minds = 0.5;           // °C of its own warmth
 constexpr double hole = 2.54;                  // mm
 constexpr double near = 10, warms_near = 0.1;  // mm, W: beside a sensor; bench practice
 constexpr double warms_cells = 0.5;            // W in one part, in a case with cells; bench practice
-
-std::string degrees(double celsius) { return fmt::format("{:.0f} °C", celsius); }
 
 /// A sensor of warmth: one that says what power warms it.
 bool feels_warmth(const Part& part) {

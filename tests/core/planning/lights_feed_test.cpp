@@ -20,7 +20,7 @@ std::optional<double> current_there(const Design& taken, const std::string& plus
     return std::nullopt;
 }
 
-Design design_of(const std::vector<std::string>& lines) {
+Design fed_design(const std::vector<std::string>& lines) {
     Design d;
     d.circuit = test::circuit(lines);
     return d;
@@ -54,7 +54,7 @@ std::vector<Between> betweens() {
 class FedThrough : public ::testing::TestWithParam<Between> {};
 
 TEST_P(FedThrough, ArrangementsSayWhatTheEngineFinds) {
-    const Design d = design_of(GetParam().lines);
+    const Design d = fed_design(GetParam().lines);
     for (const int count : {1, 3}) {
         ArraysQuery query{d, {}, {}};
         query.wishes.count = count;
@@ -77,7 +77,7 @@ TEST_P(FedThrough, ArrangementsSayWhatTheEngineFinds) {
 }
 
 TEST_P(FedThrough, LimitersSayWhatTheEngineFinds) {
-    const Design d = design_of(GetParam().lines);
+    const Design d = fed_design(GetParam().lines);
     const auto found = test::ask(LimitersQuery{{d, {}, {}}, 0, std::vector<DrawerItem>{}});
     ASSERT_TRUE(found) << found.error().text();
     const HungLights was = hung_lights(d.circuit).front();
@@ -94,7 +94,7 @@ TEST_P(FedThrough, LimitersSayWhatTheEngineFinds) {
 }
 
 TEST_P(FedThrough, WhatIsThereIsAmongTheAnswers) {
-    const Design d = design_of(GetParam().lines);
+    const Design d = fed_design(GetParam().lines);
     const auto found = test::ask(ArraysQuery{d, {}, {}});
     ASSERT_TRUE(found) << found.error().text();
     EXPECT_EQ(found.value().list.front().strings.front().resistance, d.circuit.find("R1")->number("value"));
@@ -142,8 +142,8 @@ TEST(LightsFeed, FollowsItsPointsAndGoesOnStraight) {
 }
 
 TEST(LightsFeed, OfALightThatIsDarkEverywhereIsItsSource) {
-    const Design d = design_of({"battery B1 +=V -=0 cell=LR6 count=3", "resistor R1 a=V b=A value=100",
-                                "led L1 a=A k=K", "resistor R2 a=K b=0 value=10000000"});
+    const Design d = fed_design({"battery B1 +=V -=0 cell=LR6 count=3", "resistor R1 a=V b=A value=100",
+                                 "led L1 a=A k=K", "resistor R2 a=K b=0 value=10000000"});
     const auto found = test::ask(ArraysQuery{d, {}, {}});
     ASSERT_TRUE(found) << found.error().text();
     EXPECT_FALSE(found.value().question.feeds);
@@ -152,7 +152,7 @@ TEST(LightsFeed, OfALightThatIsDarkEverywhereIsItsSource) {
 }
 
 TEST(LightsFeed, OfAThermistorsLightHoldsWhereItIsLit) {
-    const Design d = design_of(
+    const Design d = fed_design(
         {"battery B1 +=ON -=0 cell=LR6 count=2", "resistor R1 a=ON b=T value=10000", "thermistor TH1 a=T b=0",
          "resistor R2 a=ON b=M value=33000", "resistor R3 a=M b=0 value=100000",
          "comparator U1 in+=M in-=T out=O vcc=ON gnd=0", "resistor R4 a=ON b=A value=220", "led L1 a=A k=O"});
@@ -167,9 +167,9 @@ TEST(LightsFeed, OfAThermistorsLightHoldsWhereItIsLit) {
 
 TEST(LightsPlace, SeveralPlacesCanBeMeant) {
     const Design d =
-        design_of({"battery B1 +=V -=0 cell=LR6 count=4", "switch S1 a=V b=A", "switch S2 a=V b=B",
-                   "resistor R1 a=A b=C value=220", "led L1 a=C k=0", "led L3 a=D k=0",
-                   "resistor R2 a=B b=E value=33", "led L2 a=E k=0", "resistor R3 a=A b=D value=220"});
+        fed_design({"battery B1 +=V -=0 cell=LR6 count=4", "switch S1 a=V b=A", "switch S2 a=V b=B",
+                    "resistor R1 a=A b=C value=220", "led L1 a=C k=0", "led L3 a=D k=0",
+                    "resistor R2 a=B b=E value=33", "led L2 a=E k=0", "resistor R3 a=A b=D value=220"});
     const auto all = hung_lights(d.circuit);
     ASSERT_EQ(all.size(), 2u);
     const HungLights one = without_lights(d.circuit, "L2").value(),

@@ -20,7 +20,7 @@ namespace {
 
 constexpr double hours_of_a_year = 24 * 365.25;
 
-Design design(const std::vector<std::string>& lines) {
+Design worked(const std::vector<std::string>& lines) {
     Design d;
     d.circuit = circuit(lines);
     return d;
@@ -30,7 +30,7 @@ const CellType& cell(const char* id) { return *known_catalogue().cell(id); }
 
 TEST(Power, CellsThatDifferStretchTheTimeByATenth) {
     // nothing but the cells spreads here: the resistor is exact and there is no LED
-    const auto p = power(design({"battery B1 +=V -=0 cell=NiMH-AA count=3 lead_length=0",
+    const auto p = power(worked({"battery B1 +=V -=0 cell=NiMH-AA count=3 lead_length=0",
                                  "resistor R1 a=V b=0 value=100 tolerance=0"}));
     ASSERT_TRUE(p);
     const Figure& t = p.value().run_time;
@@ -90,7 +90,7 @@ class Bleeds : public ::testing::TestWithParam<double> {};
 TEST_P(Bleeds, EmptyTheCellsBesideTheirSelfDischarge) {
     const double ohms = GetParam();
     const Design d =
-        design({"battery B1 +=V -=0 cell=LR6 count=3", "switch S1 a=V b=A", "resistor R1 a=A b=0 value=100",
+        worked({"battery B1 +=V -=0 cell=LR6 count=3", "switch S1 a=V b=A", "resistor R1 a=A b=0 value=100",
                 "resistor R2 a=V b=0 value=" + std::to_string(ohms)});
     const auto p = power(d);
     ASSERT_TRUE(p);
@@ -114,7 +114,7 @@ TEST(Standby, AnUntouchedCellLosesItsShareOfAYear) {
 }
 
 TEST(Standby, InDaylightAPhotoresistorLetsThroughWhatItsLawSays) {
-    const Design d = design({"battery B1 +=V -=0 cell=LR6 count=3 lead_length=0",
+    const Design d = worked({"battery B1 +=V -=0 cell=LR6 count=3 lead_length=0",
                              "resistor R1 a=V b=B value=100000", "ldr RL1 a=B b=0 value=20000 gamma=0.7",
                              "npn Q1 c=C b=B e=0", "resistor R2 a=V b=C value=1000"});
     const auto p = power(d);
