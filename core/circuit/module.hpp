@@ -33,6 +33,7 @@ struct ModuleSpec {
     std::string light;      ///< the LED type whose colour and light it gives; empty: none
     bool latching = false;  ///< each touch, press or rising level turns it over
     std::vector<Output> outputs;
+    double price = 0, mass = 0;  ///< workshop's currency, g; 0: not known
 };
 
 }  // namespace elkit

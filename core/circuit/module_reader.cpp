@@ -46,6 +46,7 @@ ModuleSpec read_spec(const json& j) {
     for (const json& o : j.value("outputs", json::array()))
         m.outputs.push_back(
             {o.at("pin"), o.value("other", ""), one_of(o, "gives", gives), o.value("inverted", false)});
+    m.price = j.value("price", 0.0), m.mass = j.value("mass_g", 0.0);
     const auto refuse = [](const std::string& why) { throw json::other_error::create(501, why, nullptr); };
     const std::vector<std::string> pins = j.at("pins");
     if (trouble_of_name(j.at("id").get<std::string>()) != "") refuse("id is no plain word");
@@ -54,6 +55,7 @@ ModuleSpec read_spec(const json& j) {
         if (trouble_of_name(pins[k]) != "" || std::count(pins.begin(), pins.end(), pins[k]) > 1)
             refuse("pin \"" + pins[k] + "\" is no plain word, or there twice");
     if (m.plus == m.minus) refuse("plus and minus are one pin");
+    if (!(m.price >= 0) || !(m.mass >= 0)) refuse("price and mass_g are 0 or more");
     int converters = 0;
     const auto known = [&](const std::string& pin) {
         if (std::find(pins.begin(), pins.end(), pin) == pins.end())

@@ -127,11 +127,12 @@ Result<PowerResult> PowerQuery::compute(const Ask& ask) const {
     constexpr std::array<double, 3> bins{0, -1, 1};
     std::array<Answer<Discharge>, bins.size()> found;
     Answer<LongRun> waiting;
+    const Ask quietly = ask.quiet();
     parallel(bins.size() + 1, [&](std::size_t k) {
         if (k == bins.size())
             waiting = ask(RunQuery(circuit, off));
         else
-            found[k] = ask(discharge({bins[k], bins[k], 0}));
+            found[k] = (k == 0 ? ask : quietly)(discharge({bins[k], bins[k], 0}));
     });
     for (const auto& discharged : found)
         if (!discharged) return discharged.error();

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 
 #include "circuit/part_kind.hpp"
@@ -12,6 +13,7 @@
 #include "light/strings.hpp"
 #include "power/converter.hpp"
 #include "power/supply_row.hpp"
+#include "quantity/parallel.hpp"
 #include "quantity/preferred.hpp"
 #include "recipes/blocks.hpp"
 #include "situations/propose.hpp"
@@ -206,6 +208,34 @@ Digest SuppliesQuery::key() const {
     return d.digest();
 }
 
+namespace {
+
+/// The design as it is on its own supply.
+struct OwnSupply {
+    double reference, volts;  ///< its light [cd], its volts, fresh
+    const Circuit* circuit;
+    const LongRun* run;
+};
+
+/// The circuit on a supply that is tried, with what is scaled for it noted in its row. Errors of
+/// with_supply() and with_converter().
+Result<Circuit> on_supply(const Ask& ask, const SuppliesQuery& query, const Trial& c, SupplyRow& row,
+                          const OwnSupply& own) {
+    const bool anew = query.policy == SupplyPolicy::sized_anew && !c.converter;
+    auto alike = same_parts(query.design, row.cell, row.count);
+    if (!alike) return alike.error();
+    if (c.converter) return with_converter(alike.value().circuit, *c.converter, row.converted);
+    auto variant = anew ? with_supply(query.design, row.cell, row.count) : alike;
+    if (!variant) return variant.error();
+    Circuit circuit = std::move(variant).value().circuit;
+    if (!anew || !(own.reference > 0) || !same_resistors(circuit, alike.value().circuit)) return circuit;
+    row.scaled = scaled_resistors(ask, circuit, query.conditions, own.reference,
+                                  taking_up(c.volts() - own.volts, *own.circuit, *own.run));
+    return with_values(std::move(circuit), row.scaled);
+}
+
+}  // namespace
+
 Result<std::vector<SupplyRow>> SuppliesQuery::compute(const Ask& ask) const {
     const Part* source = design.circuit.source();
     if (!source) return Error{Fault::design, "circuit", "nothing feeds it", "a battery or a supply"};
@@ -230,47 +260,28 @@ Result<std::vector<SupplyRow>> SuppliesQuery::compute(const Ask& ask) const {
             if (const PartKind* converter = converter_for(c.volts(), fed_volts))
                 candidates.push_back({c.cell, c.count, converter});
     std::vector<SupplyRow> rows(candidates.size());
-    for (std::size_t k = 0; k < rows.size(); ++k) {
-        stop_point();
-        ask.tell("comparing supplies", double(k) / static_cast<double>(rows.size()));
+    std::atomic<std::size_t> done{0};
+    const Ask quietly = ask.quiet();
+    parallel(rows.size(), [&](std::size_t k) {
         const Trial& c = candidates[k];
         SupplyRow& row = rows[k];
         row.cell = c.cell->id, row.count = c.count, row.name = c.name();
         row.present = own_cell && k == 0;
-        fill_cells(row, *c.cell, design.brief);
-        if (row.present) {
-            measure(ask, row, own, *this, *c.cell, reference);
-            continue;
-        }
+        fill_cells(row, *c.cell, c.converter, design.brief);
         if (c.converter) row.converted = fed_volts;
-        if (!c.converter && (c.volts() < least_volts * own_volts || c.volts() > most_volts * own_volts)) {
+        if (row.present)
+            measure(quietly, row, own, *this, *c.cell, reference);
+        else if (!c.converter && (c.volts() < least_volts * own_volts || c.volts() > most_volts * own_volts))
             row.reason = fmt::format("{} in place of {}", format_quantity(c.volts(), Unit::volt),
                                      format_quantity(own_volts, Unit::volt));
-            continue;
-        }
-        auto alike = same_parts(design, row.cell, row.count);
-        auto variant = policy == SupplyPolicy::same_parts || c.converter
-                           ? alike
-                           : with_supply(design, row.cell, row.count);
-        if (!variant || !alike) {
-            row.reason = (variant ? alike : variant).error().found;
-            continue;
-        }
-        Circuit& circuit = variant.value().circuit;
-        if (c.converter) {
-            auto converted = with_converter(circuit, *c.converter, fed_volts);
-            if (!converted) return converted.error();
-            circuit = std::move(converted).value();
-        } else if (policy == SupplyPolicy::sized_anew && reference > 0 &&
-                   same_resistors(circuit, alike.value().circuit)) {
-            row.scaled = scaled_resistors(ask, circuit, conditions, reference,
-                                          taking_up(c.volts() - own_volts, *own, *now));
-            circuit = with_values(std::move(circuit), row.scaled);
-        }
-        measure(ask, row, Keyed<Circuit>(std::move(circuit)), *this, *c.cell, reference);
-        if (row.possible && row.reason.empty() && !row.fits)
+        else if (auto circuit = on_supply(quietly, *this, c, row, {reference, own_volts, &*own, &*now}))
+            measure(quietly, row, Keyed<Circuit>(std::move(circuit).value()), *this, *c.cell, reference);
+        else
+            row.reason = circuit.error().found;
+        if (!row.present && row.possible && row.reason.empty() && !row.fits)
             row.reason = fmt::format("{:.0f} × {:.0f} mm do not fit", row.width, row.height);
-    }
+        ask.tell("comparing supplies", double(++done) / static_cast<double>(rows.size()));
+    });
     std::stable_sort(rows.begin(), rows.end(), serves_better);
     return rows;
 }

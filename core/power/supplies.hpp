@@ -30,8 +30,8 @@ struct SupplyRow {
     Figure run_time;       ///< infinity if it does not empty
     Figure cost_per_hour;  ///< workshop's currency; cells that are recharged by their charges
     Figure waste;          ///< g of spent cells in a hundred hours, likewise
-    Figure mass;           ///< g, of the cells
-    Figure cost;           ///< of one set of cells
+    Figure mass;           ///< g, of the cells and of a converter
+    Figure cost;           ///< of one set of cells, and of a converter
     Figure keeps;          ///< years on the shelf until a fifth is gone by itself; infinity if nothing goes
     double width = 0, height = 0;                  ///< mm that the cells in their holder take, side by side
     bool fits = true;                              ///< in the room of the brief

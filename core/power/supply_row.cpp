@@ -146,7 +146,7 @@ void fill_current(SupplyRow& row, const Circuit& circuit, const WhileOn& on, con
                                  format_quantity(r.current, Unit::ampere))}};
 }
 
-void fill_cells(SupplyRow& row, const CellType& cell, const Brief& brief) {
+void fill_cells(SupplyRow& row, const CellType& cell, const PartKind* converter, const Brief& brief) {
     const auto figure = [&](const char* id, const char* label, double value, Unit unit, std::string working) {
         return Figure{fmt::format("supply.{}.{}", row.name, id),
                       fmt::format("{}, {}", label, row.name),
@@ -156,10 +156,17 @@ void fill_cells(SupplyRow& row, const CellType& cell, const Brief& brief) {
                       {},
                       {std::move(working)}};
     };
-    row.mass = figure("mass", "mass of the cells", row.count * cell.mass, Unit::gram,
-                      fmt::format("{} × {} g", row.count, format_plain(cell.mass)));
-    row.cost = figure("set", "cost of a set of cells", row.count * cell.price, Unit::money,
-                      fmt::format("{} × {:.2f}", row.count, cell.price));
+    const double module_mass = converter ? converter->module->mass : 0,
+                 module_price = converter ? converter->module->price : 0;
+    const auto and_module = [&](std::string words, double of_module) {
+        return converter ? words + fmt::format(" + {} for the {}", format_plain(of_module), converter->name)
+                         : words;
+    };
+    row.mass = figure("mass", "mass of cells and converter", row.count * cell.mass + module_mass, Unit::gram,
+                      and_module(fmt::format("{} × {} g", row.count, format_plain(cell.mass)), module_mass));
+    row.cost =
+        figure("set", "cost of a set of cells, with its converter", row.count * cell.price + module_price,
+               Unit::money, and_module(fmt::format("{} × {:.2f}", row.count, cell.price), module_price));
     row.keeps = figure("keeps", "years on the shelf",
                        cell.self_discharge_per_year > 0
                            ? std::log(1 - shelf_loss) / std::log(1 - cell.self_discharge_per_year)

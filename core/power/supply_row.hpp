@@ -6,8 +6,9 @@
 /// What a row of the comparison of supplies says.
 namespace elkit {
 
-/// What a row is by its `count` cells alone: mass, cost, shelf life, room against the brief's, care.
-void fill_cells(SupplyRow& row, const CellType& cell, const Brief& brief);
+/// What a row is by its `count` cells and its converter, nullptr if it has none: mass, cost, shelf life, room
+/// of the cells against the brief's, care.
+void fill_cells(SupplyRow& row, const CellType& cell, const PartKind* converter, const Brief& brief);
 
 /// Its light, run time, cost and waste: from the engine's fresh operating point and the discharge; `ratio` is
 /// its fresh light over that of the design's own supply.

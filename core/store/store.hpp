@@ -47,6 +47,8 @@ class Ask {
         if (progress_) progress_(stage, fraction);
     }
     const Progress& progress() const { return progress_; }
+    /// The same, for what runs beside other work that tells of itself.
+    Ask quiet() const { return Ask(*store_); }
 
   private:
     Store* store_;

@@ -183,8 +183,8 @@ void SupplyPlot::draw() {
                     row == chosen_ ? theme().ink : theme().muted, words_font(row == chosen_ || s.present),
                     std::move(places));
     }
-    const QString names[]{tr("cost of a set of cells"), tr("room of the holder [cm²]"),
-                          tr("mass of the cells [g]")};
+    const QString names[]{tr("cost of cells and converter"), tr("room of the holder [cm²]"),
+                          tr("mass of cells and converter [g]")};
     plot_->xAxis->setLabel(names[static_cast<int>(across_)] + tr("   ·   ● serves   ○ something to mind"));
     plot_->yAxis->setLabel(tr("run time"));
     if (order.empty()) {

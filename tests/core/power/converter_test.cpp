@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "power/supplies.hpp"
 #include "support/circuits.hpp"
@@ -49,6 +50,11 @@ TEST(Converters, GiveTheSameLightAndEmptyTheCellsByTheirEfficiency) {
     for (const SupplyRow& row : rows) {
         if (row.converted == 0) continue;
         ++converted;
+        const CellType& cell = *known_catalogue().cell(row.cell);
+        const double module = row.cost.value - row.count * cell.price,
+                     mass = row.mass.value - row.count * cell.mass;
+        EXPECT_GT(module, 0.5) << row.name << ": the module is paid too";
+        EXPECT_GT(mass, 1) << row.name;
         if (!row.possible || !row.reason.empty()) continue;
         EXPECT_NEAR(row.start.value, 100, 2) << row.name;
         EXPECT_TRUE(row.scaled.empty()) << row.name << ": all parts stay as they are";

@@ -107,7 +107,7 @@ INSTANTIATE_TEST_SUITE_P(Ohms, Bleeds, ::testing::Values(10e3, 100e3, 1e6, 5e6, 
 
 TEST(Standby, AnUntouchedCellLosesItsShareOfAYear) {
     // open switch: only self-discharge, and no more years are promised than a shelf has
-    const Design d = design(
+    const Design d = worked(
         {"battery B1 +=V -=0 cell=NiMH-AA count=2", "switch S1 a=V b=A", "resistor R1 a=A b=0 value=100"});
     const double years = 1 / cell("NiMH-AA").self_discharge_per_year;
     EXPECT_NEAR(power(d).value().standby.value, std::min(10.0, years), 0.01);
