@@ -52,30 +52,30 @@ Result<Match> match_lights(const MatchQuestion& q) {
     const double target = slope[match.dimmest] * q.current;
     double total = 0;
     for (std::size_t k = 0; k < slope.size(); ++k) total += q.lights[k].strings * target / slope[k];
-    auto source = source_model(q.source, known_catalogue(), {});
-    if (!source) return source.error();
-    const double volts = source.value().voltage - total * (source.value().lasting() + q.contact);
     double least = HUGE_VAL, most = 0;
     for (std::size_t k = 0; k < slope.size(); ++k) {
         const auto& light = q.lights[k];
         const double wanted = target / slope[k];
+        const auto fed = q.fed(light, light.strings * wanted, total);
+        if (!fed) return fed.error();
         auto sized = size_string({.source = q.source,
                                   .led = light.led,
                                   .leds = light.leds,
                                   .led_current = wanted,
                                   .current = wanted,
-                                  .total = total,
+                                  .total = fed.value().amps,
                                   .contact = q.contact,
                                   .series = q.series,
                                   .rounding = q.rounding,
-                                  .owned = q.owned});
+                                  .owned = q.owned,
+                                  .feed = light.feed ? std::optional(fed.value().line) : std::nullopt});
         if (!sized) return sized.error();
         auto led = junction_model(light.led, known_catalogue(), bench_warmth, 0);
         if (!led) return led.error();
         const double ohms = sized.value().value;
         const Junction in_a_row{led.value().saturation, light.leds * led.value().slope,
                                 light.leds * led.value().resistance + ohms};
-        const double amps = in_a_row.at(volts).current, gives = slope[k] * amps;
+        const double amps = in_a_row.at(fed.value().volts()).current, gives = slope[k] * amps;
         const std::string name = light.led.text("type"), id = fmt::format("match.{}.", name);
         MatchRow row;
         row.led = light.led, row.leds = light.leds;
@@ -115,6 +115,28 @@ Result<Match> match_lights(const MatchQuestion& q) {
     return match;
 }
 
+namespace {
+
+/// What a light gets where it hangs; nothing where that cannot be measured.
+std::optional<LightsFeed> feed_of(const Ask& ask, const Design& design, const Part& led,
+                                  const Conditions& conditions) {
+    const auto place = without_lights(design.circuit, led.designator);
+    if (!place) return std::nullopt;
+    FeedSpan span{0.02, static_cast<int>(place.value().strings.size())};
+    span.current = lit_current(ask, design, place.value(), conditions).value_or(span.current);
+    const auto fed = fed_place(ask, design, place.value(), conditions, span);
+    return fed && fed.value() ? std::optional(fed.value()->feeds.usual) : std::nullopt;
+}
+
+}  // namespace
+
+Result<MatchQuestion::Fed> MatchQuestion::fed(const Light& light, double own, double all) const {
+    if (light.feed) return Fed{light.feed->at(own), own};
+    auto model = source_model(source, known_catalogue(), {});
+    if (!model) return model.error();
+    return Fed{{model.value().voltage, model.value().lasting() + contact}, all};
+}
+
 Result<MatchQuestion> match_question(const Ask& ask, const Design& design, const Conditions& conditions) {
     auto usual = array_question(ask, design, conditions);
     if (!usual) return usual.error();
@@ -132,7 +154,8 @@ Result<MatchQuestion> match_question(const Ask& ask, const Design& design, const
         if (known != q.lights.end())
             ++known->strings;
         else
-            q.lights.push_back({led, static_cast<int>(s.leds.size()), 1});
+            q.lights.push_back(
+                {led, static_cast<int>(s.leds.size()), 1, feed_of(ask, design, led, conditions)});
         if (op) most = std::max(most, op->part(led.designator).current);
     }
     if (q.lights.size() < 2)

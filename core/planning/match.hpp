@@ -1,4 +1,5 @@
 #pragma once
+#include <optional>
 #include <vector>
 
 #include "design/design.hpp"
@@ -12,9 +13,18 @@ struct MatchQuestion {
     Part source;
     struct Light {
         Part led;
-        int leds = 1;     ///< in its string
-        int strings = 1;  ///< of this kind, with a resistor each
+        int leds = 1;                         ///< in its string
+        int strings = 1;                      ///< of this kind, with a resistor each
+        std::optional<LightsFeed> feed = {};  ///< what they get where they hang; nothing: source and contact
     };
+    /// The line that feeds a kind of light, and the current that flows there, of `own` A into all of its
+    /// strings and `all` A out of the source. Errors of the source's model.
+    struct Fed {
+        Thevenin line;
+        double amps;
+        double volts() const { return line.voltage - amps * line.resistance; }
+    };
+    Result<Fed> fed(const Light& light, double own, double all) const;
     std::vector<Light> lights;
     double current = 0.02;  ///< A that the dimmest kind gets; the others get less
     double contact = 0;     ///< Ω of a switch before them

@@ -79,25 +79,26 @@ class Staircase {
 
     /// The real resistor next to a current, and the current that it gives.
     Result<void> resistor(const MatchQuestion::Light& light, double wanted, TrialState& state) const {
+        const auto fed = q_.fed(light, wanted, wanted + reference_current_);
+        if (!fed) return fed.error();
         auto sized = size_string({.source = q_.source,
                                   .led = light.led,
                                   .leds = light.leds,
                                   .led_current = wanted,
                                   .current = wanted,
-                                  .total = wanted + reference_current_,
+                                  .total = fed.value().amps,
                                   .contact = q_.contact,
                                   .series = q_.series,
                                   .rounding = Rounding::nearest,
-                                  .owned = q_.owned});
+                                  .owned = q_.owned,
+                                  .feed = light.feed ? std::optional(fed.value().line) : std::nullopt});
         if (!sized) return sized.error();
         auto law = junction_model(light.led, known_catalogue(), bench_warmth, 0);
         if (!law) return law.error();
-        auto source = source_model(q_.source, known_catalogue(), {});
-        if (!source) return source.error();
-        const double ohms = sized.value().value, own = source.value().lasting() + q_.contact;
+        const double ohms = sized.value().value;
         const Junction in_a_row{law.value().saturation, light.leds * law.value().slope,
                                 light.leds * law.value().resistance + ohms};
-        const double amps = in_a_row.at(source.value().voltage - (wanted + reference_current_) * own).current;
+        const double amps = in_a_row.at(fed.value().volts()).current;
         const std::string type = light.led.text("type"), id = "trial." + type + ".";
         state.resistor = {id + "resistor",      "resistor to try with " + type, ohms, Unit::ohm, {}, {},
                           sized.value().working};

@@ -6,6 +6,7 @@
 #include "catalogue/catalogue.hpp"
 #include "light/brightness.hpp"
 #include "light/strings.hpp"
+#include "support/circuits.hpp"
 #include "support/designs.hpp"
 
 namespace elkit {
@@ -124,6 +125,26 @@ TEST(Matching, ADesignsOwnColours) {
     ASSERT_EQ(three.value().rows.size(), 3u);
     const Design mixed = with_match(d, three.value());
     EXPECT_GT(mixed.circuit.find("R2")->number("value"), 1.2 * mixed.circuit.find("R3")->number("value"));
+}
+
+TEST(Matching, CountsWhatStandsBetween) {
+    Design d;
+    d.circuit = test::circuit({"battery B1 +=V -=0 cell=LR6 count=4", "diode D1 a=V k=F",
+                               "resistor R1 a=F b=A value=150", "led L1 a=A k=K type=red-5mm",
+                               "resistor R2 a=F b=B value=150", "led L2 a=B k=K type=green-5mm",
+                               "resistor R3 a=V b=G value=4700", "npn Q1 c=K b=G e=0"});
+    Store store;
+    const auto q = match_question(Ask(store), d, {});
+    ASSERT_TRUE(q) << q.error().text();
+    const auto m = match_lights(q.value());
+    ASSERT_TRUE(m) << m.error().text();
+    const Design next = with_match(d, m.value());
+    const OperatingPoint op = test::solve(next.circuit);
+    for (const MatchRow& row : m.value().rows) {
+        const double amps = op.part(row.led.designator).current;
+        EXPECT_NEAR(row.current.value, amps, 0.03 * amps)
+            << row.led.designator << ": a diode and a transistor";
+    }
 }
 
 }  // namespace
