@@ -182,13 +182,15 @@ class LimiterMaker {
         }
         return {};
     }
-    /// It keeps its own voltage across R: I = V/R, and what it takes itself.
+    /// It keeps its own voltage across R: I = V/R, and what it takes itself. It swings without its
+    /// capacitors.
     std::string regulator(Bench& bench) {
         const PartType* type = nullptr;
         for (const PartType& t : known_catalogue().types)
             if (t.kind == "regulator" && (!type || t.value("voltage") < type->value("voltage"))) type = &t;
         if (!type) return "the catalogue has none";
         if (q_.pulsed) return "the lights are pulsed, and a regulator takes its time";
+        constexpr double at_input = 1e-7, at_output = 1e-6;  // F, typical datasheets
         const double holds = type->value("voltage"), needs = holds + type->value("dropout");
         for (const int leds : lengths_) {
             if (left_over(leds) < needs)
@@ -201,9 +203,11 @@ class LimiterMaker {
                 return fmt::format("it gives {}", format_quantity(type->value("max_current"), Unit::ampere));
             const std::string out = bench.net_name("O"), net = bench.net_name("A");
             bench.add("regulator", {{"in", plus_rail}, {"gnd", net}, {"out", out}}, {{"type", type->id}});
+            bench.add("capacitor", {{"a", out}, {"b", minus_rail}}, {{"value", at_output}});
             bench.resistor(out, net, nearest_preferred(holds / q_.current, q_.series));
             bench.leds(net, minus_rail, leds);
         }
+        bench.add("capacitor", {{"a", plus_rail}, {"b", minus_rail}}, {{"value", at_input}});
         return {};
     }
 

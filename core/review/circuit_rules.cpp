@@ -94,9 +94,10 @@ void supply_capacitor(const Evidence& e, std::vector<Finding>& out) {
     constexpr double polar_from = 5e-7;  // F; bench practice: from about here an electrolytic serves as well
     for_needs(*e.circuit, Need::What::capacitor, [&](const Part& part, const Need& need) {
         const std::string &plus = part.net(need.pins.at(0)), &minus = part.net(need.pins.at(1));
+        const std::string rail = e.circuit->negative_rail();  // as good, for a chip that stands on a load
         const Part* slow = nullptr;
         for (const Part& p : e.circuit->parts) {
-            if (!is(p, Role::capacitor) || !on_both(p, plus, minus)) continue;
+            if (!is(p, Role::capacitor) || !(on_both(p, plus, minus) || on_both(p, plus, rail))) continue;
             if (!is(p, Role::polar) || need.value > polar_from) return;
             slow = &p;
         }
@@ -111,8 +112,8 @@ void supply_capacitor(const Evidence& e, std::vector<Finding>& out) {
                 "keeps the supply still.",
                 slow ? " and the resistance inside an electrolytic" : "", value),
             need.words);
-        f.remedies.push_back(
-            add_between("Add " + value, kind_with(Role::capacitor), need.value, plus, minus));
+        f.remedies.push_back(add_between("Add " + value, kind_with(Role::capacitor), need.value, plus,
+                                         plus == rail ? minus : rail));
     });
 }
 

@@ -109,6 +109,26 @@ bool meets_coil(const Circuit& circuit, const LedString& s) {
     });
 }
 
+/// Whether what feeds a string at rest gives way as it takes more, much sooner than the cells themselves do:
+/// two resistors side by side, a transistor that limits.
+bool held_elsewhere(const Evidence& e, const LedString& s, const OperatingPoint& op, double current) {
+    constexpr double more = 0.05, given_way = 0.25, beyond_cells = 3;  // of the current; V; times their own
+    const double volts = std::abs(op.voltage(s.from) - op.voltage(s.to));
+    const auto source = source_model(*e.circuit->source(), known_catalogue(), e.fresh);
+    if (!source || !(volts > 0)) return false;
+    Circuit loaded = *e.circuit;
+    const std::string load = loaded.free_designator("R");
+    loaded.parts.push_back(
+        {load, "resistor", {{"value", volts / (more * current)}}, {{"a", s.from}, {"b", s.to}}, {}});
+    const auto rest = e.ask(RestQuery(Keyed<Circuit>(std::move(loaded)), e.fresh));
+    if (!rest) return false;
+    const std::string& led = s.leds.front()->designator;
+    const double amps = rest->part(led).current + std::abs(rest->part(load).current) - current;
+    const double ohms =
+        (volts - std::abs(rest->voltage(s.from) - rest->voltage(s.to))) / std::max(amps, 1e-9);
+    return ohms * current > given_way && ohms > beyond_cells * source.value().lasting();
+}
+
 void no_resistor(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.circuit->source();
     const auto cell = source ? cell_of(*source, known_catalogue()) : std::nullopt;
@@ -125,6 +145,7 @@ void no_resistor(const Evidence& e, std::vector<Finding>& out) {
         const double spare = op->part(op->source).voltage - across;
         if (spare > dropped_elsewhere) continue;
         if (op.run().moves() && (spare < 0 || meets_coil(*e.circuit, s))) continue;  // a coil meters it out
+        if (!op.run().moves() && held_elsewhere(e, s, *op, current)) continue;
         const WhileOn low = e.while_on(first, {1, 0, 0}), high = e.while_on(first, {-1, 0, 0});
         const std::string spread =
             low && high ? fmt::format("{}–{} over the LED's bins", amps(low->part(first).current),

@@ -8,8 +8,10 @@
 #include "engine/operating_point.hpp"
 #include "light/strings.hpp"
 #include "planning/lights_place.hpp"
+#include "review/findings.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
@@ -188,6 +190,25 @@ TEST(Limiters, TakenIntoACircuitByHandInPlaceOfItsLights) {
     EXPECT_NE(circuit.find("R9"), nullptr);
     EXPECT_EQ(circuit.find("R1"), nullptr) << "its resistors went with the lights";
     EXPECT_EQ(circuit.find("D1")->net("a"), "SW") << "behind the switch, as the lights were";
+}
+
+TEST(Limiters, ARegulatorHasItsCapacitorsAndRunsBesideWhatSwitches) {
+    const Design strip = test::demo("shelf-strip");
+    const auto found = test::ask(LimitersQuery{{strip, {}, {}}, 0, std::vector<DrawerItem>{}});
+    ASSERT_TRUE(found) << found.error().text();
+    const LimiterRow& regulator = row(found.value().rows, "regulator");
+    ASSERT_TRUE(regulator.possible) << regulator.reason;
+    const auto next = with_limiter(strip, found.value().question, regulator);
+    ASSERT_TRUE(next) << next.error().text();
+    Store store;
+    const Keyed<Circuit> circuit(next.value().circuit);
+    const auto run = Ask(store)(RunQuery(circuit, {}));
+    ASSERT_TRUE(run) << run.error().text();
+    EXPECT_TRUE(run->moves());
+    const std::string light = led_strings(*circuit).front().leds.front()->designator;
+    EXPECT_NEAR(run->mean().part(light).current, regulator.current.value, 0.03 * regulator.current.value);
+    for (const Finding& f : review(Ask(store), next.value(), {}, std::vector<DrawerItem>{}))
+        EXPECT_NE(f.rule, "supply-capacitor") << f.title;
 }
 
 TEST(Limiters, NoneThatLeavesTheLightsDark) {

@@ -76,6 +76,29 @@ TEST(CircuitFindings, ATimerWantsItsResetTiedAndACapacitor) {
     expect_cured(design(slow), "supply-capacitor", "U1", Severity::warning);
 }
 
+TEST(CircuitFindings, WhatLimitsNeedNotBeInTheString) {
+    const std::vector<std::string> cells{"battery B1 +=V -=0 cell=LR6 count=2",
+                                         "battery B2 +=W -=V cell=LR6 count=2"};
+    const auto with = [&](std::vector<std::string> more) {
+        more.insert(more.begin(), cells.begin(), cells.end());
+        return design(more);
+    };
+    expect_silent(with({"resistor R1 a=W b=A value=300", "resistor R2 a=W b=A value=300",
+                        "led L1 a=A k=0 type=white-5mm"}),
+                  "no-resistor");
+    expect_silent(with({"led L1 a=W k=C type=white-5mm", "npn Q1 c=C b=B e=E", "resistor R1 a=E b=0 value=33",
+                        "resistor R2 a=W b=B value=4700", "npn Q2 c=B b=E e=0"}),
+                  "no-resistor");
+    EXPECT_NE(find_at(findings(with({"led L1 a=V k=0 type=red-5mm", "resistor R9 a=W b=0 value=10000"}),
+                               "no-resistor"),
+                      "no-resistor", "L1"),
+              nullptr);
+    EXPECT_NE(
+        find_at(findings(with({"led L1 a=W k=M type=red-5mm", "led L2 a=M k=0 type=red-5mm"}), "no-resistor"),
+                "no-resistor", "L1"),
+        nullptr);
+}
+
 TEST(CircuitFindings, AConverterIsSetHigherForALightThatHasTooLittle) {
     const Design d =
         design({"battery B1 +=V -=0 cell=LR03 count=1", "step_up M1 in=V gnd=0 out=H voltage=3.3",
