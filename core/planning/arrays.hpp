@@ -27,6 +27,7 @@ struct ArrayQuestion {
     std::optional<LightsFeeds> feeds;  ///< what they get where they hang; nothing: source and contact
     std::string fed;                   ///< the same in words; empty without lights
     bool pulsed = false;               ///< the gadget switches them on and off by itself
+    bool by_coil = false;              ///< by the pulses of a coil, which no resistor limits
     double usual = 21;                 ///< °C, where they are lit
     bool by_recipe = false;            ///< a recipe chooses the resistors, from source and contact alone
 };

@@ -11,6 +11,7 @@
 #include "design/content.hpp"
 #include "engine/models.hpp"
 #include "light/light.hpp"
+#include "planning/arrays_by_coil.hpp"
 #include "planning/lights_place.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/variants.hpp"
@@ -168,6 +169,16 @@ Result<ArrayQuestion> asked_array(const Ask& ask, const ArraysQuery& query) {
     return asked;
 }
 
+namespace {
+
+const Arrangement* arranged_as(const std::vector<Arrangement>& list, int per_string) {
+    for (const Arrangement& a : list)
+        if (a.per_string == per_string && a.verdict != Arrangement::Verdict::impossible) return &a;
+    return nullptr;
+}
+
+}  // namespace
+
 Result<ArraysOfDesign> ArraysQuery::compute(const Ask& ask) const {
     auto asked = asked_array(ask, *this);
     if (!asked) return asked.error();
@@ -178,13 +189,21 @@ Result<ArraysOfDesign> ArraysQuery::compute(const Ask& ask) const {
         if (p.leds > 0 && p.leds == static_cast<std::size_t>(q.count) &&
             p.strings.size() == (p.leds + p.longest - 1) / p.longest)
             found.present = static_cast<int>(p.longest);
-        auto fed = fed_place(ask, design, p, conditions, {q.current, q.count, q.cold, q.hot});
-        if (!fed) return fed.error();
-        if (auto& there = fed.value()) {
-            q.feeds = std::move(there->feeds), q.fed = std::move(there->words);
-            q.usual = there->celsius, q.pulsed = there->pulsed;
-        } else if (!q.at.empty())
+        if (auto fed = fed_place(ask, design, p, conditions, {q.current, q.count, q.cold, q.hot})) {
+            q.fed = std::move(fed->words), q.usual = fed->celsius;
+            q.pulsed = fed->pulsed, q.by_coil = fed->by_coil;
+            if (fed->by_coil) {
+                auto list = arrangements_by_coil(ask, q, p, fed->lit);
+                if (!list) return list.error();
+                found.list = std::move(list).value();
+                const Arrangement* now = arranged_as(found.list, found.present);
+                q.current = (now ? *now : found.list.front()).strings.front().current.value;
+                return found;
+            }
+            q.feeds = std::move(fed->feeds);
+        } else if (!q.at.empty()) {
             q.fed = fmt::format("the source alone: {} is dark in every situation", q.at);
+        }
     }
     auto list = arrangements(q);
     if (!list) return list.error();

@@ -32,7 +32,7 @@ struct ArraysOfDesign {
 };
 
 /// All arrangements of a design's lights, fed as they are where they hang. Errors as array_question(),
-/// fed_place() and arrangements().
+/// arrangements() and arrangements_by_coil().
 struct ArraysQuery {
     Design design;
     Conditions conditions;

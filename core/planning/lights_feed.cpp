@@ -227,22 +227,20 @@ Result<LightsFeeds> feeds_of(const Part& source, double contact, double cold, do
     return feeds;
 }
 
-Result<std::optional<FedPlace>> fed_place(const Ask& ask, const Design& design, const LightsPlace& place,
-                                          const Conditions& now, const FeedSpan& span) {
+std::optional<FedPlace> fed_place(const Ask& ask, const Design& design, const LightsPlace& place,
+                                  const Conditions& now, const FeedSpan& span) {
     const Keyed<Circuit> circuit(design.circuit);
     const auto lit = lit_run(ask, design, circuit, now, place);
     const bool moves = lit && lit->on.run().moves();
-    if (!lit || (moves && place.strings.empty())) return std::optional<FedPlace>();
+    if (!lit || (moves && place.strings.empty())) return std::nullopt;
     const OperatingPoint& op = *lit->on;
-    if (fed_by_pulses(*circuit, place, *lit)) {
-        const std::string& light = place.strings.front();
-        return Error{Fault::design, light,
-                     fmt::format("a coil feeds it by pulses of {}; their volts are what the lights make of "
-                                 "them, and a resistor would only cost light",
-                                 format_quantity(std::abs(op.part(light).current), Unit::ampere)),
-                     "more lights in the same string, without a resistor"};
-    }
     FedPlace fed;
+    fed.lit = lit->conditions;
+    if (fed_by_pulses(*circuit, place, *lit)) {
+        fed.by_coil = fed.pulsed = true;
+        fed.words = fmt::format("a coil in pulses, {} to {}", place.plus, place.minus);
+        return fed;
+    }
     fed.pulsed = moves;
     fed.celsius = senses_warmth(*circuit) ? lit->conditions.celsius : bench_warmth;
     const FeedMeter meter(*circuit, place, op, span);
@@ -256,13 +254,13 @@ Result<std::optional<FedPlace>> fed_place(const Ask& ask, const Design& design, 
         else if (const WhileOn on(*circuit, ask(RunQuery(circuit, c)), place.strings.front()); on)
             feed = while_on(*circuit->source(), place, *on, c);
         if (feed) fed.feeds.*s.feed = std::move(*feed);
-        if (!feed && s.feed == &LightsFeeds::usual) return std::optional<FedPlace>();
+        if (!feed && s.feed == &LightsFeeds::usual) return std::nullopt;
     }
     fed.words = fmt::format("{} between {} and {}, from {} at the source",
                             format_quantity(across(op, place), Unit::volt), place.plus, place.minus,
                             format_quantity(op.part(op.source).voltage, Unit::volt));
     if (!lit->situation.empty()) fed.words += fmt::format(", in \"{}\"", lit->situation);
-    return std::optional(std::move(fed));
+    return fed;
 }
 
 std::optional<double> lit_current(const Ask& ask, const Design& design, const HungLights& lights,

@@ -56,17 +56,19 @@ struct FeedSpan {
 /// A place of lights as its design feeds it, in the first situation in which they give light.
 struct FedPlace {
     LightsFeeds feeds;
-    bool pulsed = false;
-    double celsius = 21;  ///< there; of a gadget that feels warmth cold and hot are the same
-    std::string words;    ///< the volts there and at the source, and in which situation
+    Conditions lit;        ///< that situation, fresh
+    bool pulsed = false;   ///< the gadget switches them on and off by itself
+    bool by_coil = false;  ///< a coil feeds them by pulses, whose volts are what the lights make of them: no
+                           ///< feeds are measured
+    double celsius = 21;   ///< there; of a gadget that feels warmth cold and hot are the same
+    std::string words;     ///< the volts there and at the source, and in which situation
 };
 
 /// Measured by the engine: at rest with its own lights, and with a resistor in their place that takes from a
 /// quarter of the current to more than that of all strings; where the gadget moves, with its own lights while
-/// they are on. Nothing if they are dark in every situation, or the engine cannot solve it. Design error if a
-/// coil feeds them by pulses, whose volts are what the lights make of them.
-Result<std::optional<FedPlace>> fed_place(const Ask& ask, const Design& design, const LightsPlace& place,
-                                          const Conditions& now, const FeedSpan& span);
+/// they are on. Nothing if they are dark in every situation, or the engine cannot solve it.
+std::optional<FedPlace> fed_place(const Ask& ask, const Design& design, const LightsPlace& place,
+                                  const Conditions& now, const FeedSpan& span);
 
 /// Current [A] of the first of those strings, fresh, while it is on in the first situation in which it gives
 /// light; nothing if there is none.

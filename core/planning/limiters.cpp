@@ -431,6 +431,12 @@ Digest LimitersQuery::key() const {
 Result<LimitersQuery::Value> LimitersQuery::compute(const Ask& ask) const {
     const auto arranged = ask(array);
     if (!arranged) return arranged.error();
+    if (arranged->question.by_coil)
+        return Error{
+            Fault::design, arranged->question.at,
+            "a coil feeds it by pulses: it gives what it has stored and no more, and a resistor would "
+            "only cost light",
+            "lights on a steady supply"};
     Value found{{arranged->question, per_string, *drawer}, {}};
     if (found.question.per_string == 0) found.question.per_string = arranged->present;
     if (found.question.per_string == 0) found.question.per_string = arranged->list.front().per_string;

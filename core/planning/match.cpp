@@ -125,7 +125,7 @@ std::optional<LightsFeed> feed_of(const Ask& ask, const Design& design, const Pa
     FeedSpan span{0.02, static_cast<int>(place.value().strings.size())};
     span.current = lit_current(ask, design, place.value(), conditions).value_or(span.current);
     const auto fed = fed_place(ask, design, place.value(), conditions, span);
-    return fed && fed.value() ? std::optional(fed.value()->feeds.usual) : std::nullopt;
+    return fed && !fed->by_coil ? std::optional(fed->feeds.usual) : std::nullopt;
 }
 
 }  // namespace

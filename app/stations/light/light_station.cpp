@@ -293,6 +293,15 @@ void LightStation::refreshPicture() {
                 draw_array(circuit, at, glow_of(circuit, mean), picture_->width(), picture_->height()));
         dim(picture_, !current);
     };
+    const auto strings = led_strings(circuit);
+    const auto draw_run = [&](const Shown<LongRun>& run) {
+        if (!run || !run.current()) return dim(picture_, !run.current());
+        draw(strings.empty() ? run->mean() : run->while_on(circuit, strings.front().leds.front()->designator),
+             run->mean(), true);
+    };
+    if (previewing && may_move(circuit))
+        return draw_run(session().ask(RunQuery(preview->circuit, fresh(circuit, session().conditions())),
+                                      Urgency::in_view, "arrangement run"));
     if (previewing) {
         const auto op = session().ask(RestQuery(preview->circuit, fresh(circuit, session().conditions())),
                                       Urgency::in_view, "arrangement");
@@ -302,11 +311,7 @@ void LightStation::refreshPicture() {
         const auto op = session().ask(session().restQuery(), Urgency::in_view, "now");
         return op ? draw(*op, *op, op.current()) : dim(picture_, !op.current());
     }
-    const auto run = session().ask(session().runQuery(), Urgency::in_view, "now");
-    const auto strings = led_strings(circuit);
-    if (!run || !run.current()) return dim(picture_, !run.current());
-    draw(strings.empty() ? run->mean() : run->while_on(circuit, strings.front().leds.front()->designator),
-         run->mean(), run.current());
+    draw_run(session().ask(session().runQuery(), Urgency::in_view, "now"));
 }
 
 /// Lights that are no LEDs of their own: the colours of an RGB LED, a strip, a module.

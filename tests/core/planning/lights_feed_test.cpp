@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "light/light.hpp"
+#include "planning/arrays_by_coil.hpp"
 #include "planning/limiters.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
@@ -108,10 +109,10 @@ class FedInDemos : public ::testing::TestWithParam<std::string> {};
 TEST_P(FedInDemos, TheBestArrangementGivesWhatItSays) {
     const Design d = test::demo(GetParam());
     const auto found = test::ask(ArraysQuery{d, {}, {}});
-    if (!found) {
-        EXPECT_EQ(GetParam(), "firefly-jar") << found.error().text();
-        EXPECT_NE(found.error().text().find("pulses"), std::string::npos) << found.error().text();
-        return;
+    ASSERT_TRUE(found) << found.error().text();
+    if (found.value().question.by_coil) {
+        EXPECT_EQ(GetParam(), "firefly-jar");
+        return;  // LightsByCoil looks at it
     }
     const Arrangement& best = found.value().list.front();
     ASSERT_NE(best.verdict, Arrangement::Verdict::impossible) << best.reason;
@@ -163,6 +164,37 @@ TEST(LightsFeed, OfAThermistorsLightHoldsWhereItIsLit) {
     EXPECT_LT(q.usual, 10) << "lit in the cold";
     EXPECT_NE(q.fed.find("cold"), std::string::npos) << q.fed;
     EXPECT_EQ(found.value().list.front().strings.front().resistance, 220);
+}
+
+TEST(LightsByCoil, AreFollowedThroughTimeInEachWay) {
+    const Design jar = test::demo("firefly-jar");
+    ArraysQuery query{jar, {}, {}};
+    query.wishes.count = 2;
+    const auto found = test::ask(query);
+    ASSERT_TRUE(found) << found.error().text();
+    ASSERT_EQ(found.value().list.size(), 2u);
+    const Arrangement& best = found.value().list.front();
+    EXPECT_EQ(best.per_string, 2) << "one string: every LED gets the whole pulse";
+    EXPECT_EQ(best.verdict, Arrangement::Verdict::sound) << best.reason;
+    EXPECT_EQ(best.strings.front().resistance, 0);
+    EXPECT_LT(best.flat.value, best.half.value);
+    for (const Arrangement& a : found.value().list) {
+        const auto next = with_arrangement(jar, found.value().question, a);
+        ASSERT_TRUE(next) << next.error().text();
+        Store store;
+        const auto run = Ask(store)(RunQuery(Keyed<Circuit>(next.value().circuit), {}));
+        ASSERT_TRUE(run) << run.error().text();
+        const auto strings = led_strings(next.value().circuit);
+        ASSERT_EQ(strings.size(), static_cast<std::size_t>(2 / a.per_string));
+        const double amps = run->mean().part(strings.front().leds.front()->designator).current;
+        EXPECT_NEAR(a.strings.front().current.value, amps, 0.02 * amps) << a.name();
+        EXPECT_LT(a.efficiency.value, 100) << "energy is not made";
+    }
+    query.wishes.count = most_by_coil + 1;
+    EXPECT_EQ(test::ask(query).error().place, "lights");
+    const auto limited = test::ask(LimitersQuery{{jar, {}, {}}, 0, std::vector<DrawerItem>{}});
+    ASSERT_FALSE(limited);
+    EXPECT_NE(limited.error().text().find("pulses"), std::string::npos) << limited.error().text();
 }
 
 TEST(LightsPlace, SeveralPlacesCanBeMeant) {
