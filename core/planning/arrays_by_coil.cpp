@@ -17,7 +17,7 @@ namespace elkit {
 namespace {
 
 /// The states in which each way is followed.
-enum State : std::size_t { fresh_cells, high_bin, low_bin, half_full, nearly_flat, state_count };
+enum CoilState : std::size_t { fresh_cells, high_bin, low_bin, half_full, nearly_flat, state_count };
 
 /// Strings alone between two nets, behind a source that stands for their place.
 Circuit bare_strings(const ArrayQuestion& question, const std::vector<AlikeStringsOfArray>& strings) {
@@ -60,7 +60,7 @@ Way way(const ArrayQuestion& q, const LightsPlace& place, int per_string) {
     return {std::move(a), Keyed<Circuit>(with_lights(place, lights, place.circuit)), {}};
 }
 
-void follow(const Ask& ask, Way& w, State state, const Conditions& lit) {
+void follow(const Ask& ask, Way& w, CoilState state, const Conditions& lit) {
     Conditions c = lit;
     c.battery = state == half_full ? 0.5 : state == nearly_flat ? 0.1 : 1.0;
     Corner corner;
@@ -85,7 +85,7 @@ void describe(const ArrayQuestion& q, Way& w) {
                           id = fmt::format("array.{}.{}.", a.per_string, s.leds);
         const Part* led = first_of(strings, s.leds, q.led.text("type"));
         if (!led) return;
-        const auto amps = [&](State state) {
+        const auto amps = [&](CoilState state) {
             return w.runs[state] ? w.runs[state]->mean().part(led->designator).current : 0;
         };
         const auto [low, high] = std::minmax({amps(fresh_cells), amps(low_bin), amps(high_bin)});
@@ -177,7 +177,7 @@ Result<std::vector<Arrangement>> arrangements_by_coil(const Ask& ask, const Arra
         ways.push_back(way(question, place, per_string));
     const Ask quietly = ask.quiet();
     parallel(ways.size() * state_count, [&](std::size_t k) {
-        follow(quietly, ways[k / state_count], static_cast<State>(k % state_count), lit);
+        follow(quietly, ways[k / state_count], static_cast<CoilState>(k % state_count), lit);
     });
     std::vector<Arrangement> all;
     for (Way& w : ways) {

@@ -44,7 +44,7 @@ std::optional<LitRun> lit_run(const Ask& ask, const Design& design, const Keyed<
 }
 
 /// One of the states as conditions.
-struct State {
+struct FeedState {
     LightsFeed LightsFeeds::*feed;
     double battery, celsius;
 };
@@ -207,17 +207,17 @@ double LightsFeed::drawn(double amps) const {
 
 namespace {
 
-std::array<State, 5> states(double cold, double hot) {
-    return {State{&LightsFeeds::usual, 1, bench_warmth}, State{&LightsFeeds::cold, 1, cold},
-            State{&LightsFeeds::hot, 1, hot}, State{&LightsFeeds::half, 0.5, bench_warmth},
-            State{&LightsFeeds::flat, 0.1, bench_warmth}};
+std::array<FeedState, 5> states(double cold, double hot) {
+    return {FeedState{&LightsFeeds::usual, 1, bench_warmth}, FeedState{&LightsFeeds::cold, 1, cold},
+            FeedState{&LightsFeeds::hot, 1, hot}, FeedState{&LightsFeeds::half, 0.5, bench_warmth},
+            FeedState{&LightsFeeds::flat, 0.1, bench_warmth}};
 }
 
 }  // namespace
 
 Result<LightsFeeds> feeds_of(const Part& source, double contact, double cold, double hot) {
     LightsFeeds feeds;
-    for (const State& s : states(cold, hot)) {
+    for (const FeedState& s : states(cold, hot)) {
         Conditions c;
         c.battery = s.battery, c.celsius = s.celsius;
         auto model = source_model(source, known_catalogue(), c);
@@ -244,7 +244,7 @@ std::optional<FedPlace> fed_place(const Ask& ask, const Design& design, const Li
     fed.pulsed = moves;
     fed.celsius = senses_warmth(*circuit) ? lit->conditions.celsius : bench_warmth;
     const FeedMeter meter(*circuit, place, op, span);
-    for (const State& s : states(span.cold, span.hot)) {
+    for (const FeedState& s : states(span.cold, span.hot)) {
         Conditions c = lit->conditions;
         c.battery = s.battery;
         c.celsius = senses_warmth(*circuit) ? fed.celsius : s.celsius;
