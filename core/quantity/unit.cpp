@@ -8,7 +8,7 @@ struct Row {
     std::string_view symbol, example;
     bool prefix;
 };
-constexpr std::array<Row, 25> rows{{
+constexpr std::array<Row, 25> unit_rows{{
     {"", "a number such as 12", false},
     {"Ω", "a resistance such as 4k7 or 470", true},
     {"F", "a capacitance such as 100n", true},
@@ -37,8 +37,8 @@ constexpr std::array<Row, 25> rows{{
 }};
 }  // namespace
 
-std::string_view symbol(Unit unit) { return rows.at(static_cast<std::size_t>(unit)).symbol; }
-std::string_view example(Unit unit) { return rows.at(static_cast<std::size_t>(unit)).example; }
-bool takes_prefix(Unit unit) { return rows.at(static_cast<std::size_t>(unit)).prefix; }
+std::string_view symbol(Unit unit) { return unit_rows.at(static_cast<std::size_t>(unit)).symbol; }
+std::string_view example(Unit unit) { return unit_rows.at(static_cast<std::size_t>(unit)).example; }
+bool takes_prefix(Unit unit) { return unit_rows.at(static_cast<std::size_t>(unit)).prefix; }
 
 }  // namespace elkit
