@@ -94,11 +94,16 @@ class FeedMeter {
             most = std::max(most, amps);
             curve.push_back({amps, volts, before.supply_current()});
         }
+        const auto lights = operating_point(circuit_, known_catalogue(), after, {}, &lit_);
+        if (lights && into_strings(lights.value(), place_) > span_.current / 4) {
+            const LightsFeed::Point own{into_strings(lights.value(), place_), across(lights.value(), place_),
+                                        lights.value().supply_current()};
+            // less for a lesser load: a latch that such a load lets go
+            std::erase_if(
+                curve, [&](const LightsFeed::Point& p) { return p.amps < own.amps && p.volts < own.volts; });
+            curve.push_back(own);
+        }
         if (curve.empty()) return std::nullopt;
-        if (const auto own = operating_point(circuit_, known_catalogue(), after, {}, &lit_);
-            own && into_strings(own.value(), place_) > span_.current / 4)
-            curve.push_back({into_strings(own.value(), place_), across(own.value(), place_),
-                             own.value().supply_current()});
         return LightsFeed(source.value().voltage, std::move(curve));
     }
 
@@ -130,10 +135,11 @@ std::optional<LightsFeed> while_on(const Part& source, const LightsPlace& place,
     const bool stepped_up = across(op, place) > op.part(op.source).voltage;
     Thevenin at{across(op, place), stepped_up ? 0 : model.value().lasting()};
     at.voltage += amps * at.resistance;
-    const double others = op.supply_current() - amps;
-    return LightsFeed(
-        model.value().voltage,
-        {{0, at.voltage, others}, {1, at.voltage - at.resistance, stepped_up ? others + 1 : 1 + others}});
+    // what else is drawn stays as it is; what is stepped up is drawn in proportion
+    const double others = stepped_up ? 0 : op.supply_current() - amps,
+                 share = stepped_up ? op.supply_current() / std::max(amps, gives_light) : 1;
+    return LightsFeed(model.value().voltage,
+                      {{0, at.voltage, others}, {1, at.voltage - at.resistance, others + share}});
 }
 
 /// Whether it does otherwise when it gets warmer: then only the warmth of the situation counts.
@@ -163,7 +169,7 @@ LightsFeed::LightsFeed(const Thevenin& source, double contact)
 LightsFeed::LightsFeed(double source_volts, std::vector<Point> points) : source_volts_(source_volts) {
     std::sort(points.begin(), points.end(), [](const Point& a, const Point& b) { return a.amps < b.amps; });
     for (const Point& p : points) {
-        if (!points_.empty() && p.amps < points_.back().amps * 1.0001) continue;
+        if (!points_.empty() && p.amps <= points_.back().amps * 1.0001) continue;
         points_.push_back(p);
         if (points_.size() > 1)  // solved to some microvolts
             points_.back().volts = std::min(p.volts, points_[points_.size() - 2].volts);

@@ -12,6 +12,7 @@
 #else
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_for.h>
+#include <tbb/task_arena.h>
 #endif
 
 namespace elkit {
@@ -44,8 +45,12 @@ void parallel_ranges(std::size_t n, std::size_t grain, const Body& body) {
     for (std::thread& thread : threads) thread.join();
     if (thrown) std::rethrow_exception(thrown);
 #else
-    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, n, grain),
-                      [&](const auto& range) { run(range.begin(), range.end()); });
+    // whoever waits here for the last of them takes none of other work up meanwhile: that could wait for the
+    // result of this
+    tbb::this_task_arena::isolate([&] {
+        tbb::parallel_for(tbb::blocked_range<std::size_t>(0, n, grain),
+                          [&](const auto& range) { run(range.begin(), range.end()); });
+    });
 #endif
 }
 

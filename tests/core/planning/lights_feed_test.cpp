@@ -166,6 +166,18 @@ TEST(LightsFeed, OfAThermistorsLightHoldsWhereItIsLit) {
     EXPECT_EQ(found.value().list.front().strings.front().resistance, 220);
 }
 
+TEST(LightsFeed, OfALatchIsThatOfItsLights) {
+    Design d;
+    d.circuit = test::held_pair();  // lets go below its holding current
+    const auto found = test::ask(ArraysQuery{d, {}, {}});
+    ASSERT_TRUE(found) << found.error().text();
+    ASSERT_TRUE(found.value().question.feeds) << found.value().question.fed;
+    const Arrangement& now = found.value().list.front();
+    EXPECT_EQ(now.strings.front().resistance, d.circuit.find("R1")->number("value")) << now.reason;
+    EXPECT_NEAR(now.strings.front().current.value, found.value().question.current,
+                0.01 * found.value().question.current);
+}
+
 TEST(LightsByCoil, AreFollowedThroughTimeInEachWay) {
     const Design jar = test::demo("firefly-jar");
     ArraysQuery query{jar, {}, {}};

@@ -8,6 +8,7 @@
 
 #include "circuit/content.hpp"
 #include "engine/queries.hpp"
+#include "quantity/parallel.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
@@ -38,6 +39,32 @@ struct EndlessQuery {
         for (;;) stop_point();
     }
 };
+
+/// Work in many pieces, side by side.
+struct PiecesQuery {
+    int of;
+    using Value = int;
+    static constexpr std::string_view name = "pieces";
+    Digest key() const { return (Digester() << of).digest(); }
+    Result<int> compute(const Ask&) const {
+        std::atomic<int> sum{0};
+        parallel(40, [&](int k) {
+            std::this_thread::sleep_for(std::chrono::microseconds(50 * (k % 7)));
+            sum += k;
+        });
+        return sum.load();
+    }
+};
+
+TEST(Store, WhoeverComputesInPiecesIsNotLedToWaitForItself) {
+    for (int round = 0; round < 20; ++round) {
+        Store store;
+        const Ask ask(store);
+        std::atomic<int> right{0};
+        parallel(32, [&](int k) { right += *ask(PiecesQuery{k % 16}) == 780; });
+        ASSERT_EQ(right, 32) << "it would wait forever otherwise";
+    }
+}
 
 TEST(Store, ComputesOnceWhatItIsAskedForTwice) {
     Store store;
