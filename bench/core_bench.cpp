@@ -20,6 +20,7 @@
 #include "light/light.hpp"
 #include "planning/arrays.hpp"
 #include "power/discharge.hpp"
+#include "power/life.hpp"
 #include "review/findings.hpp"
 
 namespace elkit {
@@ -121,6 +122,23 @@ void arrangements_of_100_lights(benchmark::State& state) {
     for (auto _ : state) benchmark::DoNotOptimize(arrangements(q));
 }
 BENCHMARK(arrangements_of_100_lights)->Unit(benchmark::kMillisecond);
+
+/// Run time with its band, as the Power station asks for it, from nothing.
+void life_of(benchmark::State& state, const char* demo_id) {
+    const Design d = read_design(find_demo(demo_id)->text).value();
+    const Keyed<Circuit> circuit(d.circuit);
+    for (auto _ : state) {
+        Store store;
+        benchmark::DoNotOptimize(Ask(store)(LifeQuery(d, circuit, {})));
+    }
+}
+BENCHMARK_CAPTURE(life_of, pier_lantern, "pier-lantern")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(life_of, herbarium_ring, "herbarium-ring")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(life_of, rock_pool_torch, "rock-pool-torch")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(life_of, harbour_dimmer, "harbour-dimmer")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(life_of, firefly_jar, "firefly-jar")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(life_of, twin_blinker, "twin-blinker")->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK_CAPTURE(life_of, harbour_diorama, "harbour-diorama")->Unit(benchmark::kMillisecond)->UseRealTime();
 
 void an_edit_of_61_parts(benchmark::State& state) {
     Design d;
