@@ -69,6 +69,14 @@ std::vector<LedString> led_strings(const Circuit& circuit) {
     return strings;
 }
 
+bool meets_coil(const Circuit& circuit, const std::string& plus, const std::string& minus) {
+    return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& part) {
+        return is(part, Role::coil) && std::any_of(part.pins.begin(), part.pins.end(), [&](const Pin& pin) {
+                   return pin.net == plus || pin.net == minus;
+               });
+    });
+}
+
 std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue) {
     std::vector<LightDie> all;
     const PartKind* kind = part_kind(part.kind);

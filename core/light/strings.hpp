@@ -18,6 +18,9 @@ struct LedString {
 /// Finds the strings: chains with at least one LED. A chain's resistor is its first one.
 std::vector<LedString> led_strings(const Circuit& circuit);
 
+/// Whether a coil hangs on one of two nets, between which lights hang.
+bool meets_coil(const Circuit& circuit, const std::string& plus, const std::string& minus);
+
 /// One light in a part: an LED has one, an RGB LED one for each colour in use.
 struct LightDie {
     const LedType* type;

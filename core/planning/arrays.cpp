@@ -12,6 +12,7 @@
 #include "engine/models.hpp"
 #include "light/brightness.hpp"
 #include "light/judgement.hpp"
+#include "planning/array_strings.hpp"
 #include "planning/comparison.hpp"
 #include "recipes/string_resistor.hpp"
 
@@ -108,13 +109,8 @@ class ArrayMaker {
     }
 
     Arrangement make(int per_string) const {
-        Arrangement a;
-        a.per_string = per_string;
-        const int full = q_.count / per_string, rest = q_.count % per_string;
-        a.strings.resize(rest > 0 ? 2 : 1);
-        a.strings.front().leds = per_string, a.strings.front().strings = full;
-        if (rest > 0) a.strings.back().leds = rest;
-        const double total = q_.current * (full + (rest > 0));
+        Arrangement a = split_into(q_.count, per_string);
+        const double total = q_.current * a.resistors();
         const auto feed = q_.feeds && !q_.by_recipe ? std::optional(feeds_.usual.at(total)) : std::nullopt;
         if (feed && total >= feeds_.usual.highest()) {
             a.reason = more_than_there_is(total, feeds_.usual);

@@ -25,7 +25,7 @@ struct ArrayQuestion {
     double cold = 0, hot = 40;  ///< °C, between which the gadget is used
     std::string at;             ///< one of the lights that are meant; empty: the first ones, or none yet
     std::optional<LightsFeeds> feeds;  ///< what they get where they hang; nothing: source and contact
-    std::string fed;                   ///< the same in words; empty without lights
+    std::string fed;                   ///< the same in words; empty if nothing was measured
     bool pulsed = false;               ///< the gadget switches them on and off by itself
     bool by_coil = false;              ///< by the pulses of a coil, which no resistor limits
     double usual = 21;                 ///< °C, where they are lit

@@ -9,6 +9,7 @@
 #include "engine/models.hpp"
 #include "light/rating.hpp"
 #include "light/strings.hpp"
+#include "planning/array_strings.hpp"
 #include "planning/comparison.hpp"
 #include "quantity/parallel.hpp"
 #include "situations/propose.hpp"
@@ -19,29 +20,6 @@ namespace {
 /// The states in which each way is followed.
 enum CoilState : std::size_t { fresh_cells, high_bin, low_bin, half_full, nearly_flat, state_count };
 
-/// Strings alone between two nets, behind a source that stands for their place.
-Circuit bare_strings(const ArrayQuestion& question, const std::vector<AlikeStringsOfArray>& strings) {
-    Circuit circuit;
-    Part source = question.source;
-    source.pins = {{"+", "PLUS"}, {"-", "MINUS"}};
-    circuit.parts.push_back(std::move(source));
-    int nets = 0;
-    for (const AlikeStringsOfArray& s : strings)
-        for (int k = 0; k < s.strings; ++k) {
-            std::string net = "PLUS";
-            for (int n = 1; n <= s.leds; ++n) {
-                const std::string next = n == s.leds ? "MINUS" : fmt::format("A{}", ++nets);
-                circuit.parts.push_back({circuit.free_designator("L"),
-                                         question.led.kind,
-                                         question.led.params,
-                                         {{"a", net}, {"k", next}},
-                                         {}});
-                net = next;
-            }
-        }
-    return circuit;
-}
-
 /// One way in its place, and what it does.
 struct Way {
     Arrangement arrangement;
@@ -50,13 +28,8 @@ struct Way {
 };
 
 Way way(const ArrayQuestion& q, const LightsPlace& place, int per_string) {
-    Arrangement a;
-    a.per_string = per_string;
-    const int full = q.count / per_string, rest = q.count % per_string;
-    a.strings.resize(rest > 0 ? 2 : 1);
-    a.strings.front().leds = per_string, a.strings.front().strings = full;
-    if (rest > 0) a.strings.back().leds = rest;
-    const Circuit lights = bare_strings(q, a.strings);
+    Arrangement a = split_into(q.count, per_string);
+    const Circuit lights = strings_on_source(q, a);
     return {std::move(a), Keyed<Circuit>(with_lights(place, lights, place.circuit)), {}};
 }
 

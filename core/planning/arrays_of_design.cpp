@@ -11,6 +11,7 @@
 #include "design/content.hpp"
 #include "engine/models.hpp"
 #include "light/light.hpp"
+#include "planning/array_strings.hpp"
 #include "planning/arrays_by_coil.hpp"
 #include "planning/lights_place.hpp"
 #include "recipes/blocks.hpp"
@@ -31,35 +32,6 @@ ArrayQuestion from_goals(const Goals& goals) {
     if (auto series = parse_series(goals.text("series"))) q.series = series.value();
     q.rounding = goals.text("rounding") == "nearest" ? Rounding::nearest : Rounding::under;
     return q;
-}
-
-/// These strings of real parts on their source, as a circuit of their own.
-Circuit strings_on_source(const ArrayQuestion& question, const Arrangement& arrangement) {
-    Circuit circuit;
-    Part source = question.source;
-    source.pins = {{"+", "V+"}, {"-", "GND"}};
-    circuit.parts.push_back(std::move(source));
-    int nets = 0;
-    const auto add = [&](const char* prefix, Part part) {
-        part.designator = circuit.free_designator(prefix);
-        circuit.parts.push_back(std::move(part));
-    };
-    for (const AlikeStringsOfArray& s : arrangement.strings)
-        for (int k = 0; k < s.strings; ++k) {
-            std::string net = "V+";
-            if (s.resistance > 0) {
-                net = fmt::format("A{}", ++nets);
-                Part resistor{"", "resistor", {{"value", s.resistance}}, {{"a", "V+"}, {"b", net}}, {}};
-                if (s.rating > 0.25 && std::isfinite(s.rating)) resistor.params["rating"] = s.rating;
-                add("R", std::move(resistor));
-            }
-            for (int n = 1; n <= s.leds; ++n) {
-                const std::string next = n == s.leds ? "GND" : fmt::format("A{}", ++nets);
-                add("L", {"", question.led.kind, question.led.params, {{"a", net}, {"k", next}}, {}});
-                net = next;
-            }
-        }
-    return circuit;
 }
 
 /// A circuit's source and the cells of its kind that stand in a row with it, as one battery.
@@ -109,12 +81,10 @@ bool takes_a_block(const Design& design, const LightsPlace& place, const Part& l
 
 std::optional<std::size_t> lights_block(const Design& design, const std::string& light) {
     const Part* source = design.circuit.source();
-    const auto block = source && is(*source, Role::cells) ? block_with(design, lights_recipe) : std::nullopt;
-    if (!block || light.empty()) return block;
-    const auto& parts = design.blocks[*block].parts;
-    const bool own =
-        std::any_of(parts.begin(), parts.end(), [&](const auto& part) { return part.second == light; });
-    return own ? block : std::nullopt;
+    if (!source || !is(*source, Role::cells)) return std::nullopt;
+    if (light.empty()) return block_with(design, lights_recipe);
+    const auto block = block_of(design, light);
+    return block && design.blocks[*block].recipe == lights_recipe ? block : std::nullopt;
 }
 
 Result<ArrayQuestion> array_question(const Ask& ask, const Design& design, const Conditions& conditions,

@@ -9,6 +9,7 @@
 #include <optional>
 
 #include "circuit/part_kind.hpp"
+#include "light/strings.hpp"
 #include "planning/comparison.hpp"
 #include "quantity/format.hpp"
 #include "situations/propose.hpp"
@@ -153,11 +154,7 @@ bool senses_warmth(const Circuit& circuit) {
 bool fed_by_pulses(const Circuit& circuit, const LightsPlace& place, const LitRun& run) {
     if (!run.on.run().moves() || across(*run.on, place) < 0.98 * run.on->part(run.on->source).voltage)
         return false;
-    return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& part) {
-        return is(part, Role::coil) && std::any_of(part.pins.begin(), part.pins.end(), [&](const Pin& pin) {
-                   return pin.net == place.plus || pin.net == place.minus;
-               });
-    });
+    return meets_coil(circuit, place.plus, place.minus);
 }
 
 }  // namespace

@@ -163,6 +163,15 @@ Result<LightsPlace> without_lights(const Circuit& circuit, const std::string& li
     return place;
 }
 
+std::string light_at(const Circuit& now, const Circuit& before, const std::string& light) {
+    const auto was = without_lights(before, light);
+    if (!was || was.value().strings.empty()) return {};
+    for (const HungLights& lights : hung_lights(now))
+        if (lights.plus == was.value().plus && lights.minus == was.value().minus)
+            return lights.strings.front();
+    return {};
+}
+
 Circuit with_lights(LightsPlace place, const Circuit& lights, const Circuit& taken) {
     const Part* source = lights.source();
     std::map<std::string, std::string> nets{{source->net("+"), place.plus}, {source->net("-"), place.minus}};

@@ -20,6 +20,9 @@ struct HungLights {
 /// of another type, is left out.
 std::vector<HungLights> hung_lights(const Circuit& circuit);
 
+/// The first LED that hangs now where lights of another circuit hung; empty if none does.
+std::string light_at(const Circuit& now, const Circuit& before, const std::string& light);
+
 /// A circuit without some of its lights, and where they hung.
 struct LightsPlace : HungLights {
     Circuit circuit;  ///< the rest

@@ -101,14 +101,6 @@ void led_current(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
-bool meets_coil(const Circuit& circuit, const LedString& s) {
-    return std::any_of(circuit.parts.begin(), circuit.parts.end(), [&](const Part& part) {
-        return is(part, Role::coil) && std::any_of(part.pins.begin(), part.pins.end(), [&](const Pin& pin) {
-                   return pin.net == s.from || pin.net == s.to;
-               });
-    });
-}
-
 /// Whether what feeds a string at rest gives way as it takes more, much sooner than the cells themselves do:
 /// two resistors side by side, a transistor that limits.
 bool held_elsewhere(const Evidence& e, const LedString& s, const OperatingPoint& op, double current) {
@@ -144,7 +136,8 @@ void no_resistor(const Evidence& e, std::vector<Finding>& out) {
         for (const Part* led : s.leds) across += op->part(led->designator).voltage;
         const double spare = op->part(op->source).voltage - across;
         if (spare > dropped_elsewhere) continue;
-        if (op.run().moves() && (spare < 0 || meets_coil(*e.circuit, s))) continue;  // a coil meters it out
+        if (op.run().moves() && (spare < 0 || meets_coil(*e.circuit, s.from, s.to)))
+            continue;  // a coil meters it out
         if (!op.run().moves() && held_elsewhere(e, s, *op, current)) continue;
         const WhileOn low = e.while_on(first, {1, 0, 0}), high = e.while_on(first, {-1, 0, 0});
         const std::string spread =

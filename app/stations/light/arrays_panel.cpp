@@ -59,7 +59,7 @@ ArraysPanel::ArraysPanel(Session& session, QWidget* parent) : TabPanel(session, 
     connect(use_, &QPushButton::clicked, this, [this] { use(table_->currentRow()); });
     connect(table_, &QTableWidget::itemActivated, this, [this](QTableWidgetItem* item) { use(item->row()); });
     connect(place_, &PlaceRow::chosen, this, &ArraysPanel::lightChosen);
-    connect(&session_, &Session::started, this, [this] { wishes_ = {}; });
+    connect(&session_, &Session::started, this, [this] { wishes_ = {}, place_->hide(); });
     connect(&session_, &Session::designChanged, this, [this] { preview_.reset(); });
 }
 

@@ -6,7 +6,8 @@
 
 namespace elkit {
 
-/// What a circuit's strings are, in a line: "2 strings of 3 × white 5 mm LED, 8 others". One string at least.
+/// What a circuit's strings are, in a line: "2 strings of 3 × white 5 mm LED and 8 others". One string at
+/// least.
 QString strings_in_words(const LightResult& light, const Circuit& circuit);
 
 }  // namespace elkit

@@ -36,7 +36,7 @@ LimitersPanel::LimitersPanel(Session& session, QWidget* parent) : TabPanel(sessi
     addNote();
     setShownOnlyWithAnswer({table_});
     connect(place_, &PlaceRow::chosen, this, &LimitersPanel::lightChosen);
-    connect(&session_, &Session::started, this, [this] { light_.clear(); });
+    connect(&session_, &Session::started, this, [this] { light_.clear(), place_->hide(); });
     connect(table_, &QTableWidget::currentCellChanged, this, [this](int row) { explain(row); });
     connect(use_, &QPushButton::clicked, this, [this] { use(table_->currentRow()); });
     connect(table_, &QTableWidget::itemActivated, this, [this](QTableWidgetItem* item) { use(item->row()); });

@@ -40,13 +40,4 @@ void PlaceRow::offer(const std::vector<HungLights>& places, const std::string& l
     setVisible(places.size() > 1);
 }
 
-std::string light_at(const Circuit& now, const Circuit& before, const std::string& light) {
-    const auto was = without_lights(before, light);
-    if (!was || was.value().strings.empty()) return {};
-    for (const HungLights& lights : hung_lights(now))
-        if (lights.plus == was.value().plus && lights.minus == was.value().minus)
-            return lights.strings.front();
-    return {};
-}
-
 }  // namespace elkit

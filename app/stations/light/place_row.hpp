@@ -28,7 +28,4 @@ class PlaceRow : public QWidget {
     QLabel* fed_;
 };
 
-/// The light that stands now where lights of another design hang; empty if none does.
-std::string light_at(const Circuit& now, const Circuit& before, const std::string& light);
-
 }  // namespace elkit

@@ -6,6 +6,7 @@
 #include "light/light.hpp"
 #include "planning/arrays_by_coil.hpp"
 #include "planning/limiters.hpp"
+#include "recipes/blocks.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
@@ -207,6 +208,26 @@ TEST(LightsByCoil, AreFollowedThroughTimeInEachWay) {
     const auto limited = test::ask(LimitersQuery{{jar, {}, {}}, 0, std::vector<DrawerItem>{}});
     ASSERT_FALSE(limited);
     EXPECT_NE(limited.error().text().find("pulses"), std::string::npos) << limited.error().text();
+}
+
+TEST(LightsPlace, OfASecondBlockChangeThatBlockAlone) {
+    const Design one = test::pier_lantern();
+    Goals goals = goals_of(one, one.blocks[0]);
+    goals.values["led"] = std::string("red-5mm");
+    const auto two = with_block(one, "steady-light", goals);
+    ASSERT_TRUE(two) << two.error().text();
+    ASSERT_EQ(two.value().blocks.size(), 2u);
+    const std::string light = two.value().blocks[1].parts.at("L1");
+    EXPECT_EQ(lights_block(two.value(), light), 1u);
+    ArraysQuery query{two.value(), {}, {}};
+    query.wishes.light = light;
+    const auto found = test::ask(query);
+    ASSERT_TRUE(found) << found.error().text();
+    EXPECT_EQ(found.value().question.led.text("type"), "red-5mm");
+    const auto next = with_arrangement(two.value(), found.value().question, found.value().list.front());
+    ASSERT_TRUE(next) << next.error().text();
+    EXPECT_EQ(next.value().blocks.size(), 2u);
+    EXPECT_EQ(next.value().blocks[0], two.value().blocks[0]);
 }
 
 TEST(LightsPlace, SeveralPlacesCanBeMeant) {
