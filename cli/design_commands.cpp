@@ -163,12 +163,6 @@ int op(const Options& o, int state) {
     });
 }
 
-int put_back(const Options& o, const Design& design, bool write) {
-    if (!write) return std::cout << write_design(design), 0;
-    if (auto sound = check_writable(design); !sound) return fail(sound.error());
-    auto saved = save_design(design, o.file);
-    return saved ? 0 : fail(saved.error());
-}
 int size(const Options& o, bool anew, bool write) {
     if (auto file = check_file_to_write(o); write && !file) return fail(file.error());
     return with_design(o, [&](const Design& design, const Conditions&) {
@@ -182,42 +176,6 @@ int size(const Options& o, bool anew, bool write) {
             sized = std::move(next).value();
         }
         return put_back(o, sized, write);
-    });
-}
-
-/// "warn=3.6V" and more, into a recipe's goals.
-Result<Goals> goals_typed(const Recipe& recipe, const std::vector<std::string>& typed) {
-    Goals goals = recipe.standard();
-    for (const std::string& one : typed) {
-        const auto gap = one.find('=');
-        const GoalInfo* goal = recipe.goal(one.substr(0, gap));
-        if (!goal || gap == std::string::npos) {
-            std::vector<std::string> keys;
-            for (const GoalInfo& each : recipe.goals) keys.push_back(each.info.key);
-            return Error{Fault::usage, "--set", "\"" + one + "\" is no goal",
-                         fmt::format("one of {}, with = and its value", fmt::join(keys, ", "))};
-        }
-        auto value = goal_value(*goal, one.substr(gap + 1), goal->info.key);
-        if (!value) return value.error();
-        goals.values[goal->info.key] = value.value();
-    }
-    return goals;
-}
-
-int block(const Options& o, const std::string& id, const std::vector<std::string>& typed, bool write) {
-    if (auto file = check_file_to_write(o); write && !file) return fail(file.error());
-    const Recipe* recipe = find_recipe(id);
-    if (!recipe) {
-        std::vector<std::string> ids;
-        for (const Recipe& each : recipes()) ids.push_back(each.id);
-        return fail({Fault::usage, id, "there is no such recipe", fmt::format("{}", fmt::join(ids, ", "))});
-    }
-    auto goals = goals_typed(*recipe, typed);
-    if (!goals) return fail(goals.error());
-    return with_design(o, [&](const Design& design, const Conditions&) {
-        auto next = with_block(design, id, goals.value());
-        if (!next) return fail(next.error());
-        return put_back(o, next.value(), write);
     });
 }
 
@@ -286,17 +244,6 @@ std::vector<Command> design_commands() {
              sub.add_flag("--anew", *anew, "also what was set by hand");
              sub.add_flag("--write", *write, "into the file instead");
              return [=] { return size(*o, *anew, *write); };
-         }},
-        {"block", "one more block of a recipe, such as low-battery; prints the design",
-         [](CLI::App& sub) {
-             const auto o = options(sub, {});
-             const auto id = std::make_shared<std::string>();
-             const auto goals = std::make_shared<std::vector<std::string>>();
-             const auto write = std::make_shared<bool>(false);
-             sub.add_option("RECIPE", *id, "steady-light or low-battery")->required();
-             sub.add_option("--set", *goals, "a goal, such as warn=3.6V; may be repeated");
-             sub.add_flag("--write", *write, "into the file instead");
-             return [=] { return block(*o, *id, *goals, *write); };
          }},
         {"do", "one change in plain words, such as \"r1 = 82\"; prints the design",
          [](CLI::App& sub) {

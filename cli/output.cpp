@@ -8,6 +8,8 @@
 #include <iostream>
 
 #include "circuit/part_kind.hpp"
+#include "cli/with_design.hpp"
+#include "design/delta.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "drawer/import.hpp"
@@ -35,6 +37,13 @@ int exit_code(const Error& error) {
 int fail(const Error& error) {
     std::cerr << "elkit-cli: " << error.text() << "\n";  // does not throw where stderr is closed
     return exit_code(error);
+}
+
+int put_back(const Options& o, const Design& design, bool write) {
+    if (!write) return std::cout << write_design(design), 0;
+    if (auto sound = check_writable(design); !sound) return fail(sound.error());
+    auto saved = save_design(design, o.file);
+    return saved ? 0 : fail(saved.error());
 }
 
 Json number(double value) { return std::isfinite(value) ? Json(value) : Json(nullptr); }

@@ -17,4 +17,7 @@ int with_design(const Options& o, Body body) {
     return body(design.value(), conditions.value());
 }
 
+/// Prints a changed design, or writes it into its file.
+int put_back(const Options& o, const Design& design, bool write);
+
 }  // namespace elkit::cli

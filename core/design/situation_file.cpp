@@ -59,6 +59,7 @@ void read_situation(JsonReader& r, Design& design) {
     c.levels = read_amounts(r, "sources", -1e6, 1e6);
     c.warmth = read_amounts(r, "warmth", -60, 200);
     read_events(r, c.events);
+    c.moment = r.number("moment_s", 0, 0, longest_history);
     s.extra = r.rest();
     design.situations.push_back(std::move(s));
 }
@@ -87,6 +88,7 @@ Json write_situation(const Situation& s) {
         write_amounts(j, "warmth", c.warmth);
     for (const HandEvent& e : c.events)
         j["events"].push_back({{"at_s", json_number(e.time)}, {"part", e.part}, {"on", e.on}});
+    if (c.moment > 0) j["moment_s"] = json_number(c.moment);
     append_extra(j, s.extra);
     return j;
 }

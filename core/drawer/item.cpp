@@ -103,17 +103,28 @@ const DrawerItem* find_item(const std::vector<DrawerItem>& items, std::string_vi
     return found == items.end() || found->key != key ? nullptr : &*found;
 }
 
-std::vector<double> owned_resistors(const std::vector<DrawerItem>& items) {
+/// Values of what is in stock under keys that begin so, ascending.
+static std::vector<double> owned(const std::vector<DrawerItem>& items,
+                                 std::initializer_list<std::string_view> families) {
     std::vector<double> values;
     for (const DrawerItem& item : items) {
-        if (!item.key.starts_with("resistor/") || item.stock < 1) continue;
-        const auto part = part_of_key(item.key);
-        if (part && (values.empty() || values.back() != part->number("value")))
-            values.push_back(part->number("value"));
+        const bool wanted = std::any_of(families.begin(), families.end(), [&](std::string_view family) {
+            return item.key.starts_with(family);
+        });
+        if (!wanted || item.stock < 1) continue;
+        if (const auto part = part_of_key(item.key)) values.push_back(part->number("value"));
     }
     std::sort(values.begin(), values.end());
     values.erase(std::unique(values.begin(), values.end()), values.end());
     return values;
+}
+
+std::vector<double> owned_resistors(const std::vector<DrawerItem>& items) {
+    return owned(items, {"resistor/"});
+}
+
+std::vector<double> owned_capacitors(const std::vector<DrawerItem>& items) {
+    return owned(items, {"capacitor/", "electrolytic/"});
 }
 
 }  // namespace elkit

@@ -53,5 +53,7 @@ std::vector<DrawerChange> inverse(const std::vector<DrawerItem>& items,
 const DrawerItem* find_item(const std::vector<DrawerItem>& items, std::string_view key);
 /// Values [Ω] of the resistors in stock, ascending.
 std::vector<double> owned_resistors(const std::vector<DrawerItem>& items);
+/// Likewise of capacitors of any kind [F].
+std::vector<double> owned_capacitors(const std::vector<DrawerItem>& items);
 
 }  // namespace elkit

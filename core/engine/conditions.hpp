@@ -29,7 +29,8 @@ struct Conditions {
     std::map<std::string, double> levels = {};  ///< designator → V or A that a supply or steady source gives
     std::map<std::string, double> warmth = {};  ///< designator → °C of a part that is not as warm as the rest
     std::vector<HandEvent> events =
-        {};  ///< since power-up, in order of time; the switches are as before them
+        {};             ///< since power-up, in order of time; the switches are as before them
+    double moment = 0;  ///< s after the last event at which it is looked at; 0: once it has settled
     bool as_set =
         false;  ///< contacts stand as they are set here, and judgements take none of them for closed
 
@@ -57,7 +58,7 @@ struct Conditions {
     Conditions after_events() const {
         Conditions c = *this;
         for (const HandEvent& e : events) c.switches[e.part] = e.on;
-        c.events.clear();
+        c.events.clear(), c.moment = 0;
         return c;
     }
     bool operator==(const Conditions&) const = default;

@@ -32,6 +32,23 @@ Result<Goal> goal_from_words(const Circuit& circuit, const std::string& words) {
     return goal;
 }
 
+Result<double> read_cycle(const Steady& steady, const Trace& trace, const std::string& reading) {
+    const Recording& cycle = steady.cycle;
+    Measurements m = measure(cycle.time, trace.values);
+    constexpr double hardly_any = 1e-3;  // of the cycle: an edge that shakes is no cycle of its own
+    if (steady.repeats && m.period && *m.period * m.cycles < hardly_any * steady.period)
+        m.period.reset(), m.high_time.reset(), m.cycles = 0;
+    if (steady.repeats && !m.period) m.period = steady.period;
+    if (steady.repeats && m.cycles == 0 && (reading == "high" || reading == "low" || reading == "duty")) {
+        const double middle = (m.maximum + m.minimum) / 2;
+        double high = 0;
+        for (std::size_t k = 1; k < cycle.time.size(); ++k)
+            if (trace.values[k] + trace.values[k - 1] > 2 * middle) high += cycle.time[k] - cycle.time[k - 1];
+        m.high_time = high;
+    }
+    return measurement(m, reading);
+}
+
 Result<double> evaluate(const Goal& goal, const Circuit& circuit, const Catalogue& catalogue,
                         const Conditions& conditions, const Corner& corner, const Steady* near) {
     if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
@@ -53,19 +70,7 @@ Result<double> evaluate(const Goal& goal, const Circuit& circuit, const Catalogu
     }
     auto steady = steady_state(circuit, catalogue, conditions, {goal.probe}, {}, corner, near);
     if (!steady) return steady.error();
-    const Recording& cycle = steady.value().cycle;
-    Measurements m = measure(cycle.time, cycle.traces.front().values);
-    if (steady.value().repeats && !m.period) m.period = steady.value().period;
-    if (steady.value().repeats && m.cycles == 0 &&
-        (goal.reading == "high" || goal.reading == "low" || goal.reading == "duty")) {
-        const double middle = (m.maximum + m.minimum) / 2;
-        double high = 0;
-        for (std::size_t k = 1; k < cycle.time.size(); ++k)
-            if (cycle.traces.front().values[k] + cycle.traces.front().values[k - 1] > 2 * middle)
-                high += cycle.time[k] - cycle.time[k - 1];
-        m.high_time = high;
-    }
-    return measurement(m, goal.reading);
+    return read_cycle(steady.value(), steady.value().cycle.traces.front(), goal.reading);
 }
 
 Result<void> set_by_name(const std::string& name, double value, Circuit& circuit, Conditions& c) {

@@ -17,6 +17,10 @@ struct Goal {
 /// Usage error for an unknown net, part or reading.
 Result<Goal> goal_from_words(const Circuit& circuit, const std::string& words);
 
+/// A reading of measurement() over a cycle that the engine found, of one of its traces. Errors as
+/// measurement().
+Result<double> read_cycle(const Steady& steady, const Trace& trace, const std::string& reading);
+
 /// The goal's value: at rest, or over a cycle where the circuit repeats. Errors as steady_state(), which also
 /// says what `near` is.
 Result<double> evaluate(const Goal& goal, const Circuit& circuit, const Catalogue& catalogue,

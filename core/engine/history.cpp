@@ -63,6 +63,8 @@ Result<void> live_through(const Conditions& conditions, System& system, Stepper&
         if (system.configure(change.conditions))
             if (auto done = stepper.jump(); !done) return done;
     }
+    if (conditions.moment > 0)
+        return go_on_until(stepper.time() + conditions.moment, system, stepper, accuracy);
     return success();
 }
 

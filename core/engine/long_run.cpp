@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "circuit/part_kind.hpp"
+#include "engine/history.hpp"
 #include "engine/measure.hpp"
 #include "quantity/format.hpp"
 
@@ -189,6 +190,11 @@ LongRun resting_run(const Circuit& circuit, OperatingPoint op) {
 Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
                          const Corner& corner, const LongRun* near) {
     LongRun run;
+    if (conditions.moment > 0 && !conditions.events.empty() && remembers(circuit)) {
+        auto op = state_at_moment(circuit, catalogue, conditions, corner);
+        if (!op) return op.error();
+        return resting_run(circuit, std::move(op).value());
+    }
     if (may_move(circuit)) {
         auto steady = steady_state(circuit, catalogue, conditions, everything(circuit), {}, corner,
                                    near ? &near->steady_ : nullptr);

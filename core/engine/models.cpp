@@ -347,6 +347,12 @@ Result<PtcCurve> ptc_curve(const Part& part) {
     return curve;
 }
 
+double leak_resistance(const Part& capacitor) {
+    constexpr double holds = 1000;  // s
+    const double own = capacitor.number("leakage");
+    return own > 0 ? own : holds / capacitor.number("value");
+}
+
 double strip_rows(const Part& strip) {
     const double pieces = std::floor(strip.number("length") / strip.number("cut") + 1e-9);
     return strip.number("chains") * std::max(1.0, pieces);

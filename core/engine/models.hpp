@@ -83,6 +83,11 @@ struct PtcCurve {
 /// other: the cold resistance alone takes more power at that current than the tripped part gives off.
 Result<PtcCurve> ptc_curve(const Part& part);
 
+/// Leak resistance [Ω] of a capacitor: its own, or of an electrolytic one by its capacitance, 1000 s / C: a
+/// tenth of the usual datasheet limit of 0.01 C V for its current, as most of them have after a while on
+/// power.
+double leak_resistance(const Part& capacitor);
+
 /// Rows of LEDs side by side in a strip: the chains of each whole cut length.
 double strip_rows(const Part& strip);
 

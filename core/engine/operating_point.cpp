@@ -87,6 +87,7 @@ Result<OperatingPoint> operating_point(const Circuit& circuit, const Catalogue& 
     if (!conditions.events.empty()) {
         if (!remembers(circuit))
             return operating_point(circuit, catalogue, conditions.after_events(), corner, start);
+        if (conditions.moment > 0) return state_at_moment(circuit, catalogue, conditions, corner);
         auto lived = state_from_power_up(circuit, catalogue, conditions, corner);
         if (lived || !may_move(circuit)) return lived;
         auto passing = operating_point(circuit, catalogue, conditions.after_events(), corner, start);

@@ -9,6 +9,7 @@ Conditions as_seen(const Circuit& circuit, const Conditions& given) {
     const Conditions c = given.events.empty() || remembers(circuit) ? given : given.after_events();
     Conditions seen;
     seen.events = c.events, seen.as_set = c.as_set;
+    if (!c.events.empty()) seen.moment = c.moment;
     for (const Part& part : circuit.parts) {
         const PartKind* kind = part_kind(part.kind);
         if (!kind) continue;
@@ -36,7 +37,7 @@ Conditions as_seen(const Circuit& circuit, const Conditions& given) {
 Digest content_digest(const Conditions& c) {
     Digester d;
     d << c.battery << c.celsius << c.switches << c.knobs << c.lux << c.infrared << c.levels << c.warmth
-      << c.as_set << c.events.size();
+      << c.as_set << c.moment << c.events.size();
     for (const HandEvent& e : c.events) d << e.time << e.part << e.on;
     return d.digest();
 }

@@ -298,6 +298,17 @@ Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalog
     return readings_at(circuit, system.value(), {rest.value().x.data()});
 }
 
+Result<OperatingPoint> state_at_moment(const Circuit& circuit, const Catalogue& catalogue,
+                                       const Conditions& conditions, const Corner& corner) {
+    if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
+    auto system = System::build(circuit, catalogue, conditions, corner);
+    if (!system) return system.error();
+    Stepper stepper(system.value(), {}, rest_step);
+    if (auto started = stepper.start_from_power_up(); !started) return started.error();
+    if (auto lived = live_through(conditions, system.value(), stepper, {}); !lived) return lived.error();
+    return readings_at(circuit, system.value(), stepper.moment());
+}
+
 namespace {
 
 /// Lets each latch decide at these unknowns, as if a finger held a net there for a moment: a state that only

@@ -90,6 +90,9 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
 /// events of the conditions.
 Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalogue& catalogue,
                                            const Conditions& conditions, const Corner& corner = {});
+/// What it does at the moment that the conditions name, so long after the last of their events.
+Result<OperatingPoint> state_at_moment(const Circuit& circuit, const Catalogue& catalogue,
+                                       const Conditions& conditions, const Corner& corner = {});
 /// The state of rest next to `from`; design error if the circuit leaves it when let go.
 Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& catalogue,
                                     const Conditions& conditions, const OperatingPoint& from);

@@ -214,7 +214,7 @@ Result<Design> with_lights_goals(const Design& design, std::size_t block, const 
     wanted.goals.values["per_string"] = static_cast<double>(per_string);
     wanted.goals.values["current"] = question.current;
     wanted.goals.values["limiter"] = limiter;
-    return with_variant(design, block, wanted, question.owned);
+    return with_variant(design, block, wanted, {question.owned, {}, {}});
 }
 
 }  // namespace elkit

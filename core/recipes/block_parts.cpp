@@ -11,11 +11,16 @@ namespace elkit {
 
 const Recipe* recipe_of(const Block& block) { return find_recipe(block.recipe); }
 
+bool says(const GoalInfo& goal, const std::string& local) {
+    return goal.mirrored() && local.starts_with(goal.mirror_parts) &&
+           local.find_first_not_of("0123456789", goal.mirror_parts.size()) == std::string::npos;
+}
+
 std::vector<std::string> mirrors_of(const Block& block, const GoalInfo& goal) {
     std::vector<std::string> found;
     for (const auto* names : {&block.parts, &block.uses})
         for (const auto& [local, designator] : *names)
-            if (local.starts_with(goal.mirror_parts)) found.push_back(designator);
+            if (says(goal, local)) found.push_back(designator);
     return found;
 }
 
@@ -34,7 +39,6 @@ std::string hand_key(const std::string& designator, const std::string& param) {
     return designator + "." + param;
 }
 std::string hand_pin(const std::string& designator, const std::string& pin) { return designator + ":" + pin; }
-
 ParamValue tidied(const GoalInfo& goal, const ParamValue& value) {
     if (value.index() != goal.info.standard.index()) return goal.info.standard;
     const double* number = std::get_if<double>(&value);

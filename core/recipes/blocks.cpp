@@ -61,16 +61,23 @@ class Placing {
     }
 
     void use(const Part& wanted) {
-        if (Part* part = out_.circuit.find(block_.uses.at(wanted.designator))) set_params(*part, wanted);
+        Part* part = out_.circuit.find(block_.uses.at(wanted.designator));
+        if (part && part->kind == wanted.kind) set_params(*part, wanted);
     }
 
     Part owned(const Part& wanted) {
         const PartKind& kind = *part_kind(wanted.kind);
         const auto known = block_.parts.find(wanted.designator);
         const Part* old = known == block_.parts.end() ? nullptr : out_.circuit.find(known->second);
-        Part part = old && old->kind == wanted.kind ? *old : Part{};
+        const bool same = old && old->kind == wanted.kind;
+        Part part = same ? *old : Part{};
+        if (old && !same && part_kind(old->kind)->prefix == kind.prefix)  // a capacitor of another kind
+            part.designator = old->designator, part.kind = wanted.kind;
         if (part.designator.empty()) {
-            const bool free = !out_.circuit.find(wanted.designator) && !taken(wanted.designator);
+            const bool own = wanted.designator.size() > kind.prefix.size() &&
+                             wanted.designator.find_first_not_of("0123456789", kind.prefix.size()) ==
+                                 std::string::npos;  // C1, and not Ctiming
+            const bool free = own && !out_.circuit.find(wanted.designator) && !taken(wanted.designator);
             part.designator = free ? wanted.designator : next_free(kind.prefix);
             part.kind = wanted.kind;
             block_.parts[wanted.designator] = part.designator;
@@ -124,7 +131,7 @@ Goals goals_of(const Design& design, const Block& block) {
         bool found = false;
         for (const auto& designator : mirrors_of(block, g)) {
             const Part* part = design.circuit.find(designator);
-            if (!part) continue;
+            if (!part || !part_kind(part->kind)->param(g.mirror_param)) continue;
             const bool hand = block.by_hand.contains(hand_key(designator, g.mirror_param));
             if (!found || !hand) value = standing(*part, g.mirror_param);
             found = true;
@@ -134,20 +141,69 @@ Goals goals_of(const Design& design, const Block& block) {
     return goals;
 }
 
-Result<Design> with_goals(const Design& design, std::size_t index, const Goals& goals,
-                          const Environment& environment) {
+Environment environment_of(const Design& design, const Block& block, Environment drawer) {
+    for (const auto& [local, designator] : block.uses) {
+        const Part* part = design.circuit.find(designator);
+        if (part && is(*part, Role::source) && !is(*part, Role::cells)) drawer.source = *part;
+    }
+    return drawer;
+}
+
+Environment environment_in(const Design& design, Environment drawer) {
+    const Part* source = design.circuit.source();
+    if (source && !is(*source, Role::cells)) drawer.source = *source;
+    return drawer;
+}
+
+Result<Sized> sized_block(const Design& design, std::size_t index, const Environment& drawer) {
+    auto recipe = block_recipe(design, index);
+    if (!recipe) return recipe.error();
+    const Block& block = design.blocks[index];
+    return recipe.value()->size(goals_of(design, block), environment_of(design, block, drawer));
+}
+
+/// One block run for these goals, and nothing else.
+static Result<Design> run_block(const Design& design, std::size_t index, const Goals& goals,
+                                const Environment& drawer) {
     auto recipe = block_recipe(design, index);
     if (!recipe) return recipe.error();
     if (auto good = check_goals(*recipe.value(), goals); !good) return good.error();
-    auto sized = recipe.value()->size(goals, environment);
+    auto sized = recipe.value()->size(goals, environment_of(design, design.blocks[index], drawer));
     if (!sized) return sized.error();
     Design out = Placing(design, index).place(sized.value());
     Block& block = out.blocks[index];
     for (const GoalInfo& g : recipe.value()->goals)
         if (!g.mirrored()) block.goals[g.info.key] = goals.values.at(g.info.key);
+    if (!drawer.owned.empty())  // a choice of this design and this drawer, not of its goals
+        for (const auto& [key, figure] : sized.value().figures) {
+            const auto dot = key.find('.');
+            if (const auto part = block.parts.find(key.substr(0, dot)); part != block.parts.end())
+                block.by_hand.insert(part->second + key.substr(dot));
+        }
     std::erase_if(block.by_hand, [&](const std::string& what) {
         return !out.circuit.find(what.substr(0, what.find_first_of(".:")));
     });
+    return out;
+}
+
+/// Whether a block builds on a part that two designs have otherwise.
+static bool builds_on_change(const Block& block, const Design& before, const Design& after) {
+    return std::any_of(block.uses.begin(), block.uses.end(), [&](const auto& used) {
+        const Part *was = before.circuit.find(used.second), *is = after.circuit.find(used.second);
+        return was && is && !(*was == *is);
+    });
+}
+
+Result<Design> with_goals(const Design& design, std::size_t index, const Goals& goals,
+                          const Environment& drawer) {
+    auto out = run_block(design, index, goals, drawer);
+    if (!out) return out;
+    for (std::size_t k = 0; k < out.value().blocks.size(); ++k) {
+        const Block& other = out.value().blocks[k];
+        if (k == index || !builds_on_change(other, design, out.value())) continue;
+        // where it cannot be met with that, its parts stay and a finding tells
+        if (auto next = run_block(out.value(), k, goals_of(out.value(), other), {})) out = std::move(next);
+    }
     return out;
 }
 
@@ -165,41 +221,6 @@ Result<Design> with_goal(const Design& design, std::size_t index, const std::str
     return with_goals(from, index, goals);
 }
 
-/// The goals with what the design's own source says: its cells and their number.
-static Goals as_fed(Goals goals, const Recipe& recipe, const Part& source) {
-    for (const GoalInfo& goal : recipe.goals)
-        if (goal.mirrored() && part_kind(source.kind)->param(goal.mirror_param))
-            goals.values[goal.info.key] = standing(source, goal.mirror_param);
-    return goals;
-}
-
-Result<Design> with_block(const Design& design, std::string_view id, const Goals& asked) {
-    const Recipe* recipe = find_recipe(id);
-    if (!recipe) return Error{Fault::usage, std::string(id), "there is no such recipe", "one of the recipes"};
-    const Part* source = design.circuit.source();
-    const bool cells = source && is(*source, Role::cells);
-    if (source && !cells && recipe->watches_cells)
-        return Error{Fault::design, source->designator, "it does not empty",
-                     "cells, that a " + recipe->name + " is about"};
-    const Goals goals = cells ? as_fed(asked, *recipe, *source) : asked;
-    Design out = design;
-    Block block;
-    block.recipe = recipe->id;
-    if (cells) {
-        auto sized = recipe->size(goals, {});
-        if (!sized) return sized.error();
-        for (const Part& part : sized.value().parts)
-            if (is(part, Role::source)) {
-                block.uses[part.designator] = source->designator;
-                for (const Pin& pin : part.pins) block.nets[pin.net] = source->net(pin.name);
-                if (const auto behind = main_switch(design.circuit); behind && recipe->watches_cells)
-                    block.nets[part.net("+")] = design.circuit.find(behind->designator)->net(behind->pin);
-            }
-    }
-    out.blocks.push_back(std::move(block));
-    return with_goals(out, out.blocks.size() - 1, goals);
-}
-
 std::optional<std::size_t> block_with(const Design& design, std::string_view recipe) {
     for (std::size_t k = 0; k < design.blocks.size(); ++k)
         if (design.blocks[k].recipe == recipe) return k;
@@ -212,11 +233,16 @@ Design new_design() {
     return with_block(d, recipes().front().id, recipes().front().standard()).value();
 }
 
+bool has_part(const Block& block, std::string_view designator) {
+    for (const auto* names : {&block.parts, &block.uses})
+        for (const auto& [local, here] : *names)
+            if (here == designator) return true;
+    return false;
+}
+
 std::optional<std::size_t> block_of(const Design& design, std::string_view designator) {
     for (std::size_t k = 0; k < design.blocks.size(); ++k)
-        for (const auto* names : {&design.blocks[k].parts, &design.blocks[k].uses})
-            for (const auto& [local, here] : *names)
-                if (here == designator) return k;
+        if (has_part(design.blocks[k], designator)) return k;
     return std::nullopt;
 }
 
@@ -256,7 +282,7 @@ Result<Design> with_supply(const Design& design, const std::string& cell, int co
     part.params["count"] = static_cast<double>(count);
     for (std::size_t k = 0; k < out.blocks.size(); ++k) {
         const Recipe* recipe = recipe_of(out.blocks[k]);
-        if (!recipe || block_of(out, part.designator) != k) continue;
+        if (!recipe || !has_part(out.blocks[k], part.designator)) continue;
         const Goals goals = goals_of(out, out.blocks[k]);
         auto sized = with_goals(out, k, recipe->suited ? recipe->suited(goals) : goals);
         if (!sized) return sized.error();

@@ -17,7 +17,8 @@ Goals goals_of(const Design& design, const Block& block);
 /// two own. Each error has its place in the file. Goals are then taken at their limit or their usual value.
 std::vector<Error> block_errors(const Design& design);
 
-/// The design with the block's recipe run for these goals. Errors: no such block or recipe; those of sizing;
+/// The design with the block's recipe run for these goals, and those that build on what it changed run again.
+/// Values of a drawer are then known as set by hand. Errors: no such block or recipe; those of sizing;
 /// a goal outside its declared range or choices.
 Result<Design> with_goals(const Design& design, std::size_t block, const Goals& goals,
                           const Environment& environment = {});
@@ -25,9 +26,39 @@ Result<Design> with_goals(const Design& design, std::size_t block, const Goals& 
 Result<Design> with_goal(const Design& design, std::size_t block, const std::string& key,
                          const ParamValue& value);
 
-/// A design with one more block, its recipe run. Cells that the design has are used, not doubled, whatever
-/// the goals say of them; behind their switch where the recipe watches them, which then must be cells.
-Result<Design> with_block(const Design& design, std::string_view recipe, const Goals& goals);
+/// Nets of a recipe by which it hangs on others: its own name of the net → the design's.
+using Joins = std::map<std::string, std::string>;
+
+/// A design with one more block, its recipe run. A source that the design has is used, not doubled, whatever
+/// the goals say of it; behind its main switch where the recipe wants that, which may ask for cells. With
+/// `joins` the goals say so. Errors: those of sizing; a net that the recipe does not take, or that is not
+/// there.
+Result<Design> with_block(const Design& design, std::string_view recipe, const Goals& goals,
+                          const Joins& joins = {}, const Environment& drawer = {});
+/// planned() for a block in this design: its source counts as said.
+Goals planned_in(const Design& design, const Recipe& recipe, std::map<std::string, ParamValue> said,
+                 const Environment& drawer = {});
+/// What a recipe would build on in this design: its source, where the goals cannot say it.
+Environment environment_in(const Design& design, Environment drawer = {});
+
+/// The design without a block. Its source and main switch stay, and change hands, where others hang on them.
+/// Design error if there is no such block.
+Result<Design> without_block(const Design& design, std::size_t block);
+
+/// The circuit that a block's recipe asks for, for its goals as they stand. Design error without that block
+/// or recipe; those of sizing.
+Result<Sized> sized_block(const Design& design, std::size_t block, const Environment& drawer = {});
+
+/// Nets that the blocks of a design offer to others.
+struct OfferedNet {
+    std::size_t block;
+    std::string net, label;  ///< "OUT", "output of the flasher"
+};
+std::vector<OfferedNet> offered_nets(const Design& design);
+
+/// What one design has other than another, a line for each part: "R1: 68 kΩ → 82 kΩ", "C4: new, 100 nF",
+/// "D1 goes".
+std::vector<std::string> changed_parts(const Design& before, const Design& after);
 
 /// A design to start from: the first recipe with its standard goals.
 Design new_design();
@@ -69,6 +100,8 @@ std::vector<GoalChange> declared_remedies(const Design& design, const std::strin
 /// The first block of a recipe; nothing if there is none.
 std::optional<std::size_t> block_with(const Design& design, std::string_view recipe);
 
+/// Whether a block owns or uses a part.
+bool has_part(const Block& block, std::string_view designator);
 /// The block that owns or uses a part; nothing if none does.
 std::optional<std::size_t> block_of(const Design& design, std::string_view designator);
 

@@ -44,7 +44,7 @@ class Following {
     Following(const Design& before, Design& after, std::size_t index)
         : before_(before), after_(after), block_(after.blocks[index]), recipe_(recipe_of(block_)) {
         if (recipe_) {
-            auto sized = recipe_->size(goals_of(before, before.blocks[index]), {});
+            auto sized = sized_block(before, index);
             if (sized) sized_ = std::move(sized).value();
         }
     }
@@ -73,7 +73,7 @@ class Following {
         std::set<std::string> sized_keys;
         if (recipe_)
             for (const GoalInfo& g : recipe_->goals)
-                if (g.mirrored() && local.starts_with(g.mirror_parts)) sized_keys.insert(g.mirror_param);
+                if (says(g, local)) sized_keys.insert(g.mirror_param);
         for (const Part& p : sized_.parts)
             if (p.designator == local)
                 for (const auto& [key, value] : p.params) sized_keys.insert(key);

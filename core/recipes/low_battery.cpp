@@ -170,8 +170,6 @@ Result<Sized> size(const Goals& goals, const Environment&) {
 Recipe low_battery() {
     Recipe r = declared_recipe(low_battery_recipe).value();
     r.size = size;
-    r.expect = [](const Goals&) { return std::vector<Expectation>{}; };
-    r.variants = [](const Goals&) { return std::vector<Variant>{}; };
     r.works_at = [](const Goals&) { return false; };
     r.suited = suited_to_cells;
     return r;

@@ -7,6 +7,9 @@
 #include "embedded.hpp"
 #include "recipes/low_battery.hpp"
 #include "recipes/steady_light.hpp"
+#include "recipes/timer_flasher.hpp"
+#include "recipes/timer_once.hpp"
+#include "recipes/ways_out.hpp"
 
 namespace elkit {
 namespace {
@@ -39,6 +42,22 @@ GoalRemedy read_remedy(const json& j) {
     each("add", [&](const std::string& key, const json& value) { r.add[key] = value.get<double>(); });
     each("at_most", [&](const std::string& key, const json& value) { r.at_most[key] = value.get<double>(); });
     return r;
+}
+
+Joint read_joint(const json& j) {
+    return {j.at("net"), j.at("label"), j.value("goal", ""), j.value("value", "")};
+}
+
+/// The goals of a recipe; {"use": "lights"} stands for a group that several recipes share.
+std::vector<GoalInfo> read_goals(const json& list, const json& shared) {
+    std::vector<GoalInfo> goals;
+    for (const auto& g : list)
+        if (g.contains("use"))
+            for (const auto& each : shared.at(g.at("use").get<std::string>()))
+                goals.push_back(read_goal(each));
+        else
+            goals.push_back(read_goal(g));
+    return goals;
 }
 
 }  // namespace
@@ -75,13 +94,19 @@ Goals Recipe::standard() const {
 
 Result<Recipe> declared_recipe(std::string_view id) {
     try {
-        for (const auto& j : json::parse(embedded::recipes)) {
+        const json table = json::parse(embedded::recipes);
+        for (const auto& j : table.at("recipes")) {
             if (j.at("id") != id) continue;
             Recipe r;
-            r.id = j.at("id"), r.name = j.at("name"), r.intent = j.at("intent"), r.station = j.at("station");
+            r.id = j.at("id"), r.name = j.at("name"), r.intent = j.at("intent"), r.about = j.at("about"),
+            r.station = j.at("station");
             r.effort = j.value("effort", ""), r.watches_cells = j.value("watches_cells", false);
-            for (const auto& g : j.at("goals")) r.goals.push_back(read_goal(g));
+            r.behind_switch = j.value("behind_switch", false);
+            r.says = j.value("says", Texts{});
+            r.goals = read_goals(j.at("goals"), table.at("shared"));
             for (const auto& m : j.at("remedies")) r.remedies.push_back(read_remedy(m));
+            for (const auto& o : j.value("offers", json::array())) r.offers.push_back(read_joint(o));
+            for (const auto& t : j.value("takes", json::array())) r.takes.push_back(read_joint(t));
             return r;
         }
     } catch (const json::exception& e) {
@@ -90,8 +115,23 @@ Result<Recipe> declared_recipe(std::string_view id) {
     return Error{Fault::file, "recipes", "there is no recipe " + std::string(id), "one of the table"};
 }
 
+Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& said,
+              const Environment& environment) {
+    Goals goals = recipe.standard();
+    std::set<std::string> keys;
+    for (const auto& [key, value] : said) goals.values[key] = value, keys.insert(key);
+    if (recipe.complete) goals = recipe.complete(std::move(goals), keys, environment);
+    for (const WayOut& way : ways_out(recipe, goals, environment))
+        if (!keys.contains(way.key)) {
+            goals.values[way.key] = way.value;
+            break;
+        }
+    return goals;
+}
+
 const std::vector<Recipe>& recipes() {
-    static const std::vector<Recipe> all{steady_light(), low_battery()};
+    static const std::vector<Recipe> all{steady_light(), timer_flasher(), timer_one_shot(), timer_set_reset(),
+                                         low_battery()};
     return all;
 }
 

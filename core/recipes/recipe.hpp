@@ -1,6 +1,8 @@
 #pragma once
 #include <functional>
 #include <map>
+#include <optional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -43,20 +45,40 @@ struct GoalRemedy {
 
 /// What a recipe builds on.
 struct Environment {
-    std::vector<double> owned;  ///< resistors in the drawer [Ω]; empty: any preferred value
+    std::vector<double> owned;       ///< resistors in the drawer [Ω]; empty: any preferred value
+    std::vector<double> capacitors;  ///< of any kind in the drawer [F]; empty: any preferred value
+    std::optional<Part> source;      ///< what feeds it, where its goals do not say that
+};
+
+/// What the engine should find in a circuit that a recipe sized, in the recipe's names.
+struct Expectation {
+    std::string label;
+    std::string probe;  ///< "part:L1" or "net:OUT"
+    double target = 0, low = 0, high = 0;
+    /// A name of measurement() over its steady cycle; empty: the current [A] while the light is lit, from
+    /// fresh cells.
+    std::string reading = {};
+    Unit unit = Unit::ampere;
+    /// Buttons that are pressed one after the other, each for `pressed` [s]. The reading is then "lasts", how
+    /// long from the last press the probe stays above half of its most [s], or "after", what it is `wait` [s]
+    /// after that press began.
+    std::vector<std::string> presses = {};
+    double pressed = 0.2, wait = 0.4;
 };
 
 /// A circuit that meets goals, under the recipe's own names for parts and nets.
 struct Sized {
     std::vector<Part> parts;
     std::map<std::string, Figure> figures;  ///< "R1.value" → the number chosen, with its working
+    std::vector<Figure> results;  ///< what comes out of it by the recipe's own reckoning, with its spread
+    std::vector<Expectation> expected;
 };
 
-/// What the engine should find in a circuit that a recipe sized.
-struct Expectation {
-    std::string label;
-    std::string part;  ///< in the recipe's names: its current, lit, from fresh cells [A]
-    double target = 0, low = 0, high = 0;
+/// A net on which another recipe can build, or by which one can be driven.
+struct Joint {
+    std::string net, label;
+    /// The goal that says that it is joined, and its value then. Of a net that is offered both are empty.
+    std::string goal, value;
 };
 
 /// Another way to meet the same goals, to choose from.
@@ -68,15 +90,22 @@ struct Variant {
 
 /// A way from goals to a circuit. Registered in recipes(); everything else knows it by this only.
 struct Recipe {
-    std::string id, name, intent;
-    std::string station;         ///< that shows its goals
-    std::string effort;          ///< the goal that costs run time; empty if there is none
-    bool watches_cells = false;  ///< of a design that has cells, behind the switch that all hangs behind
+    std::string id, name;
+    std::string intent;             ///< what it makes a gadget do, after "make it": "blink"
+    std::string about;              ///< what it is made of
+    std::string station;            ///< that shows its goals
+    std::string effort;             ///< the goal that costs run time; empty if there is none
+    bool watches_cells = false;     ///< of a design that has cells, behind the switch that all hangs behind
+    bool behind_switch = false;     ///< hangs behind such a switch in place of one of its own
+    std::vector<std::string> says;  ///< how the do-anything line asks for it: "blink", "flash"
+    std::vector<Joint> offers, takes;
     std::vector<GoalInfo> goals;
     std::vector<GoalRemedy> remedies;
     std::function<Result<Sized>(const Goals&, const Environment&)> size;
-    std::function<std::vector<Expectation>(const Goals&)> expect;
-    std::function<std::vector<Variant>(const Goals&)> variants;
+    /// Ways to meet the goals, with values of the drawer where it has any.
+    std::function<std::vector<Variant>(const Goals&, const Environment& drawer)> variants;
+    /// The goals with what was not said chosen to suit what was.
+    std::function<Goals(Goals, const std::set<std::string>& said, const Environment&)> complete;
     std::function<bool(const Goals&)> works_at;  ///< whether the effort changes anything
     std::function<Goals(Goals)> suited;          ///< as one would have them once the supply is another
 
@@ -86,6 +115,10 @@ struct Recipe {
 
 const std::vector<Recipe>& recipes();
 const Recipe* find_recipe(std::string_view id);  ///< nullptr if unknown
+
+/// Goals from those that a person said, by key: the others are the recipe's standard ones, or what suits.
+Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& said,
+              const Environment& environment = {});
 
 /// The declarations of one recipe, without its functions; file error if the table has none of that id.
 Result<Recipe> declared_recipe(std::string_view id);

@@ -11,7 +11,7 @@ std::vector<Difference> differences(const Design& design) {
     for (std::size_t k = 0; k < design.blocks.size(); ++k) {
         const Block& block = design.blocks[k];
         const Recipe* recipe = recipe_of(block);
-        auto sized = recipe ? recipe->size(goals_of(design, block), {}) : Result<Sized>(Sized{});
+        auto sized = sized_block(design, k);
         if (!sized) continue;
         for (const Part& wanted : sized.value().parts) {
             const auto at = block.parts.find(wanted.designator);
@@ -24,9 +24,7 @@ std::vector<Difference> differences(const Design& design) {
                 Difference d{k, part->designator, key, is, value, false, {}};
                 d.by_hand = block.by_hand.contains(hand_key(part->designator, key));
                 for (const GoalInfo& g : recipe->goals)
-                    if (g.mirrored() && g.mirror_param == key &&
-                        wanted.designator.starts_with(g.mirror_parts))
-                        d.mirrors = g.info.key;
+                    if (g.mirror_param == key && says(g, wanted.designator)) d.mirrors = g.info.key;
                 all.push_back(std::move(d));
             }
         }
@@ -50,11 +48,10 @@ Result<Design> settle_to_part(const Design& design, const Difference& d) {
 
 std::optional<Figure> chosen_figure(const Design& design, const std::string& designator,
                                     const std::string& param) {
-    for (const Block& block : design.blocks)
-        for (const auto& [local, here] : block.parts) {
+    for (std::size_t k = 0; k < design.blocks.size(); ++k)
+        for (const auto& [local, here] : design.blocks[k].parts) {
             if (here != designator) continue;
-            const Recipe* recipe = recipe_of(block);
-            auto sized = recipe ? recipe->size(goals_of(design, block), {}) : Result<Sized>(Sized{});
+            auto sized = sized_block(design, k);
             if (!sized) return std::nullopt;
             const auto figure = sized.value().figures.find(local + "." + param);
             if (figure != sized.value().figures.end()) return figure->second;

@@ -5,17 +5,11 @@
 #include <algorithm>
 
 #include "catalogue/catalogue.hpp"
+#include "recipes/sketch.hpp"
 #include "recipes/string_resistor.hpp"
 
 namespace elkit {
 namespace {
-
-Part battery_part(const Goals& goals) {
-    Part part{"B1", "battery", {}, {{"+", "V+"}, {"-", "GND"}}, {}};
-    part.params["cell"] = goals.text("cell");
-    part.params["count"] = goals.number("cells");
-    return part;
-}
 
 std::vector<int> lengths_of(const Goals& g) {
     return string_lengths(static_cast<int>(g.number("count")), static_cast<int>(g.number("per_string")));
@@ -26,7 +20,7 @@ Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environ
     auto series = parse_series(goals.text("series"));
     if (!series) return series.error();
     StringQuestion q;
-    q.source = battery_part(goals);
+    q.source = source_of(goals, environment);
     q.led = {"L1", "led", {}, {}, {}};
     q.led.params["type"] = goals.text("led");
     q.leds = leds;
@@ -39,13 +33,30 @@ Result<ResistorAnswer> size_resistor(const Goals& goals, int leds, const Environ
     return size_string(q);
 }
 
+/// Every string gets the goal's current, to what rounding and the cells' and LEDs' models leave: an E24 step
+/// is 10 %, and as much again is bench practice.
+std::vector<Expectation> expect(const Goals& g) {
+    std::vector<Expectation> all;
+    const auto lengths = lengths_of(g);
+    const bool unequal = g.text("limiter") == "shared" && lengths.front() != lengths.back();
+    if (g.text("limiter") == "none" || unequal) return all;
+    const double target = g.number("current");
+    int led = 1, index = 1;
+    for (const int length : lengths) {
+        all.push_back({fmt::format("current of string {}", index++), fmt::format("part:L{}", led), target,
+                       0.8 * target, 1.2 * target});
+        led += length;
+    }
+    return all;
+}
+
 class LightsBuilder {
   public:
     LightsBuilder(const Goals& goals, const Environment& environment)
         : goals_(goals), environment_(environment) {}
 
     Result<Sized> build() {
-        out_.parts.push_back(battery_part(goals_));
+        out_.parts.push_back(source_of(goals_, environment_));
         std::string feed = "V+";
         if (goals_.text("switch") == "yes") {
             out_.parts.push_back({"S1", "switch", {}, {{"a", "V+"}, {"b", "LAMP"}}, {}});
@@ -59,6 +70,7 @@ class LightsBuilder {
         for (std::size_t s = 0; s < lengths.size(); ++s)
             if (auto added = add_string(static_cast<int>(s) + 1, lengths[s], feed); !added)
                 return added.error();
+        out_.expected = expect(goals_);
         return std::move(out_);
     }
 
@@ -102,24 +114,7 @@ class LightsBuilder {
     int resistors_ = 0, leds_ = 0;
 };
 
-/// Every string gets the goal's current, to what rounding and the cells' and LEDs' models leave: an E24 step
-/// is 10 %, and as much again is bench practice.
-std::vector<Expectation> expect(const Goals& g) {
-    std::vector<Expectation> all;
-    const auto lengths = lengths_of(g);
-    const bool unequal = g.text("limiter") == "shared" && lengths.front() != lengths.back();
-    if (g.text("limiter") == "none" || unequal) return all;
-    const double target = g.number("current");
-    int led = 1, index = 1;
-    for (const int length : lengths) {
-        all.push_back({fmt::format("current of string {}", index++), fmt::format("L{}", led), target,
-                       0.8 * target, 1.2 * target});
-        led += length;
-    }
-    return all;
-}
-
-std::vector<Variant> variants(const Goals& g) {
+std::vector<Variant> variants(const Goals& g, const Environment&) {
     if (g.text("limiter") == "none") return {};
     std::vector<Variant> all{{"nearest", g, false}, {"never above", g, false}, {"in the drawer", g, true}};
     all[0].goals.values["rounding"] = std::string("nearest");
@@ -147,7 +142,7 @@ std::vector<int> string_lengths(int count, int per_string) {
 Recipe steady_light() {
     Recipe r = declared_recipe("steady-light").value();
     r.size = [](const Goals& g, const Environment& e) { return LightsBuilder(g, e).build(); };
-    r.expect = expect, r.variants = variants, r.suited = suited;
+    r.variants = variants, r.suited = suited;
     r.works_at = [](const Goals& g) { return g.text("limiter") != "none"; };
     return r;
 }

@@ -3,6 +3,8 @@
 
 #include "circuit/part_words.hpp"
 #include "recipes/blocks.hpp"
+#include "recipes/measured.hpp"
+#include "recipes/ways_out.hpp"
 #include "review/rules.hpp"
 
 namespace elkit {
@@ -39,11 +41,34 @@ void by_hand(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
+void expectations_missed(const Evidence& e, const Block& block, const Recipe& recipe, const Sized& sized,
+                         std::vector<Finding>& out) {
+    for (const Expectation& local : sized.expected) {
+        const auto x = in_design(local, block, *e.circuit);
+        if (!x) continue;
+        const auto found = measured(e.ask, e.circuit, *x, e.fresh);
+        const bool of_part = x->probe.starts_with("part:");
+        const std::string ref = of_part ? x->probe : "field:goals";
+        if (!found || (found.value() >= x->low && found.value() <= x->high)) continue;
+        const auto words = [&](double value) { return format_quantity(value, x->unit); };
+        add_finding(
+            out, Severity::warning, recipe.station, ref,
+            fmt::format("{}: {}, its goal is {}", of_part ? x->probe.substr(5) : x->label,
+                        words(found.value()), words(x->target)),
+            fmt::format("The {} by the engine, from fresh cells. Something else in the circuit takes or "
+                        "gives current, or it was changed.",
+                        x->label),
+            of_part ? "" : x->label);
+        break;  // one string stands for all of its kind
+    }
+}
+
 void goals_missed(const Evidence& e, std::vector<Finding>& out) {
     for (const Error& wrong : block_errors(e.design))
         add_finding(out, Severity::error, "light", "field:goals", wrong.place + ": " + wrong.found,
                     "Expected " + wrong.expected + ".", wrong.place);
-    for (const Block& block : e.design.blocks) {
+    for (std::size_t k = 0; k < e.design.blocks.size(); ++k) {
+        const Block& block = e.design.blocks[k];
         const Recipe* recipe = find_recipe(block.recipe);
         if (!recipe) {
             add_finding(out, Severity::note, "light", "field:goals",
@@ -51,30 +76,20 @@ void goals_missed(const Evidence& e, std::vector<Finding>& out) {
                         "Its parts stay as they are; a newer version made them.", block.recipe);
             continue;
         }
-        const Goals goals = goals_of(e.design, block);
-        if (auto sized = recipe->size(goals, {}); !sized) {
-            add_finding(
+        const auto sized = sized_block(e.design, k);
+        if (!sized) {
+            auto& f = add_finding(
                 out, Severity::error, recipe->station, "field:goals",
                 fmt::format("The goals of the {} cannot be met: {}", recipe->name, sized.error().found),
                 "Expected " + sized.error().expected + ".", recipe->id);
+            for (const WayOut& way : ways_out(*recipe, goals_of(e.design, block), environment_in(e.design)))
+                f.remedies.push_back({way.label, [k, way](const Design& design) {
+                                          return with_goal(design, k, way.key, way.value);
+                                      }});
             continue;
         }
-        if (!recipe->expect || !block.by_hand.empty()) continue;  // what a hand set is told by another rule
-        for (const Expectation& x : recipe->expect(goals)) {
-            const auto part = block.parts.find(x.part);
-            if (part == block.parts.end() || !e.circuit->find(part->second)) continue;
-            const WhileOn op = e.while_on(part->second);
-            if (!op) break;
-            const double is = op->part(part->second).current;
-            if (is >= x.low && is <= x.high) continue;
-            add_finding(
-                out, Severity::warning, recipe->station, "part:" + part->second,
-                fmt::format("{}: {}, its goal is {}", part->second, amps(is), amps(x.target)),
-                fmt::format("The {} by the engine, lit and from fresh cells. Something else in the circuit "
-                            "takes or gives current.",
-                            x.label));
-            break;  // one string stands for all of its kind
-        }
+        if (block.by_hand.empty())  // what a hand set is told by another rule
+            expectations_missed(e, block, *recipe, sized.value(), out);
     }
 }
 

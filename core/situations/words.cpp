@@ -40,6 +40,7 @@ std::string situation_text(const Situation& s) {
     for (const auto& [name, level] : c.levels) words.push_back(name + " = " + format_plain(level));
     for (const auto& [name, t] : c.warmth) words.push_back(name + " at " + format_quantity(t, Unit::celsius));
     for (const HandEvent& e : c.events) words.push_back(event_text(e));
+    if (c.moment > 0) words.push_back("looked at " + format_quantity(c.moment, Unit::second) + " later");
     return fmt::format("{}", fmt::join(words, "; "));
 }
 
@@ -80,6 +81,7 @@ std::string situation_orders(const Circuit& circuit, const Situation& situation)
                       : fmt::format("Give the light sensor about {} lx.", format_plain(c.lux)));
     if (any(circuit, Role::sensor) && c.celsius != usual.celsius)
         say(fmt::format("At {}.", format_quantity(c.celsius, Unit::celsius)));
+    if (c.moment > 0) say(fmt::format("Look {} later.", format_quantity(c.moment, Unit::second)));
     return orders;
 }
 

@@ -222,7 +222,7 @@ std::optional<VariantsQuery> LightStation::variantsQuery() {
     const Design& d = session().design();
     for (std::size_t k = 0; k < d.blocks.size(); ++k)
         if (const Recipe* recipe = find_recipe(d.blocks[k].recipe); recipe && recipe->station == "light")
-            return VariantsQuery(d, k, session().conditions(), owned_resistors(session().drawerItems()));
+            return VariantsQuery(d, k, session().conditions(), values_in(session().drawerItems()));
     return std::nullopt;
 }
 
@@ -231,7 +231,7 @@ void LightStation::takeVariant(int index) {
     const auto rows = query ? session().ask(*query) : Shown<std::vector<VariantRow>>({}, false);
     const auto k = static_cast<std::size_t>(index);
     if (rows && rows.current() && k < rows->size() && (*rows)[k].value.value > 0)
-        session().edit(with_variant(session().design(), query->block, (*rows)[k].variant, query->owned),
+        session().edit(with_variant(session().design(), query->block, (*rows)[k].variant, query->drawer),
                        (*rows)[k].variant.from_drawer ? tr("take the resistor from the drawer")
                                                       : tr("change the rounding"));
     refresh();
@@ -263,7 +263,7 @@ void LightStation::refreshOptions() {
         row.value->setVisible(found);
         row.current->setVisible(found);
         row.value->setFigure(v.value);
-        row.current->setFigure(v.current);
+        row.current->setFigure(v.found);
         row.note->setText(QString::fromStdString(v.note));
         for (FigureLabel* f : {row.value, row.current}) f->setDimmed(!shown.current());
     }

@@ -12,11 +12,12 @@ namespace {
 
 constexpr double input_leak = 1e-11;  // S from each input to ground
 
-/// A current that flows one way through a conductance, once the voltage is above a drop. The corner is
-/// rounded over 0.1 mA at most, and so little that nothing flows without a voltage: it never gives power.
+/// A current that flows one way through a conductance, once the voltage is above a drop: an emitter follower.
+/// The corner is rounded over a fortieth of the drop: about as sharp as an exponential, which Newton's last
+/// steps count on, and so little that nothing flows without a voltage: it never gives power.
 struct OneWay {
     double conductance, drop, round;
-    OneWay(double g, double v) : conductance(g), drop(v), round(std::clamp(g * v / 40, 1e-9, 1e-4)) {}
+    OneWay(double g, double v) : conductance(g), drop(v), round(g * v / 40) {}
     void load(Load& l, const Pair& p) const {
         const Soft flow = soft_positive(conductance * (p.voltage(l.x) - drop), round);
         p.current(l, flow.value, flow.slope * conductance);

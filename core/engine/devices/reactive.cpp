@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "engine/devices/makers.hpp"
+#include "engine/models.hpp"
 
 namespace elkit {
 namespace {
@@ -14,7 +15,7 @@ class Capacitor final : public Device {
   public:
     Capacitor(const Part& p, double farads)
         : c_(farads),
-          leak_(1 / p.number("leakage")),
+          leak_(1 / leak_resistance(p)),
           series_(1 / p.number("esr")),
           start_(p.number("initial")),
           inner_(p.params.contains("esr") || p.kind == "electrolytic") {}

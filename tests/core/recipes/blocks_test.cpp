@@ -54,14 +54,14 @@ TEST(Recipe, ExpectsItsCurrentOfStringsThatAreAlike) {
     const auto expected = [&](double count, const char* limiter) {
         Goals g = r.standard();
         g.values["count"] = count, g.values["per_string"] = 2.0, g.values["limiter"] = std::string(limiter);
-        return r.expect(g);
+        return r.size(g, {}).value().expected;
     };
     EXPECT_EQ(expected(4, "string").size(), 2u);
     EXPECT_EQ(expected(5, "string").size(), 3u);
     EXPECT_EQ(expected(4, "shared").size(), 2u) << "one resistor before two like strings";
     EXPECT_TRUE(expected(5, "shared").empty()) << "the shorter string takes what it can get";
     EXPECT_TRUE(expected(4, "none").empty()) << "the cell decides";
-    EXPECT_EQ(expected(5, "string").back().part, "L5");
+    EXPECT_EQ(expected(5, "string").back().probe, "part:L5");
     EXPECT_DOUBLE_EQ(expected(4, "string").front().target, r.standard().number("current"));
 }
 
@@ -90,7 +90,7 @@ TEST(Recipe, ThatCannotBeMetSaysWhyAndLeavesTheDesignAlone) {
 TEST(Recipe, DeclaresEveryGoalInFull) {
     for (const Recipe& r : recipes()) {
         EXPECT_FALSE(r.name.empty() || r.intent.empty() || r.station.empty());
-        const auto sized = r.size(r.standard(), {});
+        const auto sized = r.size(planned(r, {}), {});
         ASSERT_TRUE(sized) << r.id << ": " << sized.error().text();
         for (const GoalInfo& g : r.goals) {
             EXPECT_FALSE(g.info.label.empty() || g.info.meaning.empty()) << g.info.key;
@@ -317,13 +317,13 @@ TEST(Blocks, TheEngineChecksTheGoals) {
 }
 
 TEST(Variants, ShowBothSchoolsAndTheDrawer) {
-    const auto rows = test::ask(VariantsQuery(test::pier_lantern(), 0, {}, {62, 82})).value();
+    const auto rows = test::ask(VariantsQuery(test::pier_lantern(), 0, {}, {{62, 82}, {}, {}})).value();
     ASSERT_EQ(rows.size(), 3u);
     int chosen = 0;
     for (const auto& r : rows) {
         chosen += r.chosen;
         EXPECT_FALSE(r.value.working.empty()) << r.variant.label;
-        EXPECT_FALSE(r.current.working.empty()) << r.variant.label;
+        EXPECT_FALSE(r.found.working.empty()) << r.variant.label;
         EXPECT_EQ(r.note, "on target");
     }
     EXPECT_EQ(chosen, 1);
@@ -332,7 +332,7 @@ TEST(Variants, ShowBothSchoolsAndTheDrawer) {
 
 TEST(Variants, TakingTheDrawersIsKnownAsSetByHand) {
     const Design d = test::pier_lantern();
-    const std::vector<double> owned{82, 100};
+    const Environment owned{{82, 100}, {}, {}};
     const auto rows = test::ask(VariantsQuery(d, 0, {}, owned)).value();
     const Design taken = with_variant(d, 0, rows[2].variant, owned).value();
     EXPECT_EQ(taken.circuit.find("R1")->number("value"), 82);

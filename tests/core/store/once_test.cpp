@@ -27,7 +27,7 @@ void ask_everything(Store& store, const Design& d, const Conditions& c) {
     (void)ask(BoardQuery{circuit, d.board});
     (void)ask(StepsQuery{circuit, d.board, d.brief.for_children});
     (void)ask(parts_query(d, drawer));
-    if (!d.blocks.empty()) (void)ask(VariantsQuery(d, 0, c, owned_resistors(*drawer)));
+    if (!d.blocks.empty()) (void)ask(VariantsQuery(d, 0, c, values_in(*drawer)));
     (void)ask(LeafletQuery{d, drawer});
     (void)review(ask, d, c, drawer);
 }

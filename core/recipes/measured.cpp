@@ -1,0 +1,142 @@
+#include "recipes/measured.hpp"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <limits>
+
+#include "catalogue/catalogue.hpp"
+#include "design/content.hpp"
+#include "engine/goal.hpp"
+#include "engine/measure.hpp"
+#include "recipes/block_parts.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double settled = 0.05;  // s between power and the first press, at least
+
+/// The run of the presses: from rest, one after the other, and on for `after` [s].
+Result<Recording> run_of_presses(const Circuit& circuit, const Expectation& x, Conditions conditions,
+                                 double after, const Corner& corner) {
+    conditions.events.clear(), conditions.moment = 0;
+    for (const Part& part : circuit.parts)
+        if (is(part, Role::momentary)) conditions.switches.erase(part.designator);
+    RunRequest request;
+    request.probes = {x.probe}, request.balance = false;
+    Conditions now = conditions;
+    double time = std::max(settled, x.pressed);
+    for (const std::string& button : x.presses) {
+        now.switches[button] = true;
+        request.changes.push_back({time, now, "press " + button});
+        now.switches[button] = false;
+        request.changes.push_back({time + x.pressed, now, "let go " + button});
+        time += x.pressed + std::max(settled, x.pressed);
+    }
+    request.until = request.changes[request.changes.size() - 2].time + after;
+    return simulate(circuit, known_catalogue(), conditions, request, corner);
+}
+
+Result<double> after_presses(const Circuit& circuit, const Expectation& x, const Conditions& conditions,
+                             const Corner& corner) {
+    const bool lasts = x.reading == "lasts";
+    auto run =
+        run_of_presses(circuit, x, conditions, lasts ? 1.5 * x.high + x.pressed : 1.2 * x.wait, corner);
+    if (!run) return run.error();
+    const Recording& r = run.value();
+    const auto& values = r.trace(x.probe)->values;
+    double pressed = 0;
+    for (const Happening& h : r.happenings)
+        if (h.what == "press " + x.presses.back()) pressed = h.time;
+    if (!lasts) return value_at(r.time, values, pressed + x.wait);
+    double most = 0, last = pressed;
+    for (std::size_t k = 0; k < r.time.size(); ++k)
+        if (r.time[k] > pressed) most = std::max(most, values[k]);
+    for (const LevelCrossing& crossing : level_crossings(r.time, values, most / 2, pressed))
+        if (!crossing.rising) last = crossing.time;
+    if (values.back() > most / 2) return r.time.back() - pressed;  // longer than anybody asked for
+    return last - pressed;
+}
+
+}  // namespace
+
+Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Expectation& x,
+                        const Conditions& conditions, const Corner& corner) {
+    if (!x.presses.empty()) return after_presses(*circuit, x, conditions, corner);
+    const auto run = ask(RunQuery(circuit, conditions, corner));
+    if (x.reading.empty()) {
+        const std::string part = x.probe.substr(x.probe.find(':') + 1);
+        const WhileOn on(*circuit, run, part);
+        if (!on) return run.error();
+        return on->part(part).current;
+    }
+    if (!run) return run.error();
+    if (!run->moves()) return Error{Fault::design, x.label, "the circuit rests", "one that goes on and on"};
+    const Trace* trace = run->steady().cycle.trace(x.probe);
+    if (!trace) return Error{Fault::design, x.probe, "is not there", "a net or part of the circuit"};
+    return read_cycle(run->steady(), *trace, x.reading);
+}
+
+std::optional<Expectation> in_design(Expectation x, const Block& block, const Circuit& circuit) {
+    const auto part = [&](const std::string& local) -> std::string {
+        const auto at = block.parts.find(local);
+        return at == block.parts.end() || !circuit.find(at->second) ? std::string() : at->second;
+    };
+    const auto colon = x.probe.find(':');
+    const std::string local = x.probe.substr(colon + 1);
+    std::string here;
+    if (x.probe.starts_with("net:")) {
+        if (const auto net = block.nets.find(local); net != block.nets.end()) here = net->second;
+    } else {
+        here = part(local);
+    }
+    if (here.empty()) return std::nullopt;
+    x.probe = x.probe.substr(0, colon + 1) + here;
+    for (std::string& button : x.presses)
+        if (button = part(button); button.empty()) return std::nullopt;
+    return x;
+}
+
+MeasuredQuery::MeasuredQuery(const Design& of, std::size_t which, const Conditions& under)
+    : block(which), conditions(as_seen(of.circuit, fresh(of.circuit, under))) {
+    design.circuit = of.circuit, design.blocks = of.blocks;
+}
+
+Digest MeasuredQuery::key() const {
+    Digester d;
+    d << content_digest(design.circuit) << content_digest(design.blocks) << content_digest(conditions)
+      << block;
+    return d.digest();
+}
+
+Result<std::vector<Measured>> MeasuredQuery::compute(const Ask& ask) const {
+    auto sized = sized_block(design, block);
+    if (!sized) return sized.error();
+    const Keyed<Circuit> circuit(design.circuit);
+    std::vector<Measured> all;
+    for (const Expectation& local : sized.value().expected) {
+        const auto x = in_design(local, design.blocks[block], design.circuit);
+        if (!x) continue;
+        Measured m{*x, {}, false, {}};
+        m.found = {"measured." + x->label,
+                   x->label,
+                   std::numeric_limits<double>::quiet_NaN(),
+                   x->unit,
+                   x->low,
+                   x->high,
+                   {fmt::format("asked for {}; {} to {} over a batch, by the recipe's own reckoning",
+                                format_quantity(x->target, x->unit), format_quantity(x->low, x->unit),
+                                format_quantity(x->high, x->unit))}};
+        if (auto found = measured(ask, circuit, *x, conditions)) {
+            m.found.value = found.value();
+            m.found.working.insert(m.found.working.begin(), "the engine's, of the circuit as it stands");
+            m.met = found.value() >= x->low && found.value() <= x->high;
+        } else {
+            m.trouble = found.error().text();
+        }
+        all.push_back(std::move(m));
+    }
+    return all;
+}
+
+}  // namespace elkit

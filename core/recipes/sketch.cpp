@@ -1,0 +1,151 @@
+#include "recipes/sketch.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "catalogue/catalogue.hpp"
+#include "quantity/preferred.hpp"
+#include "recipes/steady_light.hpp"
+#include "recipes/string_resistor.hpp"
+
+namespace elkit {
+
+Lights lights_of(const Goals& goals) {
+    return {goals.text("led"), static_cast<int>(goals.number("count")),
+            static_cast<int>(goals.number("per_string")), goals.number("current")};
+}
+
+Part source_of(const Goals& goals, const Environment& environment) {
+    if (environment.source) {
+        Part part = *environment.source;
+        part.designator = "B1", part.pins = {{"+", "V+"}, {"-", "GND"}};
+        return part;
+    }
+    return {"B1",
+            "battery",
+            {{"cell", goals.text("cell")}, {"count", goals.number("cells")}},
+            {{"+", "V+"}, {"-", "GND"}},
+            {}};
+}
+
+Result<Thevenin> fresh_source(const Goals& goals, const Environment& environment) {
+    auto model = source_model(source_of(goals, environment), known_catalogue(), {});
+    if (!model) return Error{Fault::design, "supply", model.error().found, model.error().expected};
+    return model;
+}
+
+void Sketch::resistor(const std::string& name, double ohms, const std::string& a, const std::string& b) {
+    add({name, "resistor", {{"value", ohms}}, {{"a", a}, {"b", b}}, {}});
+}
+
+double Sketch::rough_resistor(const std::string& name, const std::string& label, double ohms,
+                              const std::string& a, const std::string& b, std::vector<std::string> working) {
+    const auto near = values_near(ohms, environment_.owned, Series::e24, 1);
+    const double value = std::abs(std::log(near.front() / ohms)) < std::log(3.0) ? near.front() : ohms;
+    resistor(name, value, a, b);
+    chose(name, label, value, Unit::ohm, std::move(working));
+    return value;
+}
+
+void Sketch::capacitor(const std::string& name, double farads, const std::string& a, const std::string& b) {
+    if (farads < least_electrolytic)
+        return add({name, "capacitor", {{"value", farads}}, {{"a", a}, {"b", b}}, {}});
+    const auto source = fresh_source(goals_, environment_);
+    const double rating = electrolytic_rating(source ? source.value().voltage : 0);
+    add({name, "electrolytic", {{"value", farads}, {"rating", rating}}, {{"+", a}, {"-", b}}, {}});
+}
+
+void Sketch::button(const std::string& name, const std::string& a, const std::string& b) {
+    add({name, "button", {}, {{"a", a}, {"b", b}}, {}});
+}
+
+void Sketch::chose(const std::string& name, const std::string& label, double value, Unit unit,
+                   std::vector<std::string> working) {
+    out_.figures[name + ".value"] = {"recipe." + name, label, value, unit, {}, {}, std::move(working)};
+}
+
+Result<double> Sketch::chosen_resistor(const std::string& name, const std::string& label, double exact,
+                                       const std::string& a, const std::string& b,
+                                       std::vector<std::string> working) {
+    const auto near = values_near(exact, environment_.owned, Series::e24, 1);
+    if (near.empty() || std::abs(near.front() / exact - 1) > 0.2)
+        return Error{Fault::design, label,
+                     fmt::format("the drawer has none near {}", format_quantity(exact, Unit::ohm)),
+                     "a resistor within a fifth of it"};
+    working.push_back(
+        fmt::format("{} → {}", format_quantity(exact, Unit::ohm), format_quantity(near.front(), Unit::ohm)));
+    resistor(name, near.front(), a, b);
+    chose(name, label, near.front(), Unit::ohm, std::move(working));
+    return near.front();
+}
+
+Result<Feed> Sketch::feed() {
+    auto source = fresh_source(goals_, environment_);
+    if (!source) return source.error();
+    Feed feed{"V+", source.value()};
+    add(source_of(goals_, environment_));
+    if (goals_.text("switch") == "yes") {
+        Part part{"S1", "switch", {}, {{"a", "V+"}, {"b", "ON"}}, {}};
+        feed.fresh.resistance += part.number("on_resistance");
+        add(std::move(part)), feed.net = "ON";
+    }
+    return feed;
+}
+
+Result<void> Sketch::lights(const Lights& lights, const Thevenin& from, const std::string& high,
+                            const std::string& low) {
+    int light = 0, string = 0;
+    for (const int length : string_lengths(lights.count, lights.per_string)) {
+        StringQuestion q;
+        q.source = source_of(goals_, environment_);
+        q.led = {"L1", "led", {{"type", lights.type}}, {}, {}};
+        q.leds = length, q.led_current = q.current = lights.current, q.total = lights.total();
+        q.owned = environment_.owned, q.feed = from;
+        const auto answer = size_string(q);
+        if (!answer) return Error{Fault::design, "lights", answer.error().found, answer.error().expected};
+        const std::string name = fmt::format("Rlight{}", ++string);
+        std::string net = fmt::format("LIGHT{}", string == 1 ? "" : std::to_string(string));
+        Part resistor{name, "resistor", {{"value", answer.value().value}}, {{"a", high}, {"b", net}}, {}};
+        if (answer.value().rating > 0.25) resistor.params["rating"] = answer.value().rating;
+        add(std::move(resistor));
+        chose(name, fmt::format("resistor of light string {}", string), answer.value().value, Unit::ohm,
+              answer.value().working);
+        const std::string first = fmt::format("L{}", light + 1);
+        for (int k = 1; k <= length; ++k) {
+            const std::string next = k == length ? low : fmt::format("BETWEEN{}", light + 1);
+            add({fmt::format("L{}", ++light), "led", {{"type", lights.type}}, {{"a", net}, {"k", next}}, {}});
+            net = next;
+        }
+        // rounding takes up to an E24 step, and the models of cells and chips as much again
+        Expectation e = lit_;
+        e.label = fmt::format("current of light string {}", string), e.probe = "part:" + first;
+        e.target = lights.current, e.low = 0.8 * lights.current, e.high = 1.2 * lights.current;
+        expect(std::move(e));
+    }
+    return success();
+}
+
+std::vector<double> values_near(double exact, const std::vector<double>& owned, Series series,
+                                std::size_t count) {
+    std::vector<double> values = owned;
+    if (values.empty()) {
+        const double power = std::pow(10.0, std::floor(std::log10(exact)));
+        for (const double scale : {power / 10, power, power * 10})
+            for (const double member : decade(series))  // 4.7 × 1000 is not quite 4700
+                values.push_back(std::stod(fmt::format("{:.4g}", member * scale)));
+    }
+    const auto off = [&](double v) { return std::abs(std::log(v / exact)); };
+    std::sort(values.begin(), values.end(), [&](double a, double b) { return off(a) < off(b); });
+    if (values.size() > count) values.resize(count);
+    return values;
+}
+
+double electrolytic_rating(double volts) {
+    for (const double rating : {6.3, 10.0, 16.0, 25.0, 35.0, 50.0, 63.0})
+        if (rating >= 1.25 * volts) return rating;
+    return 100;
+}
+
+}  // namespace elkit

@@ -1,0 +1,81 @@
+#include "recipes/ways_out.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <string_view>
+
+#include "catalogue/catalogue.hpp"
+#include "quantity/format.hpp"
+
+namespace elkit {
+namespace {
+
+/// A tenth to ten times, the nearest first; whole numbers one by one.
+std::vector<double> steps_from(const GoalInfo& goal, double now) {
+    std::vector<double> values;
+    for (int step = 1; step <= 12; ++step)
+        for (const int direction : {1, -1}) {
+            const double value =
+                goal.info.unit == Unit::count
+                    ? now + direction * step
+                    : std::stod(fmt::format("{:.2g}", now * std::pow(10.0, direction * step / 6.0)));
+            if (value >= goal.info.low && value <= goal.info.high) values.push_back(value);
+        }
+    return values;
+}
+
+bool works(const Recipe& recipe, Goals goals, const std::string& key, const ParamValue& value,
+           const Environment& environment) {
+    goals.values[key] = value;
+    return bool(recipe.size(goals, environment));
+}
+
+std::string words(const GoalInfo& goal, const ParamValue& value) {
+    if (const double* number = std::get_if<double>(&value))
+        return goal.info.label + ": " + format_quantity(*number, goal.info.unit, 2);
+    const auto& id = std::get<std::string>(value);
+    const std::string known = known_catalogue().name_of("", id);
+    return goal.info.label + ": " + (known.empty() ? goal.label_of(id) : known);
+}
+
+/// Whether a choice says that the block hangs on another, which nobody can choose by itself.
+bool says_joined(const Recipe& recipe, const std::string& key, const std::string& choice) {
+    return std::any_of(recipe.takes.begin(), recipe.takes.end(),
+                       [&](const Joint& joint) { return joint.goal == key && joint.value == choice; });
+}
+
+/// Whether the source is given, so that its goals change nothing.
+bool of_source(const GoalInfo& goal) { return goal.mirror_parts == std::string_view("B1"); }
+
+}  // namespace
+
+std::vector<WayOut> ways_out(const Recipe& recipe, const Goals& goals, const Environment& environment,
+                             std::size_t most) {
+    std::vector<WayOut> found;
+    if (recipe.size(goals, environment)) return found;
+    for (const bool numbers : {false, true})
+        for (const GoalInfo& goal : recipe.goals) {
+            if (std::holds_alternative<double>(goal.info.standard) != numbers ||
+                (environment.source && of_source(goal)))
+                continue;
+            std::vector<ParamValue> values;
+            if (numbers)
+                for (const double v : steps_from(goal, goals.number(goal.info.key))) values.emplace_back(v);
+            else if (goal.info.choices_of.empty())
+                for (const std::string& choice : goal.info.choices)
+                    if (!says_joined(recipe, goal.info.key, choice)) values.emplace_back(choice);
+            for (const ParamValue& value : values) {
+                if (value == goals.values.at(goal.info.key) ||
+                    !works(recipe, goals, goal.info.key, value, environment))
+                    continue;
+                found.push_back({goal.info.key, words(goal, value), value});
+                if (found.size() == most) return found;
+                if (numbers) break;
+            }
+        }
+    return found;
+}
+
+}  // namespace elkit
