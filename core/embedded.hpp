@@ -13,6 +13,7 @@ extern const std::string_view design_schema;
 extern const std::string_view demo_stock;
 extern const std::string_view demo_pier_lantern;
 extern const std::string_view demo_coat_badge;
+extern const std::string_view demo_harbour_beacon;
 extern const std::string_view demo_harbour_dimmer;
 extern const std::string_view demo_twin_blinker;
 extern const std::string_view demo_firefly_jar;

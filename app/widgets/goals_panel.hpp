@@ -1,6 +1,5 @@
 #pragma once
 #include <QWidget>
-#include <functional>
 #include <vector>
 
 #include "recipes/recipe.hpp"
@@ -9,6 +8,7 @@ class QVBoxLayout;
 
 namespace elkit {
 
+class GoalsForm;
 class Session;
 
 /// The goals of the design's blocks that a station asks for, made from what their recipes declare.
@@ -22,16 +22,12 @@ class GoalsPanel : public QWidget {
   private:
     void rebuild();
     QWidget* blockCard(std::size_t block, const Recipe& recipe);
-    QWidget* choiceField(std::size_t block, const GoalInfo& goal);
-    QWidget* numberField(std::size_t block, const GoalInfo& goal);
-    void change(std::size_t block, const GoalInfo& goal, const ParamValue& value);
 
     Session& session_;
     QString station_;
     QVBoxLayout* column_;
-    std::vector<std::string> shown_;                    ///< recipes of the blocks that have cards
-    std::vector<std::pair<QString, QWidget*>> fields_;  ///< goal and its field
-    std::vector<std::function<void()>> refreshers_;
+    std::vector<std::string> shown_;                          ///< recipes of the blocks
+    std::vector<std::pair<std::size_t, GoalsForm*>> forms_;  ///< block and its fields
 };
 
 }  // namespace elkit

@@ -13,6 +13,7 @@
 #include "command/circuit_command.hpp"
 #include "command/described_part.hpp"
 #include "command/part_places.hpp"
+#include "command/recipe_command.hpp"
 #include "design/delta.hpp"
 #include "design/fields.hpp"
 #include "engine/device.hpp"
@@ -353,6 +354,9 @@ Result<Command> understood(const std::string& text, const Design& design, const 
     for (const DesignField& field : design_fields())
         for (const std::string& word : field.words)
             if (const auto typed = after_name(line, word)) return field_command(field, *typed, design);
+    auto recipe = recipe_command(line, design);
+    if (!recipe) return recipe.error();
+    if (recipe.value()) return std::move(*recipe.value());
     auto goal = goal_command(line, design);
     if (!goal) return goal.error();
     if (goal.value()) return std::move(*goal.value());

@@ -29,7 +29,8 @@ struct Command {
 
 /// Understands a station or action by name; a part or net to show, `r1` or `show OUT`; `r1 = 82`, `r1
 /// tolerance 1%`, `b1 = LR03`, `b1 count 4`, `l1 = red-5mm`; insertions and edits of the circuit
-/// (command/circuit_command.hpp); goals of the design's blocks by their declared names, `current = 15mA`,
+/// (command/circuit_command.hpp); what it should do
+/// (command/recipe_command.hpp); goals of the design's blocks by their declared names, `current = 15mA`,
 /// `cells = 4`, `led = red-5mm`; `run time = 80`, `kits = 60`; conditions `battery 62 %`, `temperature 5`,
 /// `s1 on`, `s1 off`. Usage error that says what was expected.
 Result<Command> parse_command(const std::string& text, const Design& design, const Conditions& conditions,

@@ -7,6 +7,7 @@
 
 #include "circuit/part_kind.hpp"
 #include "command/circuit_command.hpp"
+#include "command/recipe_command.hpp"
 #include "design/fields.hpp"
 #include "quantity/format.hpp"
 #include "quantity/plain_text.hpp"
@@ -60,6 +61,7 @@ std::vector<Suggestion> everything(const Design& design, const std::vector<Actio
         if (a.station) all.push_back({About::station, a.label});
     offer_parts(design.circuit, all);
     for (const auto& net : design.circuit.nets()) all.push_back({About::net, "show " + net});
+    for (const std::string& line : recipe_lines(design)) all.push_back({About::goal, line});
     offer_goals(design, all);
     all.push_back({About::conditions, "battery 50 %"});
     all.push_back({About::conditions, "temperature 21 °C"});

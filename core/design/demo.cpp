@@ -8,6 +8,7 @@ const std::vector<Demo>& demos() {
     static const std::vector<Demo> all{
         {"pier-lantern", "Demo: pier lantern", embedded::demo_pier_lantern},
         {"coat-badge", "Demo: coat badge", embedded::demo_coat_badge},
+        {"harbour-beacon", "Demo: harbour beacon (slow flasher)", embedded::demo_harbour_beacon},
         {"harbour-dimmer", "Demo: harbour dimmer (timer)", embedded::demo_harbour_dimmer},
         {"twin-blinker", "Demo: twin blinker (transistors)", embedded::demo_twin_blinker},
         {"firefly-jar", "Demo: firefly jar (one-cell booster)", embedded::demo_firefly_jar},

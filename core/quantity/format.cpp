@@ -19,6 +19,7 @@ constexpr std::array<std::string_view, 8> signs{"p", "n", "µ", "m", "", "k", "M
 
 Prefix prefix_for(double magnitude, Unit unit) {
     if (!takes_prefix(unit) || !std::isfinite(magnitude) || magnitude < 1e-15) return {0, ""};
+    if (unit == Unit::hertz && magnitude < 1) return {0, ""};  // nobody speaks of millihertz
     if (unit == Unit::metre) return magnitude < 1 ? Prefix{-3, "m"} : Prefix{0, ""};
     if (unit == Unit::ohm && magnitude < 1) return {0, ""};
     if (unit == Unit::volt && magnitude >= 0.0995) return {0, ""};  // people say 0.45 V, not 450 mV

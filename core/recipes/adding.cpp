@@ -150,7 +150,9 @@ std::vector<std::string> changed_parts(const Design& before, const Design& after
         if (old_name != name)
             lines.push_back(fmt::format("{}: {} → {}", part.designator, old_name, name));
         else if (!(was->params == part.params))
-            lines.push_back(fmt::format("{}: other numbers", part.designator));
+            for (const ParamInfo& info : part_kind(part.kind)->params)
+                if (const auto then = param_text(*was, info), now = param_text(part, info); then != now)
+                    lines.push_back(fmt::format("{} {}: {} → {}", part.designator, info.label, then, now));
         if (!(was->pins == part.pins))
             lines.push_back(fmt::format("{}: {} → {}", part.designator, pins_of(*was), pins_of(part)));
     }

@@ -6,17 +6,16 @@
 #include <limits>
 
 #include "catalogue/catalogue.hpp"
+#include "circuit/connectivity.hpp"
 #include "design/content.hpp"
 #include "engine/goal.hpp"
 #include "engine/measure.hpp"
 #include "recipes/block_parts.hpp"
 
 namespace elkit {
-namespace {
+ 
+static constexpr double settled = 0.05;  // s between power and the first press, at least
 
-constexpr double settled = 0.05;  // s between power and the first press, at least
-
-/// The run of the presses: from rest, one after the other, and on for `after` [s].
 Result<Recording> run_of_presses(const Circuit& circuit, const Expectation& x, Conditions conditions,
                                  double after, const Corner& corner) {
     conditions.events.clear(), conditions.moment = 0;
@@ -36,6 +35,8 @@ Result<Recording> run_of_presses(const Circuit& circuit, const Expectation& x, C
     request.until = request.changes[request.changes.size() - 2].time + after;
     return simulate(circuit, known_catalogue(), conditions, request, corner);
 }
+
+namespace {
 
 Result<double> after_presses(const Circuit& circuit, const Expectation& x, const Conditions& conditions,
                              const Corner& corner) {
@@ -74,7 +75,30 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
     if (!run->moves()) return Error{Fault::design, x.label, "the circuit rests", "one that goes on and on"};
     const Trace* trace = run->steady().cycle.trace(x.probe);
     if (!trace) return Error{Fault::design, x.probe, "is not there", "a net or part of the circuit"};
-    return read_cycle(run->steady(), *trace, x.reading);
+    auto found = read_cycle(run->steady(), *trace, x.reading);
+    if (found && x.unit == Unit::percent) found.value() *= 100;
+    return found;
+}
+
+Circuit circuit_of_block(const Design& design, std::size_t block) {
+    if (design.blocks.size() < 2) return design.circuit;
+    std::set<std::size_t> wanted{block};
+    const auto offered = offered_nets(design);
+    for (std::size_t before = 0; before != wanted.size();) {
+        before = wanted.size();
+        for (const std::size_t k : std::set(wanted))
+            for (const auto& [local, net] : design.blocks[k].nets)
+                for (const OfferedNet& offer : offered)
+                    if (offer.net == net) wanted.insert(offer.block);
+    }
+    Circuit circuit;
+    const auto behind = main_switch(design.circuit);
+    for (const Part& part : design.circuit.parts)
+        if ((behind && part.designator == behind->designator) ||
+            std::any_of(wanted.begin(), wanted.end(),
+                        [&](std::size_t k) { return has_part(design.blocks[k], part.designator); }))
+            circuit.parts.push_back(part);
+    return circuit;
 }
 
 std::optional<Expectation> in_design(Expectation x, const Block& block, const Circuit& circuit) {
@@ -112,7 +136,7 @@ Digest MeasuredQuery::key() const {
 Result<std::vector<Measured>> MeasuredQuery::compute(const Ask& ask) const {
     auto sized = sized_block(design, block);
     if (!sized) return sized.error();
-    const Keyed<Circuit> circuit(design.circuit);
+    const Keyed<Circuit> circuit(circuit_of_block(design, block));
     std::vector<Measured> all;
     for (const Expectation& local : sized.value().expected) {
         const auto x = in_design(local, design.blocks[block], design.circuit);

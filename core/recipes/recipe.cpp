@@ -26,7 +26,7 @@ GoalInfo read_goal(const json& j) {
     g.words = j.value("words", Texts{}), g.labels = j.value("labels", Texts{});
     if (j.contains("mirrors"))
         g.mirror_parts = j.at("mirrors").at("parts"), g.mirror_param = j.at("mirrors").at("param");
-    g.station = j.value("station", ""), g.wide = j.value("wide", false);
+    g.station = j.value("station", ""), g.wide = j.value("wide", false), g.follows = j.value("follows", false);
     return g;
 }
 
@@ -102,7 +102,7 @@ Result<Recipe> declared_recipe(std::string_view id) {
             r.station = j.at("station");
             r.effort = j.value("effort", ""), r.watches_cells = j.value("watches_cells", false);
             r.behind_switch = j.value("behind_switch", false);
-            r.says = j.value("says", Texts{});
+            r.says = j.value("says", Texts{}), r.examples = j.value("examples", Texts{});
             r.goals = read_goals(j.at("goals"), table.at("shared"));
             for (const auto& m : j.at("remedies")) r.remedies.push_back(read_remedy(m));
             for (const auto& o : j.value("offers", json::array())) r.offers.push_back(read_joint(o));

@@ -31,6 +31,7 @@ struct GoalInfo {
     std::string mirror_parts, mirror_param;
     std::string station;  ///< where it is asked for, if not on the recipe's own station
     bool wide = false;    ///< its card gives it a row of its own
+    bool follows = false;  ///< chosen to suit the others, unless a person says it
     bool mirrored() const { return !mirror_parts.empty(); }
     std::string label_of(const std::string& choice) const;
 };
@@ -97,7 +98,8 @@ struct Recipe {
     std::string effort;             ///< the goal that costs run time; empty if there is none
     bool watches_cells = false;     ///< of a design that has cells, behind the switch that all hangs behind
     bool behind_switch = false;     ///< hangs behind such a switch in place of one of its own
-    std::vector<std::string> says;  ///< how the do-anything line asks for it: "blink", "flash"
+    std::vector<std::string> says;      ///< how the do-anything line asks for it: "blink", "flash"
+    std::vector<std::string> examples;  ///< such lines in full
     std::vector<Joint> offers, takes;
     std::vector<GoalInfo> goals;
     std::vector<GoalRemedy> remedies;

@@ -120,7 +120,7 @@ Result<void> Sketch::lights(const Lights& lights, const Thevenin& from, const st
         }
         // rounding takes up to an E24 step, and the models of cells and chips as much again
         Expectation e = lit_;
-        e.label = fmt::format("current of light string {}", string), e.probe = "part:" + first;
+        e.label = fmt::format("light string {}", string), e.probe = "part:" + first;
         e.target = lights.current, e.low = 0.8 * lights.current, e.high = 1.2 * lights.current;
         expect(std::move(e));
     }
@@ -143,7 +143,7 @@ std::vector<double> values_near(double exact, const std::vector<double>& owned, 
 }
 
 double electrolytic_rating(double volts) {
-    for (const double rating : {6.3, 10.0, 16.0, 25.0, 35.0, 50.0, 63.0})
+    for (const double rating : {16.0, 25.0, 35.0, 50.0, 63.0})
         if (rating >= 1.25 * volts) return rating;
     return 100;
 }

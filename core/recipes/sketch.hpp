@@ -82,7 +82,7 @@ class Sketch {
 std::vector<double> values_near(double exact, const std::vector<double>& owned, Series series,
                                 std::size_t count);
 
-/// The voltage rating [V] of an electrolytic capacitor for a supply: the next common one at or above 1.25
+/// The voltage rating [V] of an electrolytic capacitor for a supply: the next usual one at or above 1.25
 /// times it.
 double electrolytic_rating(double volts);
 

@@ -192,8 +192,8 @@ Result<Sized> size(const Goals& goals, const Environment& environment) {
     const Figure rate = rate_figure(got, c, working);
     s.expect({"rate", "net:OUT", goals.number("rate"), *rate.low, *rate.high, "frequency", Unit::hertz});
     const double share = got.high / got.period();
-    s.expect({"share of the time that the output is high", "net:OUT", high, std::min(high, share) - 0.03,
-              std::max(high, share) + 0.03, "duty", Unit::none});
+    s.expect({"output high for", "net:OUT", 100 * high, 100 * std::min(high, share) - 3,
+              100 * std::max(high, share) + 3, "duty", Unit::percent});
     if (auto lit = add_driven_lights(s, goals, chip.value(), feed.value()); !lit) return lit.error();
     const double through = astable.one_resistor() ? 0 : chip.value().volts() / r.value().first * (1 - share);
     s.result(rate);

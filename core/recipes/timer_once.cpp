@@ -106,7 +106,7 @@ Result<Sized> size_set_reset(const Goals& goals, const Environment& environment)
     s.button("Sreset", "RESET", "GND");
     s.lit_after({"Sset"}, usual_press, 5);
     if (auto lit = add_driven_lights(s, goals, chip.value(), feed.value()); !lit) return lit.error();
-    Expectation off{"output after the other button", "net:OUT", 0, -0.01, 0.05, "after", Unit::volt};
+    Expectation off{"output after reset", "net:OUT", 0, -0.01, 0.05, "after", Unit::volt};
     off.presses = {"Sset", "Sreset"}, off.wait = 1;
     s.expect(std::move(off));
     s.result(own_current(chip.value(), 0, "beside that"));

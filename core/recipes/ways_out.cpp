@@ -8,6 +8,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "quantity/format.hpp"
+#include "quantity/preferred.hpp"
 
 namespace elkit {
 namespace {
@@ -17,10 +18,10 @@ std::vector<double> steps_from(const GoalInfo& goal, double now) {
     std::vector<double> values;
     for (int step = 1; step <= 12; ++step)
         for (const int direction : {1, -1}) {
-            const double value =
-                goal.info.unit == Unit::count
-                    ? now + direction * step
-                    : std::stod(fmt::format("{:.2g}", now * std::pow(10.0, direction * step / 6.0)));
+            const double part = now * std::pow(10.0, direction * step / 6.0);
+            const double value = goal.info.unit == Unit::count   ? now + direction * step
+                                 : goal.info.unit == Unit::farad ? nearest_preferred(part, Series::e6)
+                                                                 : std::stod(fmt::format("{:.2g}", part));
             if (value >= goal.info.low && value <= goal.info.high) values.push_back(value);
         }
     return values;
@@ -29,7 +30,12 @@ std::vector<double> steps_from(const GoalInfo& goal, double now) {
 bool works(const Recipe& recipe, Goals goals, const std::string& key, const ParamValue& value,
            const Environment& environment) {
     goals.values[key] = value;
-    return bool(recipe.size(goals, environment));
+    if (recipe.size(goals, environment)) return true;
+    if (!recipe.complete) return false;
+    std::set<std::string> kept;
+    for (const GoalInfo& goal : recipe.goals)
+        if (!goal.follows || goal.info.key == key) kept.insert(goal.info.key);
+    return bool(recipe.size(recipe.complete(goals, kept, environment), environment));
 }
 
 std::string words(const GoalInfo& goal, const ParamValue& value) {

@@ -15,6 +15,7 @@
 #include "app/shell/findings_panel.hpp"
 #include "app/shell/shots.hpp"
 #include "app/shell/workline.hpp"
+#include "app/stations/circuit/recipe_page.hpp"
 #include "app/stations/board/board_sides.hpp"
 #include "app/stations/board/board_station.hpp"
 #include "app/stations/circuit/circuit_station.hpp"
@@ -344,6 +345,9 @@ TEST_F(Window, AnEmptyDesignSaysWhatIsMissingAndOffersIt) {
         QPushButton* offered = nullptr;
         for (auto* offer : window->station(id)->findChildren<Offer*>())
             if (offer->offers() && offer->isVisible()) offered = offer->button();
+        if (auto* page = window->station(id)->findChild<RecipePage*>(); page && page->isVisible())
+            for (auto* button : page->findChildren<QPushButton*>())
+                if (button->text().contains(QStringLiteral("Ctrl K"))) offered = button;
         ASSERT_NE(offered, nullptr) << id;
         ASSERT_TRUE(offered->isVisible()) << id;
         QTest::mouseClick(offered, Qt::LeftButton);

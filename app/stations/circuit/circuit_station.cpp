@@ -9,11 +9,13 @@
 #include <QKeyEvent>
 #include <QPushButton>
 #include <QScrollBar>
+#include <QStackedWidget>
 #include <array>
 
 #include "app/shell/session.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 #include "app/stations/circuit/meter_panel.hpp"
+#include "app/stations/circuit/recipe_page.hpp"
 #include "app/stations/circuit/spread_panel.hpp"
 #include "app/stations/circuit/sweep_panel.hpp"
 #include "app/stations/circuit/time_lane.hpp"
@@ -66,12 +68,27 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     tabs_->addTab(meter_, tr("Meter"));
     tabs_->addTab(sweep_, tr("Sweep"));
     tabs_->addTab(spread_, tr("Batch on paper"));
-    body()->addWidget(halves(card, tabs_, {390, 240}), 1);
+    recipes_ = new RecipePage(session());
+    pages_ = new QStackedWidget;
+    pages_->addWidget(halves(card, tabs_, {390, 240}));
+    pages_->addWidget(recipes_);
+    body()->addWidget(pages_, 1);
+    connect(recipes_, &RecipePage::done, this, [this] { showRecipes(false); });
+    connect(recipes_, &RecipePage::anythingAsked, this, [this] { emit actionAsked(QStringLiteral("do")); });
+    connect(&session(), &Session::started, this, [this] { showRecipes(false), circuit_wanted_ = false; });
     wireStave();
 }
 
 void CircuitStation::buildTools() {
     QHBoxLayout* tools = head();
+    intents_ = new QPushButton(tr("What should it do?"));
+    intents_->setObjectName(QStringLiteral("whatShouldItDo"));
+    intents_->setCheckable(true);
+    intents_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_W));
+    intents_->setToolTip(tr("Make it blink, stay on for a while, remember …: circuits that size themselves from what "
+                            "they should do (Alt W)"));
+    tools->addWidget(intents_);
+    connect(intents_, &QPushButton::clicked, this, &CircuitStation::showRecipes);
     total_ = new FigureLabel(session(), FigureLabel::Size::plain);
     period_ = new FigureLabel(session(), FigureLabel::Size::plain);
     mean_ = new FigureLabel(session(), FigureLabel::Size::plain);
@@ -175,6 +192,14 @@ void CircuitStation::pasteRows() {
     session().edit(std::move(next).value(), tr("paste parts"));
 }
 
+void CircuitStation::showRecipes(bool shown) {
+    circuit_wanted_ = !shown, for_want_of_parts_ = false;
+    intents_->setChecked(shown);
+    true_height_->setVisible(!shown);
+    pages_->setCurrentIndex(shown ? 1 : 0);
+    if (isVisible()) refresh();
+}
+
 /// Where the meter's probes stand, while it is in use.
 void CircuitStation::showProbes() {
     const bool used = tabs_->currentWidget() == meter_;
@@ -203,6 +228,8 @@ void CircuitStation::showNextState() {
 }
 
 void CircuitStation::focusRef(const QString& ref) {
+    if (ref == QLatin1String("field:goals")) return showRecipes(true);
+    showRecipes(false);
     const QString name = ref.mid(ref.indexOf(QLatin1Char(':')) + 1);
     stave_->reveal(ref.startsWith(QLatin1String("net:")) ? ref : QStringLiteral("value:") + name);
     stave_->setFocus();
@@ -223,7 +250,15 @@ void CircuitStation::edited(int row, int column) {
 }
 
 void CircuitStation::refresh() {
-    if (session().design().circuit.parts.empty())
+    const bool none = session().design().circuit.parts.empty();
+    if (none && !circuit_wanted_ && !intents_->isChecked()) {
+        showRecipes(true);
+        for_want_of_parts_ = true;
+        return;
+    }
+    if (!none && for_want_of_parts_) return showRecipes(false);
+    if (pages_->currentWidget() == recipes_) recipes_->refresh();
+    if (none)
         offer_->say(
             tr("There are no parts yet. Say the first ones, such as: battery 3 x LR6. Rows of a spreadsheet "
                "can be pasted into the table below."),
@@ -240,16 +275,18 @@ void CircuitStation::refresh() {
     const bool repeats = run && run->moves();
     for (FigureLabel* f : {period_, mean_}) f->setVisible(repeats), f->setDimmed(!run.current());
     total_->setVisible(!repeats && now);
+    if (pages_->currentWidget() == recipes_)  // they are of the circuit as it is
+        for (FigureLabel* figure : {total_, period_, mean_}) figure->hide();
     if (repeats) {
         period_->setFigure(run->steady().period_figure(),
-                           run->steady().repeats ? tr("it repeats in") : tr("averaged over"));
-        mean_->setFigure(run->steady().current_figure(), tr("from the supply, on average"));
+                           run->steady().repeats ? tr("a cycle") : tr("averaged over"));
+        mean_->setFigure(run->steady().current_figure(), tr("on average"));
     }
     const auto all = states();
     const std::size_t count = all && all.current() ? all->size() : 0;
     if (count < 2 && shown_state_) stave_->showMoment(std::nullopt);
     if (count < 2) shown_state_ = 0;
-    state_->setVisible(count > 1);
+    state_->setVisible(count > 1 && pages_->currentWidget() != recipes_);
     state_->setText(tr("state %1 of %2").arg(shown_state_ + 1).arg(count));
     setSubtitle(now.there() && !now ? QString::fromStdString(now.error().text())
                 : repeats           ? tr("it moves")

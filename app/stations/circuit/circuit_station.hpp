@@ -4,6 +4,7 @@
 
 class QCheckBox;
 class QPushButton;
+class QStackedWidget;
 
 namespace elkit {
 
@@ -12,6 +13,7 @@ class FigureLabel;
 class FoldingTabs;
 class MeterPanel;
 class Offer;
+class RecipePage;
 class SpreadPanel;
 class StaveWidget;
 class SweepPanel;
@@ -31,6 +33,8 @@ class CircuitStation : public Station {
     SpreadPanel* spreadPanel() { return spread_; }
     FoldingTabs* tabs() { return tabs_; }
     DataTable* table() { return table_; }
+    RecipePage* recipes() { return recipes_; }
+    void showRecipes(bool shown);  ///< "What should it do?" in place of the circuit
     void showNextState();  ///< the other states of rest of a latch, one after the other
     void pasteRows();      ///< parts of the clipboard, as rows of a spreadsheet
     void copyRows();       ///< the chosen rows, or all, to the clipboard
@@ -63,6 +67,11 @@ class CircuitStation : public Station {
     std::size_t shown_state_ = 0;
     FoldingTabs* tabs_;
     QCheckBox* true_height_;
+    QPushButton* intents_;
+    QStackedWidget* pages_;
+    RecipePage* recipes_;
+    bool circuit_wanted_ = false;  ///< although it has no parts
+    bool for_want_of_parts_ = false;  ///< the intents came up by themselves
     FigureLabel *total_, *period_, *mean_;
     bool filling_ = false;
 };

@@ -1,0 +1,302 @@
+#include "app/stations/circuit/recipe_page.hpp"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QPushButton>
+#include <QScrollArea>
+
+#include "app/stations/circuit/intent_list.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+#include "app/widgets/data_table.hpp"
+#include "app/widgets/effect_view.hpp"
+#include "app/widgets/figure_table.hpp"
+#include "app/widgets/goals_form.hpp"
+#include "app/widgets/owned_box.hpp"
+#include "recipes/effect.hpp"
+#include "recipes/variants.hpp"
+#include "recipes/ways_out.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr std::size_t lines_shown = 12;  // of what would change
+
+QString words(const std::string& text) { return QString::fromStdString(text); }
+
+QTableWidgetItem* word_item(const QString& text) {
+    auto* item = new QTableWidgetItem(text);
+    item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+    return item;
+}
+
+void empty(QLayout* layout) {
+    while (QLayoutItem* item = layout->takeAt(0)) {
+        if (item->widget()) item->widget()->hide(), item->widget()->deleteLater();
+        delete item;
+    }
+}
+
+}  // namespace
+
+RecipePage::RecipePage(Session& session, QWidget* parent)
+    : QWidget(parent), session_(session), intents_(new IntentList(session)) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(12);
+    auto* left = new Card(tr("What should it do?"));
+    left->setFixedWidth(px(304));
+    left->body()->addWidget(intents_, 1);
+    auto* anything = new QPushButton(tr("Or say a part (Ctrl K)"));
+    connect(anything, &QPushButton::clicked, this, &RecipePage::anythingAsked);
+    left->body()->addWidget(anything);
+    row->addWidget(left);
+    row->addWidget(buildRight(), 1);
+    connect(intents_, &IntentList::chosen, this, &RecipePage::take);
+    connect(&session_, &Session::started, this, [this] { recipe_ = nullptr, said_.clear(), joins_.clear(); });
+}
+
+QWidget* RecipePage::buildRight() {
+    auto* card = new Card({});
+    title_ = label({}, "title");
+    about_ = label({}, "muted");
+    about_->setWordWrap(true);
+    effect_ = new EffectView;
+    auto* head = new QHBoxLayout;
+    auto* names = new QVBoxLayout;
+    names->addWidget(title_), names->addWidget(about_);
+    head->addLayout(names, 3), head->addWidget(effect_, 2);
+    card->body()->addLayout(head);
+    auto* goals = new QWidget;
+    form_room_ = new QVBoxLayout(goals);
+    form_room_->setContentsMargins(0, 0, 0, 0);
+    card->body()->addWidget(goals);
+    card->body()->addWidget(new OwnedBox(session_));
+    found_ = new DataTable(tr("What the engine finds of it"),
+                           {{tr("by the engine")},
+                            {tr("asked for"), DataTable::numbers},
+                            {tr("found"), DataTable::numbers},
+                            {tr("in a batch"), DataTable::numbers},
+                            {tr("verdict")}},
+                           24);
+    show_workings(found_, session_);
+    card->body()->addWidget(found_);
+    trouble_ = label({}, "bold");
+    trouble_->setWordWrap(true);
+    card->body()->addWidget(trouble_);
+    auto* ways = new QWidget;
+    ways_ = new QHBoxLayout(ways);
+    ways_->setContentsMargins(0, 0, 0, 0);
+    card->body()->addWidget(ways);
+    changes_ = label({}, "small");
+    changes_->setWordWrap(true);
+    changes_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidget(changes_);
+    scroll->setStyleSheet(QStringLiteral("background: transparent"));
+    card->body()->addWidget(scroll, 1);
+    auto* buttons = new QHBoxLayout;
+    remove_ = new QPushButton(tr("Take it out"));
+    put_in_ = new QPushButton;
+    put_in_->setObjectName(QStringLiteral("primary"));
+    buttons->addWidget(remove_), buttons->addStretch(1), buttons->addWidget(put_in_);
+    card->body()->addLayout(buttons);
+    connect(put_in_, &QPushButton::clicked, this, &RecipePage::apply);
+    connect(remove_, &QPushButton::clicked, this, &RecipePage::takeOut);
+    return card;
+}
+
+void RecipePage::choose(const QString& id) {
+    intents_->refresh();
+    intents_->choose(id);
+}
+
+void RecipePage::take(const QString& id) {
+    const auto& blocks = session_.design().blocks;
+    block_.reset();
+    if (id.startsWith(QLatin1Char('#'))) {
+        block_ = static_cast<std::size_t>(id.mid(1).toInt());
+        if (*block_ >= blocks.size()) return;
+    }
+    recipe_ = find_recipe(block_ ? blocks[*block_].recipe : id.toStdString());
+    said_.clear(), joins_.clear();
+    rebuildForm();
+    refresh();
+}
+
+QStringList RecipePage::around() const {
+    QStringList all{session_.design().circuit.source() ? QStringLiteral("fed") : QString()};
+    for (const OfferedNet& net : offered_nets(session_.design())) all << words(net.net) << words(net.label);
+    return all;
+}
+
+/// The goals, and for a new block what it could hang on.
+void RecipePage::rebuildForm() {
+    around_ = around();
+    empty(form_room_);
+    form_ = nullptr;
+    if (!recipe_) return;
+    const bool fed = session_.design().circuit.source() != nullptr;
+    form_ = new GoalsForm(session_, *recipe_, [this, fed](const GoalInfo& goal) {
+        for (const Joint& joint : recipe_->takes)
+            if (joint.goal == goal.info.key) return false;
+        return !(fed && !block_ && goal.mirror_parts == "B1");  // the design's own source counts
+    });
+    connect(form_, &GoalsForm::entered, this, &RecipePage::setGoal);
+    form_room_->addWidget(form_);
+    const auto offered = offered_nets(session_.design());
+    for (const Joint& joint : recipe_->takes) {
+        if (block_ || offered.empty()) continue;
+        auto* row = new QWidget;
+        auto* line = new QHBoxLayout(row);
+        line->setContentsMargins(0, 0, 0, 0);
+        auto* box = new QComboBox;
+        box->setAccessibleName(words(joint.label));
+        box->setObjectName(words("join " + joint.net));
+        box->addItem(tr("on its own"));
+        for (const OfferedNet& net : offered)
+            box->addItem(tr("%1, %2").arg(words(net.label), words(net.net)), words(net.net));
+        connect(box, &QComboBox::activated, this, [this, box, net = joint.net] {
+            joins_.erase(net);
+            if (box->currentIndex() > 0) joins_[net] = box->currentData().toString().toStdString();
+            refresh();
+        });
+        line->addWidget(label(words(joint.label), "muted"));
+        line->addWidget(box, 1);
+        form_room_->addWidget(row);
+    }
+}
+
+void RecipePage::setGoal(const QString& key, const ParamValue& value) {
+    said_[key.toStdString()] = value;
+    refresh();
+}
+
+Goals RecipePage::goals() const {
+    const Design& d = session_.design();
+    const Environment drawer = session_.ownedOnly() ? values_in(session_.drawerItems()) : Environment{};
+    if (!block_) return planned_in(d, *recipe_, said_, drawer);
+    Goals all = goals_of(d, d.blocks[*block_]);
+    for (const auto& [key, value] : said_) all.values[key] = value;
+    return all;
+}
+
+Result<Design> RecipePage::trial() const {
+    const Design& d = session_.design();
+    if (block_) return with_said(d, *block_, said_);
+    const Environment drawer = session_.ownedOnly() ? values_in(session_.drawerItems()) : Environment{};
+    return with_block(d, recipe_->id, goals(), joins_, drawer);
+}
+
+std::size_t RecipePage::blockOf(const Design& trial) const {
+    return block_ ? *block_ : trial.blocks.size() - 1;
+}
+
+void RecipePage::refresh() {
+    intents_->refresh();
+    if (block_ && *block_ >= session_.design().blocks.size()) recipe_ = nullptr, block_.reset();
+    if (!recipe_) {
+        const bool any = !session_.design().blocks.empty();
+        return choose(any ? QStringLiteral("#0") : words(recipes()[1].id));
+    }
+    QString name = words(recipe_->name);
+    name.front() = name.front().toUpper();
+    if (around() != around_) joins_.clear(), rebuildForm();
+    title_->setText(block_ ? name : tr("Make it %1").arg(words(recipe_->intent)));
+    about_->setText(words(recipe_->about));
+    put_in_->setText(block_ ? tr("Change it so") : tr("Put it in"));
+    remove_->setVisible(block_.has_value());
+    showTrial();
+}
+
+void RecipePage::showTrial() {
+    const auto next = trial();
+    empty(ways_);
+    trouble_->setVisible(!next);
+    found_->setVisible(bool(next));
+    const bool nothing = next && next.value() == session_.design();
+    put_in_->setEnabled(bool(next) && !nothing);
+    if (!next) {
+        form_->show(goals());
+        changes_->clear();
+        return offerWays(next.error());
+    }
+    const std::size_t block = blockOf(next.value());
+    const Goals now = goals_of(next.value(), next.value().blocks[block]);
+    form_->show(now);
+    const auto effect = session_.ask(EffectQuery{recipe_->id, now}, Urgency::in_view, "recipe page");
+    if (effect) effect_->setEffect(*effect, !effect.current());
+    showFound(next.value());
+    auto lines = changed_parts(session_.design(), next.value());
+    const std::size_t more = lines.size() > lines_shown ? lines.size() - lines_shown : 0;
+    if (more) lines.resize(lines_shown);
+    QStringList text;
+    for (const std::string& line : lines) text << words(line);
+    if (more) text << tr("and %n more", nullptr, static_cast<int>(more));
+    changes_->setText(nothing ? tr("It is so already. Change a goal, and this shows what would follow.")
+                              : tr("Would change:\n%1").arg(text.join(QLatin1Char('\n'))));
+}
+
+void RecipePage::showFound(const Design& trial) {
+    const auto all = session_.ask(MeasuredQuery(trial, blockOf(trial), session_.conditions()),
+                                  Urgency::in_view, "recipe page");
+    dim(found_, !all.current());
+    if (!all) return;
+    found_->setRowCount(static_cast<int>(all->size()));
+    for (int r = 0; r < found_->rowCount(); ++r) {
+        const Measured& m = (*all)[static_cast<std::size_t>(r)];
+        const auto quantity = [&](double value) { return words(format_quantity(value, m.asked.unit)); };
+        found_->setItem(r, 0, word_item(words(m.asked.label)));
+        found_->setItem(r, 1, word_item(quantity(m.asked.target)));
+        found_->item(r, 1)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        found_->setItem(r, 2, m.trouble.empty() ? figure_item(m.found) : word_item(tr("not found")));
+        found_->setItem(r, 3, word_item(words(m.found.spread_text())));
+        found_->setItem(r, 4, word_item(!m.trouble.empty() ? words(m.trouble) : m.met ? tr("as asked") : tr("missed")));
+    }
+    found_->fit();
+    const int most = std::min(found_->rowCount(), 6);
+    found_->setFixedHeight(found_->horizontalHeader()->height() + most * found_->rowHeight(0) + 4);
+}
+
+void RecipePage::offerWays(const Error& error) {
+    trouble_->setText(tr("Not so: %1. Expected %2.").arg(words(error.found), words(error.expected)));
+    effect_->setEffect({0, {0}}, true);
+    const auto environment = environment_in(session_.design());
+    for (const WayOut& way : ways_out(*recipe_, goals(), environment)) {
+        auto* button = new QPushButton(words(way.label));
+        button->setToolTip(tr("With this it can be done"));
+        connect(button, &QPushButton::clicked, this,
+                [this, way] { setGoal(QString::fromStdString(way.key), way.value); });
+        ways_->addWidget(button);
+    }
+    ways_->addStretch(1);
+}
+
+void RecipePage::apply() {
+    if (!recipe_) return;
+    auto next = trial();
+    const QString what = block_ ? tr("change the %1").arg(words(recipe_->name))
+                                : tr("add a %1").arg(words(recipe_->name));
+    const bool anew = !block_;
+    if (!session_.edit(std::move(next), what)) return;
+    said_.clear(), joins_.clear();
+    if (anew) {
+        recipe_ = nullptr;
+        emit done();
+    }
+    refresh();
+}
+
+void RecipePage::takeOut() {
+    if (!block_ || !recipe_) return;
+    const QString what = tr("take the %1 out").arg(words(recipe_->name));
+    auto next = without_block(session_.design(), *block_);
+    recipe_ = nullptr, block_.reset();
+    session_.edit(std::move(next), what);
+    refresh();
+}
+
+}  // namespace elkit

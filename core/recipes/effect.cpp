@@ -1,0 +1,94 @@
+#include "recipes/effect.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "catalogue/catalogue.hpp"
+#include "engine/measure.hpp"
+#include "light/brightness.hpp"
+#include "recipes/blocks.hpp"
+#include "recipes/measured.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr std::size_t samples = 240;
+constexpr double cycles = 3, flicker = 0.02;  // s: quicker than that an eye sees the mean
+
+/// The first light of a block, as a probe.
+std::string light_probe(const Design& design) {
+    for (const auto& [local, designator] : design.blocks.front().parts) {
+        const Part* part = design.circuit.find(designator);
+        if (part && is(*part, Role::light)) return "light:" + designator;
+    }
+    return {};
+}
+
+/// Brightness at even times; what is quicker than an eye is averaged.
+Effect seen(const std::vector<double>& time, const std::vector<double>& light, double from, double seconds) {
+    Effect effect;
+    effect.seconds = seconds;
+    const double most = *std::max_element(light.begin(), light.end());
+    for (std::size_t k = 0; k < samples; ++k) {
+        const double at = from + seconds * static_cast<double>(k) / samples;
+        const double until = std::min(at + std::min(flicker, seconds / samples), time.back());
+        const double mean = until > at ? integral(time, light, at, until) / (until - at)
+                                       : value_at(time, light, at);
+        effect.brightness.push_back(most > 0 ? std::clamp(perceived(mean / most), 0.0, 1.0) : 0);
+    }
+    return effect;
+}
+
+/// What a press starts, with a little before and after.
+Result<Effect> after_press(const Design& design, const Expectation& x, const std::string& probe) {
+    Expectation light = x;
+    light.probe = probe;
+    const double whole = x.reading == "lasts" ? 1.3 * x.high : 3;
+    auto run = run_of_presses(design.circuit, light, {}, whole);
+    if (!run) return run.error();
+    const auto& time = run.value().time;
+    return seen(time, run.value().trace(probe)->values, 0, time.back());
+}
+
+}  // namespace
+
+double Effect::at(double t) const {
+    if (brightness.empty()) return 1;
+    if (!(seconds > 0)) return brightness.front();
+    const double turn = std::fmod(t, seconds) / seconds * static_cast<double>(brightness.size());
+    return brightness[std::min(brightness.size() - 1, static_cast<std::size_t>(std::max(0.0, turn)))];
+}
+
+Digest EffectQuery::key() const {
+    Digester d;
+    d << recipe << goals.values;
+    return d.digest();
+}
+
+Result<Effect> EffectQuery::compute(const Ask& ask) const {
+    auto design = with_block({}, recipe, goals);
+    if (!design) return design.error();
+    const Circuit& circuit = design.value().circuit;
+    const std::string probe = light_probe(design.value());
+    if (probe.empty()) return Effect{0, {0}};
+    const auto sized = sized_block(design.value(), 0);
+    if (!sized) return sized.error();
+    for (const Expectation& local : sized.value().expected)
+        if (const auto x = in_design(local, design.value().blocks[0], circuit); x && !x->presses.empty())
+            return after_press(design.value(), *x, probe);
+    const auto run = ask(RunQuery(Keyed<Circuit>(circuit), fresh(circuit, {})));
+    if (!run) return run.error();
+    if (!run->moves()) return Effect{0, {1}};
+    const Recording& cycle = run->steady().cycle;
+    const std::string part = probe.substr(6);  // a light goes with its current
+    const Trace* light = cycle.trace("part:" + part + "." + circuit.find(part)->pins.front().name);
+    if (!light) return Effect{0, {1}};
+    std::vector<double> time, values;
+    const double start = cycle.time.front(), period = cycle.time.back() - start;
+    for (int k = 0; k < static_cast<int>(cycles); ++k)
+        for (std::size_t i = 0; i < cycle.time.size(); ++i)
+            time.push_back(cycle.time[i] - start + k * period), values.push_back(std::max(0.0, light->values[i]));
+    return seen(time, values, 0, cycles * period);
+}
+
+}  // namespace elkit
