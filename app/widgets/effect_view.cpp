@@ -49,8 +49,7 @@ void paint_effect(QPainter& painter, const QRectF& room, const Effect& effect, d
         painter.setPen(QPen(theme().amber_text, 1.4));
         painter.drawPath(line);
         if (effect.seconds > 0) {
-            const double x =
-                plot.left() + plot.width() * std::fmod(seconds, effect.seconds) / effect.seconds;
+            const double x = plot.left() + plot.width() * std::fmod(seconds, effect.seconds) / effect.seconds;
             painter.setPen(QPen(theme().teal, 1));
             painter.drawLine(QPointF(x, plot.top()), QPointF(x, plot.bottom()));
         }
@@ -69,13 +68,15 @@ QSize EffectView::sizeHint() const { return {px(220), px(46)}; }
 
 void EffectView::setEffect(const Effect& effect, bool dimmed) {
     effect_ = effect, dimmed_ = dimmed;
-    const QString span = effect.seconds > 0
-                             ? tr("%1 of light").arg(QString::fromStdString(format_quantity(effect.seconds, Unit::second)))
-                             : tr("steady");
+    const QString span =
+        effect.seconds > 0
+            ? tr("%1 of light").arg(QString::fromStdString(format_quantity(effect.seconds, Unit::second)))
+            : tr("steady");
     setAccessibleName(tr("What the light does: %1").arg(span));
-    setToolTip(effect.seconds > 0 ? tr("its brightness as an eye sees it, over %1")
-                                        .arg(QString::fromStdString(format_quantity(effect.seconds, Unit::second)))
-                                  : tr("it stays as it is"));
+    setToolTip(effect.seconds > 0
+                   ? tr("its brightness as an eye sees it, over %1")
+                         .arg(QString::fromStdString(format_quantity(effect.seconds, Unit::second)))
+                   : tr("it stays as it is"));
     update();
 }
 

@@ -72,8 +72,7 @@ QWidget* GoalsForm::numberField(const GoalInfo& goal) {
     const QString key = QString::fromStdString(goal.info.key);
     connect(field, &QuantityEdit::valueEntered, this,
             [this, key](double value) { emit entered(key, ParamValue(value)); });
-    showers_.push_back(
-        [&goal, field](const Goals& goals) { field->setValue(goals.number(goal.info.key)); });
+    showers_.push_back([&goal, field](const Goals& goals) { field->setValue(goals.number(goal.info.key)); });
     return field;
 }
 

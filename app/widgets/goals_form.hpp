@@ -11,8 +11,8 @@ namespace elkit {
 
 class Session;
 
-/// Fields for the goals of a recipe, made from what it declares. It shows the goals that it is given and tells
-/// what a person sets; it keeps nothing.
+/// Fields for the goals of a recipe, made from what it declares. It shows the goals that it is given and
+/// tells what a person sets; it keeps nothing.
 class GoalsForm : public QWidget {
     Q_OBJECT
   public:

@@ -53,11 +53,13 @@ QWidget* GoalsPanel::blockCard(std::size_t block, const Recipe& recipe) {
     auto* form = new GoalsForm(session_, recipe, [this](const GoalInfo& goal) {
         return goal.station.empty() || QString::fromStdString(goal.station) == station_;
     });
-    connect(form, &GoalsForm::entered, this, [this, block, &recipe](const QString& key, const ParamValue& value) {
-        session_.edit(with_goal(session_.design(), block, key.toStdString(), value),
-                      tr("change %1").arg(QString::fromStdString(recipe.goal(key.toStdString())->info.label)));
-        refresh();
-    });
+    connect(form, &GoalsForm::entered, this,
+            [this, block, &recipe](const QString& key, const ParamValue& value) {
+                session_.edit(
+                    with_goal(session_.design(), block, key.toStdString(), value),
+                    tr("change %1").arg(QString::fromStdString(recipe.goal(key.toStdString())->info.label)));
+                refresh();
+            });
     forms_.emplace_back(block, form);
     card->body()->addWidget(form);
     return card;
@@ -66,7 +68,8 @@ QWidget* GoalsPanel::blockCard(std::size_t block, const Recipe& recipe) {
 void GoalsPanel::focusGoal(const QString& key) {
     for (const auto& [block, form] : forms_)
         if (QWidget* field = form->field(key)) return field->setFocus();
-    if (!forms_.empty() && forms_.front().second->firstField()) forms_.front().second->firstField()->setFocus();
+    if (!forms_.empty() && forms_.front().second->firstField())
+        forms_.front().second->firstField()->setFocus();
 }
 
 }  // namespace elkit

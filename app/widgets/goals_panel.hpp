@@ -26,7 +26,7 @@ class GoalsPanel : public QWidget {
     Session& session_;
     QString station_;
     QVBoxLayout* column_;
-    std::vector<std::string> shown_;                          ///< recipes of the blocks
+    std::vector<std::string> shown_;                         ///< recipes of the blocks
     std::vector<std::pair<std::size_t, GoalsForm*>> forms_;  ///< block and its fields
 };
 

@@ -92,8 +92,8 @@ class Listener {
             return {n.value() * seconds_in(unit), 2};
         for (const char* end : {"min", "h"})
             if (word(ahead).ends_with(end))
-                if (const auto n = parse_quantity(word(ahead).substr(0, word(ahead).size() - std::string(end).size()),
-                                                  Unit::none))
+                if (const auto n = parse_quantity(
+                        word(ahead).substr(0, word(ahead).size() - std::string(end).size()), Unit::none))
                     return {n.value() * seconds_in(end), 1};
         return {one_amount(Unit::second, ahead), word(ahead + 1) == "s" || word(ahead + 1) == "ms" ? 2 : 1};
     }
@@ -131,7 +131,8 @@ class Listener {
         at_ += words;
         return true;
     }
-    /// "red", "bipolar", "transistor": one of a goal's choices, by its id, the first word of it, or its label.
+    /// "red", "bipolar", "transistor": one of a goal's choices, by its id, the first word of it, or its
+    /// label.
     bool choice() {
         for (const GoalInfo& g : recipe_.goals) {
             if (!std::holds_alternative<std::string>(g.info.standard) || said_.contains(g.info.key)) continue;
@@ -264,9 +265,9 @@ Result<std::optional<Command>> recipe_command(const std::string& typed, const De
         if (const double* number = std::get_if<double>(&value)) {
             const ParamInfo& info = recipe->goal(key)->info;
             if (!(*number >= info.low && *number <= info.high))
-                return usage(info.label, "found " + format_quantity(*number, info.unit),
-                             format_quantity(info.low, info.unit) + " to " +
-                                 format_quantity(info.high, info.unit));
+                return usage(
+                    info.label, "found " + format_quantity(*number, info.unit),
+                    format_quantity(info.low, info.unit) + " to " + format_quantity(info.high, info.unit));
         }
     auto command = ask_for(*recipe, said.value(), design);
     if (!command) return command.error();

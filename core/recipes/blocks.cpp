@@ -62,7 +62,16 @@ class Placing {
 
     void use(const Part& wanted) {
         Part* part = out_.circuit.find(block_.uses.at(wanted.designator));
-        if (part && part->kind == wanted.kind) set_params(*part, wanted);
+        if (!part || part->kind != wanted.kind) return;
+        Part said = wanted;  // what no goal stands for is its owner's affair
+        const Recipe* recipe = recipe_of(block_);
+        std::erase_if(said.params, [&](const auto& param) {
+            return !recipe ||
+                   std::none_of(recipe->goals.begin(), recipe->goals.end(), [&](const GoalInfo& g) {
+                       return g.mirror_param == param.first && says(g, wanted.designator);
+                   });
+        });
+        set_params(*part, said);
     }
 
     Part owned(const Part& wanted) {

@@ -32,8 +32,8 @@ Effect seen(const std::vector<double>& time, const std::vector<double>& light, d
     for (std::size_t k = 0; k < samples; ++k) {
         const double at = from + seconds * static_cast<double>(k) / samples;
         const double until = std::min(at + std::min(flicker, seconds / samples), time.back());
-        const double mean = until > at ? integral(time, light, at, until) / (until - at)
-                                       : value_at(time, light, at);
+        const double mean =
+            until > at ? integral(time, light, at, until) / (until - at) : value_at(time, light, at);
         effect.brightness.push_back(most > 0 ? std::clamp(perceived(mean / most), 0.0, 1.0) : 0);
     }
     return effect;
@@ -48,6 +48,31 @@ Result<Effect> after_press(const Design& design, const Expectation& x, const std
     if (!run) return run.error();
     const auto& time = run.value().time;
     return seen(time, run.value().trace(probe)->values, 0, time.back());
+}
+
+/// Of what a knob dims: the knob turned up and back again. What is quicker than an eye counts by its mean.
+Result<Effect> turned(const Ask& ask, const Keyed<Circuit>& circuit, const std::string& knob,
+                      const std::string& light) {
+    constexpr int places = 9;
+    Effect effect;
+    effect.seconds = 3;
+    std::vector<double> currents;
+    for (int k = 0; k < places; ++k) {
+        Conditions conditions = fresh(*circuit, {});
+        conditions.knobs[knob] = static_cast<double>(k) / (places - 1);
+        const auto run = ask(RunQuery(circuit, conditions));
+        if (!run) return run.error();
+        currents.push_back(std::abs(run->mean().part(light).current));
+    }
+    const double most = *std::max_element(currents.begin(), currents.end());
+    for (std::size_t k = 0; k < samples; ++k) {
+        const double turn = 1 - std::abs(2 * static_cast<double>(k) / samples - 1), at = turn * (places - 1);
+        const auto below = std::min<std::size_t>(static_cast<std::size_t>(at), places - 2);
+        const double part = at - static_cast<double>(below);
+        const double current = currents[below] * (1 - part) + currents[below + 1] * part;
+        effect.brightness.push_back(most > 0 ? perceived(current / most) : 0);
+    }
+    return effect;
 }
 
 }  // namespace
@@ -76,6 +101,9 @@ Result<Effect> EffectQuery::compute(const Ask& ask) const {
     for (const Expectation& local : sized.value().expected)
         if (const auto x = in_design(local, design.value().blocks[0], circuit); x && !x->presses.empty())
             return after_press(design.value(), *x, probe);
+    for (const Expectation& local : sized.value().expected)
+        if (const auto x = in_design(local, design.value().blocks[0], circuit); x && !x->knobs.empty())
+            return turned(ask, Keyed<Circuit>(circuit), x->knobs.begin()->first, probe.substr(6));
     const auto run = ask(RunQuery(Keyed<Circuit>(circuit), fresh(circuit, {})));
     if (!run) return run.error();
     if (!run->moves()) return Effect{0, {1}};
@@ -87,7 +115,8 @@ Result<Effect> EffectQuery::compute(const Ask& ask) const {
     const double start = cycle.time.front(), period = cycle.time.back() - start;
     for (int k = 0; k < static_cast<int>(cycles); ++k)
         for (std::size_t i = 0; i < cycle.time.size(); ++i)
-            time.push_back(cycle.time[i] - start + k * period), values.push_back(std::max(0.0, light->values[i]));
+            time.push_back(cycle.time[i] - start + k * period),
+                values.push_back(std::max(0.0, light->values[i]));
     return seen(time, values, 0, cycles * period);
 }
 

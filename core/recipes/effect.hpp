@@ -12,7 +12,8 @@ struct Effect {
 };
 
 /// The effect of a recipe with these goals in a design of its own, from fresh cells: of what goes by itself a
-/// few cycles, of what waits for a press the time after one. Errors: those of sizing and of simulate().
+/// few cycles, of what waits for a press the time after one, of what a knob dims the knob
+/// turned up and back in three seconds. Errors: those of sizing and of simulate().
 struct EffectQuery {
     std::string recipe;
     Goals goals;

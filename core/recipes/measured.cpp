@@ -13,7 +13,7 @@
 #include "recipes/block_parts.hpp"
 
 namespace elkit {
- 
+
 static constexpr double settled = 0.05;  // s between power and the first press, at least
 
 Result<Recording> run_of_presses(const Circuit& circuit, const Expectation& x, Conditions conditions,
@@ -62,7 +62,9 @@ Result<double> after_presses(const Circuit& circuit, const Expectation& x, const
 }  // namespace
 
 Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Expectation& x,
-                        const Conditions& conditions, const Corner& corner) {
+                        const Conditions& given, const Corner& corner) {
+    Conditions conditions = given;
+    for (const auto& [knob, turn] : x.knobs) conditions.knobs[knob] = turn;
     if (!x.presses.empty()) return after_presses(*circuit, x, conditions, corner);
     const auto run = ask(RunQuery(circuit, conditions, corner));
     if (x.reading.empty()) {
@@ -116,6 +118,9 @@ std::optional<Expectation> in_design(Expectation x, const Block& block, const Ci
     }
     if (here.empty()) return std::nullopt;
     x.probe = x.probe.substr(0, colon + 1) + here;
+    std::map<std::string, double> knobs;
+    for (const auto& [knob, turn] : x.knobs) knobs[part(knob)] = turn;
+    x.knobs = std::move(knobs);
     for (std::string& button : x.presses)
         if (button = part(button); button.empty()) return std::nullopt;
     return x;

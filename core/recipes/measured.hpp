@@ -12,9 +12,9 @@ struct Measured {
     std::string trouble;  ///< why it could not be
 };
 
-/// Each expectation of a block measured by the engine, from fresh cells; those of parts that are gone are left
-/// out. It is measured without blocks that it does not hang on: two clocks that have nothing to do with each
-/// other never repeat. Design error without that block; those of sizing.
+/// Each expectation of a block measured by the engine, from fresh cells; those of parts that are gone are
+/// left out. It is measured without blocks that it does not hang on: two clocks that have nothing to do with
+/// each other never repeat. Design error without that block; those of sizing.
 struct MeasuredQuery {
     MeasuredQuery(const Design& of, std::size_t which, const Conditions& under);
     Design design;  ///< of which circuit and blocks matter
@@ -31,8 +31,8 @@ struct MeasuredQuery {
 Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Expectation& expected,
                         const Conditions& conditions, const Corner& corner = {});
 
-/// The run of an expectation's presses: from rest with nothing touched, one after the other, and on for `after`
-/// [s] from when the last began. Errors as simulate().
+/// The run of an expectation's presses: from rest with nothing touched, one after the other, and on for
+/// `after` [s] from when the last began. Errors as simulate().
 Result<Recording> run_of_presses(const Circuit& circuit, const Expectation& expected, Conditions conditions,
                                  double after, const Corner& corner = {});
 

@@ -7,6 +7,7 @@
 #include "embedded.hpp"
 #include "recipes/low_battery.hpp"
 #include "recipes/steady_light.hpp"
+#include "recipes/timer_dimmer.hpp"
 #include "recipes/timer_flasher.hpp"
 #include "recipes/timer_once.hpp"
 #include "recipes/ways_out.hpp"
@@ -26,7 +27,8 @@ GoalInfo read_goal(const json& j) {
     g.words = j.value("words", Texts{}), g.labels = j.value("labels", Texts{});
     if (j.contains("mirrors"))
         g.mirror_parts = j.at("mirrors").at("parts"), g.mirror_param = j.at("mirrors").at("param");
-    g.station = j.value("station", ""), g.wide = j.value("wide", false), g.follows = j.value("follows", false);
+    g.station = j.value("station", ""), g.wide = j.value("wide", false),
+    g.follows = j.value("follows", false);
     return g;
 }
 
@@ -130,8 +132,8 @@ Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& sai
 }
 
 const std::vector<Recipe>& recipes() {
-    static const std::vector<Recipe> all{steady_light(), timer_flasher(), timer_one_shot(), timer_set_reset(),
-                                         low_battery()};
+    static const std::vector<Recipe> all{steady_light(),    timer_flasher(), timer_one_shot(),
+                                         timer_set_reset(), timer_dimmer(),  low_battery()};
     return all;
 }
 

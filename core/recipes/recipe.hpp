@@ -29,8 +29,8 @@ struct GoalInfo {
     /// Parts say it: those whose name in the recipe starts with `mirror_parts` have it as `mirror_param`.
     /// Then the value is kept there and nowhere else.
     std::string mirror_parts, mirror_param;
-    std::string station;  ///< where it is asked for, if not on the recipe's own station
-    bool wide = false;    ///< its card gives it a row of its own
+    std::string station;   ///< where it is asked for, if not on the recipe's own station
+    bool wide = false;     ///< its card gives it a row of its own
     bool follows = false;  ///< chosen to suit the others, unless a person says it
     bool mirrored() const { return !mirror_parts.empty(); }
     std::string label_of(const std::string& choice) const;
@@ -65,6 +65,7 @@ struct Expectation {
     /// after that press began.
     std::vector<std::string> presses = {};
     double pressed = 0.2, wait = 0.4;
+    std::map<std::string, double> knobs = {};  ///< where knobs stand, 0…1
 };
 
 /// A circuit that meets goals, under the recipe's own names for parts and nets.
@@ -98,7 +99,7 @@ struct Recipe {
     std::string effort;             ///< the goal that costs run time; empty if there is none
     bool watches_cells = false;     ///< of a design that has cells, behind the switch that all hangs behind
     bool behind_switch = false;     ///< hangs behind such a switch in place of one of its own
-    std::vector<std::string> says;      ///< how the do-anything line asks for it: "blink", "flash"
+    std::vector<std::string> says;  ///< how the do-anything line asks for it: "blink", "flash"
     std::vector<std::string> examples;  ///< such lines in full
     std::vector<Joint> offers, takes;
     std::vector<GoalInfo> goals;

@@ -94,8 +94,23 @@ Result<Feed> Sketch::feed() {
     return feed;
 }
 
+void Sketch::carries(double amps) {
+    for (Part& part : out_.parts) {
+        if (part.kind == "switch" && amps > 0.8 * part.number("rating"))
+            for (const double rating : {1.0, 3.0, 6.0, 10.0})
+                if (part.params["rating"] = rating; 0.8 * rating >= amps) break;
+        if (!is(part, Role::source) || environment_.source) continue;
+        for (const WireType& wire : known_catalogue().wires) {  // thin to thick
+            if (0.8 * wire.max_current < amps) continue;
+            if (wire.area > part.number("lead_area")) part.params["lead_area"] = wire.area;
+            break;
+        }
+    }
+}
+
 Result<void> Sketch::lights(const Lights& lights, const Thevenin& from, const std::string& high,
                             const std::string& low) {
+    carries(lights.total());
     int light = 0, string = 0;
     for (const int length : string_lengths(lights.count, lights.per_string)) {
         StringQuestion q;

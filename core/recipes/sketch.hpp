@@ -60,6 +60,9 @@ class Sketch {
     Result<void> lights(const Lights& lights, const Thevenin& from, const std::string& high,
                         const std::string& low);
 
+    /// So many amperes go through source and switch: leads and contact that carry them.
+    void carries(double amps);
+
     void expect(Expectation e) { out_.expected.push_back(std::move(e)); }
     void result(Figure f) { out_.results.push_back(std::move(f)); }
     /// Lights that are added from now on are lit after these presses of `pressed` [s], and `wait` [s] after
@@ -67,6 +70,7 @@ class Sketch {
     void lit_after(std::vector<std::string> presses, double pressed, double wait) {
         lit_.presses = std::move(presses), lit_.pressed = pressed, lit_.wait = wait, lit_.reading = "after";
     }
+    const Sized& sized() const { return out_; }  ///< so far
     Sized done() { return std::move(out_); }
     const Environment& environment() const { return environment_; }
 

@@ -15,6 +15,8 @@ constexpr const char* gate_transistor = "nmos-logic";
 std::string amps(double a) { return format_quantity(a, Unit::ampere); }
 std::string volts(double v) { return format_quantity(v, Unit::volt); }
 
+}  // namespace
+
 void add_gate(Sketch& s, const std::string& drain) {
     s.rough_resistor("Rgate", "gate resistor", gate_series, "OUT", "GATE",
                      {"slows the edge and keeps the gate from ringing; the gate takes no current"});
@@ -27,7 +29,23 @@ void add_gate(Sketch& s, const std::string& drain) {
            {}});
 }
 
-}  // namespace
+Figure gate_time(const Sketch& s, const TimerChip& chip, double rate) {
+    double ohms = chip.of("source_resistance");
+    for (const Part& part : s.sized().parts)
+        if (part.designator == "Rgate") ohms += part.number("value");
+    const PartType& gate = *known_catalogue().type("nmos", gate_transistor);
+    const double farads = gate.value("cgs") + 2 * gate.value("cgd"), time = 2.2 * ohms * farads;
+    return {
+        "recipe.gate_time",
+        "gate switches in",
+        time,
+        Unit::second,
+        {},
+        {},
+        {fmt::format("2.2 R C with {} of output and gate resistor and {} of gate (Cgs + 2 Cgd)",
+                     format_quantity(ohms, Unit::ohm), format_quantity(farads, Unit::farad)),
+         fmt::format("{:.2g} % of a cycle, twice: it warms the transistor in between", 100 * time * rate)}};
+}
 
 Thevenin TimerChip::high() const {
     Thevenin t = feed;
@@ -109,7 +127,7 @@ double fresh_volts(const Goals& goals, const Environment& environment) {
 Figure own_current(const TimerChip& chip, double timing, const std::string& timing_words) {
     const double at_rest = chip.of("own_current"), divider = chip.volts() / (3 * chip.of("divider"));
     return {"recipe.own_current",
-            "the timer and what times it",
+            "timer's own",
             at_rest + divider + timing,
             Unit::ampere,
             {},

@@ -11,6 +11,7 @@
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
+#include "app/widgets/data_table.hpp"
 #include "app/widgets/picture_view.hpp"
 #include "window_fixture.hpp"
 
@@ -135,7 +136,7 @@ TEST_F(Window, ClickingAPartOrANetShowsItsWorking) {
 TEST_F(Window, ThePartsTableEditsTheSameCircuit) {
     window->showStation("circuit");
     settle();
-    auto* table = window->station("circuit")->findChild<QTableWidget*>();
+    auto* table = static_cast<CircuitStation*>(window->station("circuit"))->table();
     for (int r = 0; r < table->rowCount(); ++r)
         if (table->item(r, 0)->text() == "R1") table->item(r, 2)->setText("330");
     EXPECT_EQ(value("R1"), 330);

@@ -7,6 +7,7 @@
 #include <thread>
 
 #include "app/shell/progress_strip.hpp"
+#include "app/widgets/data_table.hpp"
 #include "window_fixture.hpp"
 
 namespace elkit::test {
@@ -39,7 +40,7 @@ TEST_F(Window, NumbersInThePartsListShowTheirWorking) {
 TEST_F(Window, NumbersInTheCircuitTableShowTheirWorking) {
     window->showStation("circuit");
     settle();
-    auto* table = window->station("circuit")->findChild<QTableWidget*>();
+    auto* table = static_cast<CircuitStation*>(window->station("circuit"))->table();
     click_cell(table, 2, 5);
     EXPECT_TRUE(window->working()->text().contains("a on LAMP")) << qPrintable(window->working()->text());
 }

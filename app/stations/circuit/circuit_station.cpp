@@ -85,8 +85,9 @@ void CircuitStation::buildTools() {
     intents_->setObjectName(QStringLiteral("whatShouldItDo"));
     intents_->setCheckable(true);
     intents_->setShortcut(QKeySequence(Qt::ALT | Qt::Key_W));
-    intents_->setToolTip(tr("Make it blink, stay on for a while, remember …: circuits that size themselves from what "
-                            "they should do (Alt W)"));
+    intents_->setToolTip(
+        tr("Make it blink, stay on for a while, remember …: circuits that size themselves from what "
+           "they should do (Alt W)"));
     tools->addWidget(intents_);
     connect(intents_, &QPushButton::clicked, this, &CircuitStation::showRecipes);
     total_ = new FigureLabel(session(), FigureLabel::Size::plain);
@@ -422,6 +423,13 @@ static void roomy(Session&, Station& station) {
     static_cast<CircuitStation&>(station).tabs()->setFolded(true);
 }
 
+static void asked(Session&, Station& station) {
+    auto& circuit = static_cast<CircuitStation&>(station);
+    circuit.showRecipes(true);
+    circuit.recipes()->choose(QStringLiteral("#0"));
+    circuit.recipes()->setGoal(QStringLiteral("rate"), 0.25);
+}
+
 static void half_full(Session& session, Station&) {
     Conditions half;
     half.battery = 0.62;
@@ -436,6 +444,7 @@ StationInfo circuit_station() {
              {QStringLiteral("time"), QStringLiteral("shelf-strip"), recorded(4e-3), true, false},
              {QStringLiteral("harbour-diorama"), QStringLiteral("harbour-diorama"), roomy, true, false},
              {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
+             {QStringLiteral("recipes"), QStringLiteral("harbour-beacon"), asked, false, false},
              {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
              {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};
 }

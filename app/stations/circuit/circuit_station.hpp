@@ -35,9 +35,9 @@ class CircuitStation : public Station {
     DataTable* table() { return table_; }
     RecipePage* recipes() { return recipes_; }
     void showRecipes(bool shown);  ///< "What should it do?" in place of the circuit
-    void showNextState();  ///< the other states of rest of a latch, one after the other
-    void pasteRows();      ///< parts of the clipboard, as rows of a spreadsheet
-    void copyRows();       ///< the chosen rows, or all, to the clipboard
+    void showNextState();          ///< the other states of rest of a latch, one after the other
+    void pasteRows();              ///< parts of the clipboard, as rows of a spreadsheet
+    void copyRows();               ///< the chosen rows, or all, to the clipboard
 
   protected:
     void refresh() override;
@@ -70,7 +70,7 @@ class CircuitStation : public Station {
     QPushButton* intents_;
     QStackedWidget* pages_;
     RecipePage* recipes_;
-    bool circuit_wanted_ = false;  ///< although it has no parts
+    bool circuit_wanted_ = false;     ///< although it has no parts
     bool for_want_of_parts_ = false;  ///< the intents came up by themselves
     FigureLabel *total_, *period_, *mean_;
     bool filling_ = false;

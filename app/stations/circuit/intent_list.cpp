@@ -24,7 +24,8 @@ class IntentDelegate : public QStyledItemDelegate {
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex& index) const override {
         return {px(200), index.data(heading_of).toBool() ? px(28) : px(62)};
     }
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
         painter->save();
         const QRect room = option.rect.adjusted(px(10), 0, -px(8), 0);
         if (index.data(heading_of).toBool()) {

@@ -5,6 +5,8 @@
 #include <QHeaderView>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QTabWidget>
+#include <algorithm>
 
 #include "app/stations/circuit/intent_list.hpp"
 #include "app/theme/theme.hpp"
@@ -72,7 +74,6 @@ QWidget* RecipePage::buildRight() {
     form_room_ = new QVBoxLayout(goals);
     form_room_->setContentsMargins(0, 0, 0, 0);
     card->body()->addWidget(goals);
-    card->body()->addWidget(new OwnedBox(session_));
     found_ = new DataTable(tr("What the engine finds of it"),
                            {{tr("by the engine")},
                             {tr("asked for"), DataTable::numbers},
@@ -97,12 +98,33 @@ QWidget* RecipePage::buildRight() {
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidget(changes_);
     scroll->setStyleSheet(QStringLiteral("background: transparent"));
-    card->body()->addWidget(scroll, 1);
+    scroll->setObjectName(QStringLiteral("changes"));
+    others_ = new DataTable(tr("Other ways"),
+                            {{tr("other ways")},
+                             {tr("first part"), DataTable::numbers},
+                             {tr("found"), DataTable::numbers},
+                             {tr("verdict")}},
+                            23);
+    others_->setSelectionBehavior(QAbstractItemView::SelectRows);
+    others_->setSelectionMode(QAbstractItemView::SingleSelection);
+    others_->setToolTip(tr("Double-click or Enter takes it"));
+    connect(others_, &QTableWidget::itemActivated, this,
+            [this](QTableWidgetItem* item) { takeWay(item->row()); });
+    others_->setMinimumHeight(px(50)), scroll->setMinimumHeight(px(50));
+    others_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    scroll->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    lower_ = new QTabWidget;
+    lower_->addTab(scroll, tr("What would change"));
+    lower_->addTab(others_, tr("Other ways"));
+    lower_->setMinimumHeight(px(96));
+    lower_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    card->body()->addWidget(lower_, 1);
     auto* buttons = new QHBoxLayout;
     remove_ = new QPushButton(tr("Take it out"));
     put_in_ = new QPushButton;
     put_in_->setObjectName(QStringLiteral("primary"));
-    buttons->addWidget(remove_), buttons->addStretch(1), buttons->addWidget(put_in_);
+    buttons->addWidget(remove_), buttons->addWidget(new OwnedBox(session_));
+    buttons->addStretch(1), buttons->addWidget(put_in_);
     card->body()->addLayout(buttons);
     connect(put_in_, &QPushButton::clicked, this, &RecipePage::apply);
     connect(remove_, &QPushButton::clicked, this, &RecipePage::takeOut);
@@ -216,6 +238,7 @@ void RecipePage::showTrial() {
     const auto next = trial();
     empty(ways_);
     trouble_->setVisible(!next);
+    lower_->setTabVisible(1, next && recipe_->variants);
     found_->setVisible(bool(next));
     const bool nothing = next && next.value() == session_.design();
     put_in_->setEnabled(bool(next) && !nothing);
@@ -230,6 +253,7 @@ void RecipePage::showTrial() {
     const auto effect = session_.ask(EffectQuery{recipe_->id, now}, Urgency::in_view, "recipe page");
     if (effect) effect_->setEffect(*effect, !effect.current());
     showFound(next.value());
+    if (recipe_->variants) showOtherWays(next.value());
     auto lines = changed_parts(session_.design(), next.value());
     const std::size_t more = lines.size() > lines_shown ? lines.size() - lines_shown : 0;
     if (more) lines.resize(lines_shown);
@@ -237,7 +261,7 @@ void RecipePage::showTrial() {
     for (const std::string& line : lines) text << words(line);
     if (more) text << tr("and %n more", nullptr, static_cast<int>(more));
     changes_->setText(nothing ? tr("It is so already. Change a goal, and this shows what would follow.")
-                              : tr("Would change:\n%1").arg(text.join(QLatin1Char('\n'))));
+                              : text.join(QLatin1Char('\n')));
 }
 
 void RecipePage::showFound(const Design& trial) {
@@ -245,8 +269,22 @@ void RecipePage::showFound(const Design& trial) {
                                   Urgency::in_view, "recipe page");
     dim(found_, !all.current());
     if (!all) return;
-    found_->setRowCount(static_cast<int>(all->size()));
-    for (int r = 0; r < found_->rowCount(); ++r) {
+    const auto sized = sized_block(trial, blockOf(trial));
+    std::vector<Figure> results;  // those that the engine has not measured
+    for (const Figure& f : sized ? sized.value().results : std::vector<Figure>())
+        if (std::none_of(all->begin(), all->end(),
+                         [&](const Measured& m) { return m.asked.label.starts_with(f.label); }))
+            results.push_back(f);
+    found_->setRowCount(static_cast<int>(all->size() + results.size()));
+    for (std::size_t k = 0; k < results.size(); ++k) {
+        const int r = static_cast<int>(all->size() + k);
+        found_->setItem(r, 0, word_item(words(results[k].label)));
+        found_->setItem(r, 1, word_item({}));
+        found_->setItem(r, 2, figure_item(results[k]));
+        found_->setItem(r, 3, word_item(words(results[k].spread_text())));
+        found_->setItem(r, 4, word_item(tr("reckoned")));
+    }
+    for (int r = 0; r < static_cast<int>(all->size()); ++r) {
         const Measured& m = (*all)[static_cast<std::size_t>(r)];
         const auto quantity = [&](double value) { return words(format_quantity(value, m.asked.unit)); };
         found_->setItem(r, 0, word_item(words(m.asked.label)));
@@ -254,11 +292,46 @@ void RecipePage::showFound(const Design& trial) {
         found_->item(r, 1)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
         found_->setItem(r, 2, m.trouble.empty() ? figure_item(m.found) : word_item(tr("not found")));
         found_->setItem(r, 3, word_item(words(m.found.spread_text())));
-        found_->setItem(r, 4, word_item(!m.trouble.empty() ? words(m.trouble) : m.met ? tr("as asked") : tr("missed")));
+        found_->setItem(r, 4,
+                        word_item(!m.trouble.empty() ? words(m.trouble)
+                                  : m.met            ? tr("as asked")
+                                                     : tr("missed")));
     }
     found_->fit();
-    const int most = std::min(found_->rowCount(), 6);
+    const int most = std::min(found_->rowCount(), 7);
     found_->setFixedHeight(found_->horizontalHeader()->height() + most * found_->rowHeight(0) + 4);
+}
+
+void RecipePage::showOtherWays(const Design& trial) {
+    const auto rows = session_.ask(
+        VariantsQuery(trial, blockOf(trial), session_.conditions(), values_in(session_.drawerItems())),
+        Urgency::in_view, "recipe page");
+    dim(others_, !rows.current());
+    if (!rows) return;
+    others_->setRowCount(static_cast<int>(rows->size()));
+    other_goals_.clear();
+    for (int r = 0; r < others_->rowCount(); ++r) {
+        const VariantRow& row = (*rows)[static_cast<std::size_t>(r)];
+        other_goals_.push_back(row.variant.goals);
+        others_->setItem(r, 0,
+                         word_item(words(row.variant.label) + (row.chosen ? tr(" (this)") : QString())));
+        const bool there = row.value.value > 0;
+        others_->setItem(r, 1, there ? figure_item(row.value) : unknown_item());
+        others_->setItem(r, 2, there && !row.found.label.empty() ? figure_item(row.found) : unknown_item());
+        others_->setItem(r, 3, word_item(words(row.note)));
+        others_->item(r, 3)->setToolTip(words(row.note));
+    }
+    others_->fit();
+}
+
+/// Goals of another way that differ, as if they had been entered.
+void RecipePage::takeWay(int row) {
+    const auto k = static_cast<std::size_t>(row);
+    if (k >= other_goals_.size()) return;
+    const Goals now = goals();
+    for (const auto& [key, value] : other_goals_[k].values)
+        if (!(now.values.at(key) == value)) said_[key] = value;
+    refresh();
 }
 
 void RecipePage::offerWays(const Error& error) {
@@ -278,8 +351,8 @@ void RecipePage::offerWays(const Error& error) {
 void RecipePage::apply() {
     if (!recipe_) return;
     auto next = trial();
-    const QString what = block_ ? tr("change the %1").arg(words(recipe_->name))
-                                : tr("add a %1").arg(words(recipe_->name));
+    const QString what =
+        block_ ? tr("change the %1").arg(words(recipe_->name)) : tr("add a %1").arg(words(recipe_->name));
     const bool anew = !block_;
     if (!session_.edit(std::move(next), what)) return;
     said_.clear(), joins_.clear();

@@ -10,6 +10,7 @@
 class QBoxLayout;
 class QLabel;
 class QPushButton;
+class QTabWidget;
 class QVBoxLayout;
 
 namespace elkit {
@@ -32,10 +33,11 @@ class RecipePage : public QWidget {
     IntentList* intents() const { return intents_; }
     QPushButton* putIn() const { return put_in_; }
     QPushButton* remove() const { return remove_; }
+    DataTable* otherWays() const { return others_; }
 
   signals:
-    void done();              ///< something was put in: back to the circuit
-    void anythingAsked();     ///< the do-anything line
+    void done();           ///< something was put in: back to the circuit
+    void anythingAsked();  ///< the do-anything line
 
   private:
     QWidget* buildRight();
@@ -44,6 +46,8 @@ class RecipePage : public QWidget {
     QStringList around() const;
     void showTrial();
     void showFound(const Design& trial);
+    void showOtherWays(const Design& trial);
+    void takeWay(int row);
     void offerWays(const Error& error);
     void apply();
     void takeOut();
@@ -63,7 +67,9 @@ class RecipePage : public QWidget {
     QVBoxLayout* form_room_;
     QBoxLayout* ways_;
     GoalsForm* form_ = nullptr;
-    DataTable* found_;
+    DataTable *found_, *others_;
+    QTabWidget* lower_;
+    std::vector<Goals> other_goals_;  ///< of the rows of `others_`
     QPushButton *put_in_, *remove_;
 };
 

@@ -8,6 +8,7 @@
 #include "command/command.hpp"
 #include "engine/measure.hpp"
 #include "engine/transient.hpp"
+#include "recipes/effect.hpp"
 #include "recipes/measured.hpp"
 #include "recipes/variants.hpp"
 #include "recipes/ways_out.hpp"
@@ -210,6 +211,56 @@ TEST(TimerSetReset, StaysAsTheLastButtonSaid) {
             for (const Finding& f : test::findings(design.value()))
                 EXPECT_EQ(f.severity, Severity::note) << f.title;
         }
+}
+
+TEST(TimerDimmer, DimsOverItsRangeOrSaysThatItCannot) {
+    int met = 0, refused = 0;
+    for (const double rate : {120.0, 1000.0, 5000.0})
+        for (const double knob : {10e3, 100e3, 1e6})
+            for (const auto& [least, most] : {std::pair(2.0, 98.0), std::pair(10.0, 60.0)})
+                for (const auto& [chip, cells, drives] :
+                     {std::tuple("timer-cmos", 2.0, "transistor"), std::tuple("timer-cmos", 4.0, "output"),
+                      std::tuple("timer-bipolar", 6.0, "transistor")}) {
+                    const Said said{{"rate", rate},
+                                    {"knob", knob},
+                                    {"least", least},
+                                    {"most", most},
+                                    {"chip", std::string(chip)},
+                                    {"cells", cells},
+                                    {"drives", std::string(drives)},
+                                    {"led", "red-5mm"s}};
+                    const auto design = made("timer-dimmer", said);
+                    if (!design) {
+                        ++refused;
+                        EXPECT_FALSE(design.error().expected.empty());
+                        continue;
+                    }
+                    ++met;
+                    expect_met(design.value(), told(said));
+                }
+    EXPECT_GT(met, 30);
+    EXPECT_GT(refused, 0) << "a track of 10 kΩ leaves too little for its ends";
+}
+
+TEST(TimerDimmer, TurnsBrighterAllTheWay) {
+    const Goals goals = planned(*find_recipe("timer-dimmer"), {});
+    const Effect effect = test::ask(EffectQuery{"timer-dimmer", goals}).value();
+    ASSERT_GT(effect.brightness.size(), 100u);
+    const std::size_t half = effect.brightness.size() / 2;
+    for (std::size_t k = 1; k < half; ++k) EXPECT_GE(effect.brightness[k], effect.brightness[k - 1] - 1e-9);
+    EXPECT_LT(effect.brightness.front(), 0.35);
+    EXPECT_NEAR(effect.brightness[half], 1, 0.02);
+}
+
+TEST(TimerDimmer, FeedsAStripBehindATransistorOnly) {
+    const Said strip{{"load", "strip"s}, {"cell", "Lead-12V"s}, {"cells", 1.0}, {"length", 1.0}};
+    const auto design = made("timer-dimmer", strip);
+    ASSERT_TRUE(design) << design.error().text();
+    expect_met(design.value(), "strip ");
+    for (const Finding& f : test::findings(design.value())) EXPECT_NE(f.severity, Severity::error) << f.title;
+    Said direct = strip;
+    direct["drives"] = "output"s;
+    EXPECT_FALSE(made("timer-dimmer", direct));
 }
 
 TEST(Joined, AOneShotLetsAFlasherRun) {
