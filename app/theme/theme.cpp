@@ -77,6 +77,7 @@ QPushButton:disabled { border-color: @line; color: @muted; }
 QPushButton#primary { background: @teal; color: @onteal; }
 QPushButton#pill { border-color: @muted; color: @ink; font-weight: 400; padding: 2px 10px; }
 QPushButton#pill:checked { background: @teal; border-color: @teal; color: @onteal; }
+QScrollArea#goalsAndFound, QScrollArea#changes, QWidget#clear, QLabel#clear { background: transparent; }
 QScrollArea#chips, QScrollArea#chips > QWidget > QWidget#conditionsInside { background: transparent; }
 QFrame#doPanel, QFrame#floating { background: @card; border: 1.4px solid @muted; border-radius: 12px; }
 QFrame#doPanel QLineEdit { font-size: @15px; }

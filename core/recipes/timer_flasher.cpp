@@ -147,11 +147,21 @@ std::string formula(const std::string& way) {
            "of the supply; ln 2 R C would hold for no drop";
 }
 
-Figure rate_figure(const HighLow& got, double farads_, const std::vector<std::string>& working) {
+/// `sag`: the part of the supply that the lights take away while they are lit; charging and thresholds do not
+/// move alike then.
+Figure rate_figure(const HighLow& got, double farads_, double sag, const std::vector<std::string>& working) {
     const double rate = 1 / got.period(), r = usual_tolerance("resistor"), c = capacitor_tolerance(farads_);
-    Figure f{"recipe.rate", "rate", rate, Unit::hertz, rate / ((1 + r) * (1 + c)), rate / ((1 - r) * (1 - c)),
+    Figure f{"recipe.rate",
+             "rate",
+             rate,
+             Unit::hertz,
+             rate * (1 - sag) / ((1 + r) * (1 + c)),
+             rate * (1 + sag) / ((1 - r) * (1 - c)),
              working};
     f.working.push_back(fmt::format("spread: capacitor ±{:.0f} %, resistors ±{:.0f} %", 100 * c, 100 * r));
+    if (sag > 0.01)
+        f.working.push_back(
+            fmt::format("the lights pull the supply down by {:.0f} %: as much again", 100 * sag));
     return f;
 }
 
@@ -189,12 +199,15 @@ Result<Sized> size(const Goals& goals, const Environment& environment) {
                     b > 0 ? " and " + ohms(r.value().second) : "", seconds(got.high), seconds(got.low),
                     format_quantity(1 / got.period(), Unit::none))};
     place_timing(s, goals, feed.value(), chip.value(), r.value(), working);
-    const Figure rate = rate_figure(got, c, working);
+    const bool lit = goals.text("drives") != "nothing";
+    const double sag =
+        lit ? lights_of(goals).total() * chip.value().feed.lasting() / chip.value().volts() : 0;
+    const Figure rate = rate_figure(got, c, sag, working);
     s.expect({"rate", "net:OUT", goals.number("rate"), *rate.low, *rate.high, "frequency", Unit::hertz});
     const double share = got.high / got.period();
     s.expect({"output high for", "net:OUT", 100 * high, 100 * std::min(high, share) - 3,
               100 * std::max(high, share) + 3, "duty", Unit::percent});
-    if (auto lit = add_driven_lights(s, goals, chip.value(), feed.value()); !lit) return lit.error();
+    if (auto added = add_driven_lights(s, goals, chip.value(), feed.value()); !added) return added.error();
     const double through = astable.one_resistor() ? 0 : chip.value().volts() / r.value().first * (1 - share);
     s.result(rate);
     s.result(own_current(chip.value(), through + c * chip.value().volts() / 3 / got.period(),

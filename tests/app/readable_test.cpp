@@ -10,6 +10,7 @@
 #include <unordered_map>
 
 #include "app/stations/circuit/circuit_station.hpp"
+#include "app/stations/circuit/recipe_page.hpp"
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/theme/scale.hpp"
 #include "app/theme/theme.hpp"
@@ -208,6 +209,25 @@ TEST_F(Readable, WithLargerFontsOfTheDesktop) {
         }
     }
     set_text_scale(1);
+}
+
+TEST_F(Readable, WhatShouldItDoForEveryRecipe) {
+    auto* circuit = static_cast<CircuitStation*>(window->station("circuit"));
+    for (const QSize& size : {QSize(1280, 800), QSize(1024, 700)})
+        for (const char* demo : {"harbour-beacon", "seat-finder"}) {
+            window->openDemo(QString::fromLatin1(demo));
+            window->resize(size);
+            window->showStation("circuit");
+            circuit->showRecipes(true);
+            for (const Recipe& recipe : recipes()) {
+                circuit->recipes()->choose(QString::fromStdString(recipe.id));
+                settle();
+                settle();
+                for (const QString& fault : faults())
+                    ADD_FAILURE() << demo << " " << size.width() << ", " << recipe.id << ": "
+                                  << qPrintable(fault);
+            }
+        }
 }
 
 TEST_F(Readable, AtTwiceTheInterfaceScale) {

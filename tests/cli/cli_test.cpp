@@ -52,6 +52,69 @@ TEST_F(Cli, ChoosesAResistor) {
               68);
 }
 
+TEST_F(Cli, ListsRecipesAndExplainsThem) {
+    const json all = ask("recipe list")["recipes"];
+    ASSERT_GE(all.size(), 6u);
+    for (const json& one : all) {
+        const std::string id = one["id"].get<std::string>();
+        EXPECT_FALSE(one["intent"].get<std::string>().empty()) << id;
+        const Output told = cli("recipe " + id + " --explain");
+        EXPECT_EQ(told.exit_code, 0) << id << told.err;
+        EXPECT_NE(told.out.find("goals"), std::string::npos) << id;
+        EXPECT_NE(told.out.find("by the engine"), std::string::npos) << id;
+    }
+}
+
+TEST_F(Cli, SizesAFlasherThatTheEngineFinds) {
+    const json r = ask("recipe timer-flasher --goals rate=3Hz share=70% led=red-5mm");
+    ASSERT_FALSE(r["engine"].empty());
+    for (const json& m : r["engine"]) EXPECT_TRUE(m["met"].get<bool>()) << m.dump();
+    EXPECT_NEAR(r["engine"][0]["value"].get<double>(), 3, 0.15);
+    EXPECT_GE(r["ways"].size(), 3u) << "what each capacitor would give";
+    const std::string path = folder_ + "/flasher.json";
+    ASSERT_EQ(cli("recipe timer-flasher --goals rate=3Hz --out " + path).exit_code, 0);
+    EXPECT_EQ(cli("check " + path).exit_code, 0);
+}
+
+TEST_F(Cli, SaysWhatWouldWorkWhereARecipeTakesNoHold) {
+    const Output refused = cli(
+        "recipe timer-flasher --goals chip=timer-bipolar cells=2 way=steered drives=transistor led=red-5mm "
+        "capacitor=1u");
+    EXPECT_EQ(refused.exit_code, 1);
+    EXPECT_NE(refused.err.find("too low for the timer, bipolar"), std::string::npos) << refused.err;
+    EXPECT_NE(refused.err.find("would work: timer: CMOS (chip=timer-cmos)"), std::string::npos)
+        << refused.err;
+    EXPECT_EQ(cli("recipe nothing").exit_code, 2);
+    EXPECT_EQ(cli("recipe timer-flasher --goals mood=good").exit_code, 2);
+    EXPECT_EQ(cli("recipe timer-flasher --goals rate=1e9Hz").exit_code, 2);
+    EXPECT_EQ(cli("recipe timer-flasher --out /no/such/folder/x.json").exit_code, 3);
+}
+
+TEST_F(Cli, OneBlockHangsOnAnotherAndGoesAgain) {
+    const std::string path = folder_ + "/both.json";
+    ASSERT_EQ(cli("recipe timer-one-shot --goals time=4s drives=nothing --out " + path).exit_code, 0);
+    EXPECT_EQ(cli("block " + path + " timer-flasher --set rate=5Hz --join RUN=NOWHERE").exit_code, 2);
+    const Output added = cli("block " + path + " timer-flasher --set rate=5Hz --join RUN=OUT --write");
+    ASSERT_EQ(added.exit_code, 0) << added.err;
+    EXPECT_NE(added.err.find("U2: new"), std::string::npos) << added.err;
+    const json two = json::parse(std::ifstream(path));
+    ASSERT_EQ(two["blocks"].size(), 2u);
+    EXPECT_EQ(two["blocks"][1]["nets"]["RUN"], "OUT");
+    EXPECT_EQ(cli("check " + path).exit_code, 0);
+    ASSERT_EQ(cli("unblock " + path + " 1 --write").exit_code, 0);
+    EXPECT_EQ(json::parse(std::ifstream(path))["blocks"].size(), 1u);
+    EXPECT_EQ(cli("unblock " + path + " 7").exit_code, 2);
+}
+
+TEST_F(Cli, BlinksByWords) {
+    const std::string path = write("empty.json", R"({"elkit": 2, "name": "x", "circuit": {"parts": []}})");
+    ASSERT_EQ(cli("do " + path + " 'blink every 2 s with red' --write").exit_code, 0);
+    EXPECT_NE(cli("steady " + path).out.find("repeats every"), std::string::npos);
+    const Output slower = cli("do " + path + " 'make it slower' --write");
+    EXPECT_EQ(slower.exit_code, 0);
+    EXPECT_NE(slower.err.find("timer flasher again"), std::string::npos) << slower.err;
+}
+
 TEST_F(Cli, ArrangesLights) {
     const json found = ask("array --supply 12V --count 24 --led white-5mm --current 20mA");
     ASSERT_EQ(found["arrangements"].size(), 24u);

@@ -48,13 +48,14 @@ RecipePage::RecipePage(Session& session, QWidget* parent)
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(12);
     auto* left = new Card(tr("What should it do?"));
-    left->setFixedWidth(px(304));
+    left->setMinimumWidth(px(230));
+    left->setMaximumWidth(px(304));
     left->body()->addWidget(intents_, 1);
     auto* anything = new QPushButton(tr("Or say a part (Ctrl K)"));
     connect(anything, &QPushButton::clicked, this, &RecipePage::anythingAsked);
     left->body()->addWidget(anything);
-    row->addWidget(left);
-    row->addWidget(buildRight(), 1);
+    row->addWidget(left, 2);
+    row->addWidget(buildRight(), 3);
     connect(intents_, &IntentList::chosen, this, &RecipePage::take);
     connect(&session_, &Session::started, this, [this] { recipe_ = nullptr, said_.clear(), joins_.clear(); });
 }
@@ -73,23 +74,36 @@ QWidget* RecipePage::buildRight() {
     auto* goals = new QWidget;
     form_room_ = new QVBoxLayout(goals);
     form_room_->setContentsMargins(0, 0, 0, 0);
-    card->body()->addWidget(goals);
+    auto* middle = new QWidget;  // scrolls where there is little room
+    middle->setObjectName(QStringLiteral("clear"));
+    auto* column = new QVBoxLayout(middle);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(goals);
     found_ = new DataTable(tr("What the engine finds of it"),
                            {{tr("by the engine")},
                             {tr("asked for"), DataTable::numbers},
                             {tr("found"), DataTable::numbers},
-                            {tr("in a batch"), DataTable::numbers},
+                            {tr("batch"), DataTable::numbers},
                             {tr("verdict")}},
                            24);
     show_workings(found_, session_);
-    card->body()->addWidget(found_);
+    column->addWidget(found_);
     trouble_ = label({}, "bold");
     trouble_->setWordWrap(true);
-    card->body()->addWidget(trouble_);
+    column->addWidget(trouble_);
     auto* ways = new QWidget;
     ways_ = new QHBoxLayout(ways);
     ways_->setContentsMargins(0, 0, 0, 0);
-    card->body()->addWidget(ways);
+    column->addWidget(ways);
+    column->addStretch(1);
+    auto* room = new QScrollArea;
+    room->setWidgetResizable(true);
+    room->setFrameShape(QFrame::NoFrame);
+    room->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    room->setObjectName(QStringLiteral("goalsAndFound"));
+    room->viewport()->setObjectName(QStringLiteral("clear"));
+    room->setWidget(middle);
+    card->body()->addWidget(room, 3);
     changes_ = label({}, "small");
     changes_->setWordWrap(true);
     changes_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
@@ -97,7 +111,8 @@ QWidget* RecipePage::buildRight() {
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setWidget(changes_);
-    scroll->setStyleSheet(QStringLiteral("background: transparent"));
+    scroll->viewport()->setObjectName(QStringLiteral("clear"));
+    changes_->setObjectName(QStringLiteral("clear"));
     scroll->setObjectName(QStringLiteral("changes"));
     others_ = new DataTable(tr("Other ways"),
                             {{tr("other ways")},
@@ -294,7 +309,7 @@ void RecipePage::showFound(const Design& trial) {
         found_->setItem(r, 3, word_item(words(m.found.spread_text())));
         found_->setItem(r, 4,
                         word_item(!m.trouble.empty() ? words(m.trouble)
-                                  : m.met            ? tr("as asked")
+                                  : m.met            ? tr("met")
                                                      : tr("missed")));
     }
     found_->fit();

@@ -4,7 +4,10 @@
 #include <cmath>
 #include <numbers>
 
+#include "catalogue/catalogue.hpp"
+#include "engine/long_run.hpp"
 #include "engine/measure.hpp"
+#include "engine/models.hpp"
 #include "engine/steady.hpp"
 #include "engine/transient.hpp"
 #include "support/circuits.hpp"
@@ -17,6 +20,56 @@ Conditions pressed(const char* name) {
     Conditions c;
     c.switches[name] = true;
     return c;
+}
+
+/// A light between plus and the output of the bipolar timer: while that is high nothing but leaks says where
+/// its net is, and the net must not jump about.
+TEST(BipolarOutput, LeavesALightToPlusDarkWithoutShaking) {
+    const Circuit c =
+        circuit({"supply PS1 +=V -=0 voltage=6.4 resistance=0.6",
+                 "timer U1 gnd=0 trig=T thr=T out=OUT reset=V cont=K disch=D vcc=V type=timer-bipolar",
+                 "resistor R1 a=V b=D value=300000", "resistor R2 a=D b=T value=200000",
+                 "electrolytic C1 +=T -=0 value=1e-6", "capacitor C2 a=V b=0 value=1e-7",
+                 "capacitor C3 a=K b=0 value=1e-8", "resistor R3 a=V b=A value=510",
+                 "led L1 a=A k=OUT type=red-5mm"});
+    const Recording r = recorded(c, {.until = 1, .start = Start::power_up, .probes = {"net:OUT", "part:L1"}});
+    EXPECT_LT(r.steps, 5000) << "an edge or two, and otherwise long steps";
+    const auto steady = steady_state(c, known_catalogue(), {}, {"part:L1"});
+    ASSERT_TRUE(steady) << steady.error().text();
+    EXPECT_TRUE(steady.value().repeats);
+    const Measurements m = measure(steady.value().cycle.time, steady.value().cycle.traces.front().values);
+    EXPECT_GT(m.maximum, 0.006) << "lit while the output is low";
+    EXPECT_LT(m.minimum, 2e-6) << "dark while it is high";
+}
+
+/// A light on the output for a moment after a press, read at that moment and once all is over.
+TEST(AMoment, IsReadOnTheWayOfAPulse) {
+    const Circuit c = circuit({"supply PS1 +=V -=0 voltage=5 resistance=0.1",
+                               "timer U1 gnd=0 trig=TR out=OUT reset=V thr=T disch=T vcc=V type=timer-cmos",
+                               "resistor R1 a=V b=T value=100000", "capacitor C1 a=T b=0 value=1e-5",
+                               "resistor R2 a=V b=TR value=10000", "button S1 a=TR b=0",
+                               "resistor R3 a=OUT b=L value=470", "led L1 a=L k=0 type=red-5mm"});
+    Conditions now;
+    now.events = {{1, "S1", true}, {1.1, "S1", false}};
+    EXPECT_LT(solve(c, now).part("L1").current, 1e-6) << "in the end it is dark";
+    now.moment = 0.5;
+    EXPECT_GT(solve(c, now).part("L1").current, 2e-3);
+    const auto run = long_run(c, known_catalogue(), now);
+    ASSERT_TRUE(run) << run.error().text();
+    EXPECT_FALSE(run.value().moves());
+    EXPECT_GT(run.value().mean().part("L1").current, 2e-3);
+    now.moment = 3;
+    EXPECT_LT(solve(c, now).part("L1").current, 1e-6) << "a pulse of 1.1 s is over by then";
+}
+
+TEST(Leak, OfAnElectrolyticCapacitorGoesByItsCapacitance) {
+    Part c{"C1", "electrolytic", {{"value", 1e-4}}, {}, {}};
+    EXPECT_DOUBLE_EQ(leak_resistance(c), 1e7);
+    c.params["value"] = 1e-6;
+    EXPECT_DOUBLE_EQ(leak_resistance(c), 1e9);
+    c.params["leakage"] = 2e6;
+    EXPECT_DOUBLE_EQ(leak_resistance(c), 2e6) << "what was measured counts";
+    EXPECT_GT(leak_resistance({"C1", "capacitor", {{"value", 1e-6}}, {}, {}}), 1e10);
 }
 
 /// One pulse of 1.1 R C after the button pulls the trigger down.

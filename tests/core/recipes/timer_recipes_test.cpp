@@ -107,6 +107,30 @@ TEST(TimerFlasher, TooLittleSupplyIsRefusedWithWhatWouldWork) {
     }
 }
 
+TEST(WaysOut, OfferNothingWhereTheGoalsCanBeMet) {
+    for (const Recipe& recipe : recipes())
+        EXPECT_TRUE(ways_out(recipe, planned(recipe, {}), {}).empty()) << recipe.id;
+}
+
+TEST(Planned, GoalsOfWhichNobodySpokeSuitTheSupply) {
+    const Recipe& flasher = *find_recipe("timer-flasher");
+    for (const auto& [cell, cells] :
+         {std::pair("CR2032", 1.0), std::pair("LR6", 2.0), std::pair("6LR61", 1.0),
+          std::pair("Li-ion-1S", 1.0), std::pair("USB", 1.0)})
+        for (const double count : {1.0, 4.0, 12.0}) {
+            const Said said{{"cell", std::string(cell)}, {"cells", cells}, {"count", count}};
+            const auto design = made("timer-flasher", said);
+            ASSERT_TRUE(design) << told(said) << design.error().text();
+            expect_met(design.value(), told(said));
+        }
+    EXPECT_EQ(planned(flasher, {{"count", 12.0}}).text("drives"), "transistor")
+        << "10 mA feed no twelve lights";
+    EXPECT_LT(planned(flasher, {{"rate", 1000.0}}).number("capacitor"), 1e-8);
+    EXPECT_GT(planned(flasher, {{"rate", 0.02}}).number("capacitor"), 1e-5);
+    const Environment drawer{{}, {1e-7, 1e-6}, {}};
+    EXPECT_EQ(planned(flasher, {{"rate", 2.0}}, drawer).number("capacitor"), 1e-6) << "one that is there";
+}
+
 TEST(TimerFlasher, TimingResistorsOutOfRangeNameACapacitorThatWouldDo) {
     for (const double farads : {1e-9, 1e-3}) {
         const auto refused =

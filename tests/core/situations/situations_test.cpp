@@ -176,6 +176,7 @@ TEST(SituationFile, KeepsAllThatASituationHas) {
     s.conditions.celsius = -10, s.conditions.lux = 5, s.conditions.infrared = 0.5;
     s.conditions.switches["S2"] = false, s.conditions.warmth["Q1"] = 60;
     s.conditions.events = {{1, "S1", true}, {1.25, "S1", false}};
+    s.conditions.moment = 0.5;
     d.situations = {s};
     d.use = {{"cold, after S1", 4, 0, 0, {}}, {"waiting", 0, 0, 0, {}}, {"x", 0, 30, 20, {}}};
     const auto back = read_design(write_design(d));
