@@ -34,7 +34,8 @@ Goals planned_in(const Design& design, const Recipe& recipe, std::map<std::strin
 /// Goals that say what the block is joined to. Errors: a net that the recipe does not take or that is not
 /// there.
 static Result<Goals> as_joined(Goals goals, const Recipe& recipe, const Design& design, const Joins& joins) {
-    for (const auto& [local, net] : joins) {
+    for (const auto& join : joins) {
+        const std::string &local = join.first, &net = join.second;
         const auto take = std::find_if(recipe.takes.begin(), recipe.takes.end(),
                                        [&](const Joint& joint) { return joint.net == local; });
         if (take == recipe.takes.end()) {
@@ -98,7 +99,8 @@ Result<Design> without_block(const Design& design, std::size_t index) {
     const Block gone = design.blocks[index];
     out.blocks.erase(out.blocks.begin() + static_cast<std::ptrdiff_t>(index));
     const auto behind = main_switch(design.circuit);
-    for (const auto& [local, designator] : gone.parts) {
+    for (const auto& owned : gone.parts) {
+        const std::string& designator = owned.second;
         const Part* part = design.circuit.find(designator);
         if (!part) continue;
         const bool feeds = is(*part, Role::source) || (behind && behind->designator == designator);

@@ -171,11 +171,25 @@ Result<Sized> sized_block(const Design& design, std::size_t index, const Environ
     return recipe.value()->size(goals_of(design, block), environment_of(design, block, drawer));
 }
 
+/// A block whose source a person replaced hangs on the one that is there, rather than bring another.
+static Design with_source_found(Design design, std::size_t index) {
+    const Part* source = design.circuit.source();
+    Block& block = design.blocks[index];
+    const bool has_one =
+        !source ||
+        std::any_of(design.circuit.parts.begin(), design.circuit.parts.end(), [&](const Part& part) {
+            return is(part, Role::source) && has_part(block, part.designator);
+        });
+    if (!has_one) block.uses["B1"] = source->designator;
+    return design;
+}
+
 /// One block run for these goals, and nothing else.
-static Result<Design> run_block(const Design& design, std::size_t index, const Goals& goals,
+static Result<Design> run_block(const Design& given, std::size_t index, const Goals& goals,
                                 const Environment& drawer) {
-    auto recipe = block_recipe(design, index);
+    auto recipe = block_recipe(given, index);
     if (!recipe) return recipe.error();
+    const Design design = with_source_found(given, index);
     if (auto good = check_goals(*recipe.value(), goals); !good) return good.error();
     auto sized = recipe.value()->size(goals, environment_of(design, design.blocks[index], drawer));
     if (!sized) return sized.error();

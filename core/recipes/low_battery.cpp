@@ -82,7 +82,7 @@ Goals suited_to_cells(Goals g) {
     return g;
 }
 
-Result<Sized> size(const Goals& goals, const Environment&) {
+Result<Sized> size_warning(const Goals& goals, const Environment&) {
     const double warn = goals.number("warn"), glow = goals.number("glow");
     const CellType* cell = known_catalogue().cell(goals.text("cell"));
     if (!cell)
@@ -169,7 +169,7 @@ Result<Sized> size(const Goals& goals, const Environment&) {
 
 Recipe low_battery() {
     Recipe r = declared_recipe(low_battery_recipe).value();
-    r.size = size;
+    r.size = size_warning;
     r.works_at = [](const Goals&) { return false; };
     r.suited = suited_to_cells;
     return r;

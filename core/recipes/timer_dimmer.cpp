@@ -12,7 +12,7 @@
 namespace elkit {
 namespace {
 
-constexpr const char* steering = "signal";
+constexpr const char* steering_type = "signal";
 constexpr double far_off = 1.5;  // times the rate that was asked for
 constexpr std::array quarters{0.0, 0.25, 0.5, 0.75, 1.0};
 
@@ -32,7 +32,7 @@ Track track_for(double ohms, double least, double most) {
 class Dimmed {
   public:
     Dimmed(const TimerChip& chip, double farads) : chip_(chip), capacitor_(timing_capacitor(farads)) {
-        auto law = junction_model({"D1", "diode", {{"type", std::string(steering)}}, {}, {}},
+        auto law = junction_model({"D1", "diode", {{"type", std::string(steering_type)}}, {}, {}},
                                   known_catalogue(), 21, 0);
         if (law) diode_ = law.value();
     }
@@ -48,12 +48,12 @@ class Dimmed {
     Junction diode_;
 };
 
-double share(const HighLow& times) { return times.high / times.period(); }
+double high_part(const HighLow& times) { return times.high / times.period(); }
 
-void place(Sketch& s, const Goals& goals, const TimerChip& chip, const Feed& feed, const Track& track) {
+void place_track(Sketch& s, const Goals& goals, const TimerChip& chip, const Feed& feed, const Track& track) {
     add_timer(s, chip, feed, {"TIMING", "TIMING", "DISCHARGE", {}});
     const auto steer = [&](const char* name, const char* a, const char* k) {
-        s.add({name, "diode", {{"type", std::string(steering)}}, {{"a", a}, {"k", k}}, {}});
+        s.add({name, "diode", {{"type", std::string(steering_type)}}, {{"a", a}, {"k", k}}, {}});
     };
     s.resistor("Rcharge", track.charge_end, feed.net, "DISCHARGE");
     steer("Dcharge", "DISCHARGE", "BRIGHT");
@@ -122,7 +122,7 @@ Figure seen_figure(const std::array<double, quarters.size()>& shares) {
     return f;
 }
 
-Result<Sized> size(const Goals& goals, const Environment& environment) {
+Result<Sized> size_dimmer(const Goals& goals, const Environment& environment) {
     Sketch s(goals, environment);
     auto feed = s.feed();
     if (!feed) return feed.error();
@@ -139,7 +139,7 @@ Result<Sized> size(const Goals& goals, const Environment& environment) {
     for (std::size_t k = 0; k < quarters.size(); ++k) {
         auto times = dimmed.at(track.value(), quarters[k]);
         if (!times) return times.error();
-        shares[k] = share(times.value());
+        shares[k] = high_part(times.value());
         if (k == 2) middle = times.value();
     }
     const double rate = 1 / middle.period(), wanted = goals.number("rate");
@@ -149,7 +149,7 @@ Result<Sized> size(const Goals& goals, const Environment& environment) {
             fmt::format("with {} it would be {}", format_quantity(goals.number("capacitor"), Unit::farad),
                         format_quantity(rate, Unit::hertz)),
             fmt::format("about {}", format_quantity(goals.number("capacitor") * rate / wanted, Unit::farad))};
-    place(s, goals, chip.value(), feed.value(), track.value());
+    place_track(s, goals, chip.value(), feed.value(), track.value());
     const double pot = usual_tolerance("potentiometer"), c = capacitor_tolerance(goals.number("capacitor"));
     const Figure f{"recipe.rate",
                    "rate",
@@ -200,7 +200,7 @@ Result<Sized> size(const Goals& goals, const Environment& environment) {
     return s.done();
 }
 
-Goals complete(Goals g, const std::set<std::string>& said, const Environment& environment) {
+Goals complete_dimmer(Goals g, const std::set<std::string>& said, const Environment& environment) {
     const double volts = fresh_volts(g, environment);
     complete_drive(g, said, volts);
     if (!said.contains("drives") && g.text("load") == "strip") g.values["drives"] = std::string("transistor");
@@ -222,7 +222,7 @@ Goals complete(Goals g, const std::set<std::string>& said, const Environment& en
 
 Recipe timer_dimmer() {
     Recipe r = declared_recipe("timer-dimmer").value();
-    r.size = size, r.complete = complete;
+    r.size = size_dimmer, r.complete = complete_dimmer;
     r.works_at = [](const Goals&) { return true; };
     return r;
 }

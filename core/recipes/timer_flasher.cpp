@@ -165,7 +165,7 @@ Figure rate_figure(const HighLow& got, double farads_, double sag, const std::ve
     return f;
 }
 
-Result<Sized> size(const Goals& goals, const Environment& environment) {
+Result<Sized> size_flasher(const Goals& goals, const Environment& environment) {
     Sketch s(goals, environment);
     auto feed = s.feed();
     if (!feed) return feed.error();
@@ -225,7 +225,7 @@ double larger_resistor(const Goals& goals, double farads_) {
 
 /// The chip that takes less, lights where the output can feed them, the way that gives the share with the
 /// fewest parts, then a capacitor that leads to resistors which no leak disturbs.
-Goals complete(Goals g, const std::set<std::string>& said, const Environment& environment) {
+Goals complete_flasher(Goals g, const std::set<std::string>& said, const Environment& environment) {
     const auto take = [&](const char* key, const char* value) {
         if (!said.contains(key)) g.values[key] = std::string(value);
     };
@@ -251,7 +251,7 @@ Goals complete(Goals g, const std::set<std::string>& said, const Environment& en
 
 Recipe timer_flasher() {
     Recipe r = declared_recipe("timer-flasher").value();
-    r.size = size, r.complete = complete, r.variants = capacitor_variants;
+    r.size = size_flasher, r.complete = complete_flasher, r.variants = capacitor_variants;
     r.works_at = [](const Goals&) { return true; };
     return r;
 }

@@ -12,14 +12,14 @@
 namespace elkit {
 namespace {
 
-constexpr double pull_up = 100e3, button_pull_up = 10e3;  // Ω
+constexpr double pin_pull_up = 100e3, button_pull_up = 10e3;  // Ω
 constexpr double pulse = 10e-9;      // F: with the pull-up a millisecond, whatever the press
 constexpr double usual_press = 0.2;  // s
 
 void hold_high(Sketch& s, const char* name, const char* what, const std::string& net, const Feed& feed) {
-    s.rough_resistor(name, what, pull_up, feed.net, net,
+    s.rough_resistor(name, what, pin_pull_up, feed.net, net,
                      {fmt::format("holds the pin high until something pulls it down, at {} while it does",
-                                  format_quantity(feed.fresh.voltage / pull_up, Unit::ampere))});
+                                  format_quantity(feed.fresh.voltage / pin_pull_up, Unit::ampere))});
 }
 
 /// The button on the trigger pin: straight, so that a long press prolongs the time, or through a capacitor

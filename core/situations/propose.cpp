@@ -14,7 +14,7 @@ namespace elkit {
 namespace {
 
 constexpr double press_at = 1, press_for = 0.3;  // s after power-up
-constexpr double at_once = 0.1;                  // s: what a press starts has not ended by then
+constexpr double just_after = 0.1;               // s: what a press starts has not ended by then
 constexpr std::size_t most_situations = 8;
 constexpr std::size_t most_work = 400'000;  // parts solved, over all that are tried: a second or so
 
@@ -72,7 +72,7 @@ std::vector<Cause> causes_of(const Circuit& circuit) {
                 add("just after " + name, "hand", [=](Conditions& c) {
                     c.events.push_back({press_at, name, true});
                     c.events.push_back({press_at + press_for, name, false});
-                    c.moment = at_once;
+                    c.moment = just_after;
                 });
         } else if (is(part, Role::stays)) {
             const bool on = !closed_as_drawn(part);

@@ -57,7 +57,12 @@ RecipePage::RecipePage(Session& session, QWidget* parent)
     row->addWidget(left, 2);
     row->addWidget(buildRight(), 3);
     connect(intents_, &IntentList::chosen, this, &RecipePage::take);
-    connect(&session_, &Session::started, this, [this] { recipe_ = nullptr, said_.clear(), joins_.clear(); });
+    connect(&session_, &Session::started, this, [this] { forget(); });
+}
+
+void RecipePage::forget() {
+    recipe_ = nullptr, block_.reset();
+    said_.clear(), joins_.clear();
 }
 
 QWidget* RecipePage::buildRight() {
@@ -149,17 +154,18 @@ QWidget* RecipePage::buildRight() {
 void RecipePage::choose(const QString& id) {
     intents_->refresh();
     intents_->choose(id);
+    if (!recipe_) take(id);  // it was chosen already, of another design
 }
 
 void RecipePage::take(const QString& id) {
     const auto& blocks = session_.design().blocks;
-    block_.reset();
+    forget();
     if (id.startsWith(QLatin1Char('#'))) {
         block_ = static_cast<std::size_t>(id.mid(1).toInt());
-        if (*block_ >= blocks.size()) return;
+        if (*block_ >= blocks.size()) return forget();
     }
     recipe_ = find_recipe(block_ ? blocks[*block_].recipe : id.toStdString());
-    said_.clear(), joins_.clear();
+    if (!recipe_) return forget();
     rebuildForm();
     refresh();
 }
@@ -234,10 +240,12 @@ std::size_t RecipePage::blockOf(const Design& trial) const {
 
 void RecipePage::refresh() {
     intents_->refresh();
-    if (block_ && *block_ >= session_.design().blocks.size()) recipe_ = nullptr, block_.reset();
-    if (!recipe_) {
-        const bool any = !session_.design().blocks.empty();
-        return choose(any ? QStringLiteral("#0") : words(recipes()[1].id));
+    const auto& blocks = session_.design().blocks;
+    if (block_ && (*block_ >= blocks.size() || find_recipe(blocks[*block_].recipe) != recipe_)) forget();
+    if (!recipe_) {  // the first block that is known here, else the first intent that moves
+        for (std::size_t k = 0; k < blocks.size(); ++k)
+            if (find_recipe(blocks[k].recipe)) return choose(QStringLiteral("#%1").arg(k));
+        return choose(words(recipes()[1].id));
     }
     QString name = words(recipe_->name);
     name.front() = name.front().toUpper();
@@ -372,7 +380,7 @@ void RecipePage::apply() {
     if (!session_.edit(std::move(next), what)) return;
     said_.clear(), joins_.clear();
     if (anew) {
-        recipe_ = nullptr;
+        forget();
         emit done();
     }
     refresh();
@@ -382,7 +390,7 @@ void RecipePage::takeOut() {
     if (!block_ || !recipe_) return;
     const QString what = tr("take the %1 out").arg(words(recipe_->name));
     auto next = without_block(session_.design(), *block_);
-    recipe_ = nullptr, block_.reset();
+    forget();
     session_.edit(std::move(next), what);
     refresh();
 }

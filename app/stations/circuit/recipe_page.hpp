@@ -42,6 +42,7 @@ class RecipePage : public QWidget {
   private:
     QWidget* buildRight();
     void take(const QString& id);
+    void forget();  ///< nothing is chosen, and nothing said
     void rebuildForm();
     QStringList around() const;
     void showTrial();
