@@ -8,7 +8,7 @@ namespace elkit {
 namespace {
 using Json = nlohmann::ordered_json;
 
-constexpr double longest_history = 1e6;  // s after power-up
+constexpr double longest_life = 1e6;  // s after power-up
 constexpr std::size_t most_events = 1000;
 
 std::map<std::string, double> read_amounts(JsonReader& r, const std::string& key, double low, double high) {
@@ -23,7 +23,7 @@ std::map<std::string, double> read_amounts(JsonReader& r, const std::string& key
 void read_events(JsonReader& r, std::vector<HandEvent>& events) {
     r.list("events", [&](JsonReader& e) {
         for (const char* key : {"at_s", "part", "on"}) e.require(key, "at_s, part and on");
-        HandEvent event{e.number("at_s", 0, 0, longest_history), e.name("part"), e.boolean("on", true)};
+        HandEvent event{e.number("at_s", 0, 0, longest_life), e.name("part"), e.boolean("on", true)};
         if (!events.empty() && event.time < events.back().time)
             e.error("at_s", "is before the event before it", "events in order of time");
         if (const Json unknown = e.rest(); unknown.is_object())  // what it does to the circuit, nobody knows
@@ -59,7 +59,7 @@ void read_situation(JsonReader& r, Design& design) {
     c.levels = read_amounts(r, "sources", -1e6, 1e6);
     c.warmth = read_amounts(r, "warmth", -60, 200);
     read_events(r, c.events);
-    c.moment = r.number("moment_s", 0, 0, longest_history);
+    c.moment = r.number("moment_s", 0, 0, longest_life);
     s.extra = r.rest();
     design.situations.push_back(std::move(s));
 }
