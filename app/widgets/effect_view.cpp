@@ -12,7 +12,7 @@
 
 namespace elkit {
 
-constexpr int frame = 40;  // ms
+static constexpr int frame_time = 40;  // ms
 
 double shown_time(const Effect& effect, double real) {
     if (!(effect.seconds > 0)) return 0;
@@ -58,7 +58,7 @@ void paint_effect(QPainter& painter, const QRectF& room, const Effect& effect, d
 }
 
 EffectView::EffectView(QWidget* parent) : QWidget(parent), timer_(new QTimer(this)) {
-    timer_->setInterval(frame);
+    timer_->setInterval(frame_time);
     connect(timer_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
     clock_.start();
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
