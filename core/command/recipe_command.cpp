@@ -148,8 +148,9 @@ class Listener {
         return false;
     }
     bool filler() {
-        if (!is_among(word(), {"a", "an", "at", "for", "with", "the", "in", "and", "on", "from", "of", "led",
-                               "leds", "light", "lights", "after", "press", "x"}))
+        if (!is_among(word(), {"a",     "an",   "at", "for",  "with",  "the",   "in",     "and",
+                               "on",    "from", "of", "led",  "leds",  "light", "lights", "after",
+                               "press", "x",    "by", "knob", "cells", "cell"}))
             return false;
         ++at_;
         return true;

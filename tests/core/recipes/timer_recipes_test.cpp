@@ -357,6 +357,22 @@ TEST(Blocks, GoAndLeaveWhatOthersHangOn) {
     EXPECT_FALSE(without_block(one, 1));
 }
 
+TEST(Blocks, HangOnASourceThatCameInPlaceOfTheirs) {
+    Design d = made("timer-flasher", {{"rate", 2.0}}).value();
+    const Part cells = *d.circuit.source();
+    Circuit other = d.circuit;
+    std::erase_if(other.parts, [&](const Part& part) { return part.designator == cells.designator; });
+    d = with_circuit(d, other);
+    other.parts.push_back(test::supply(cells.net("+"), cells.net("-"), 5, 0.1));
+    d = with_circuit(d, other);
+    const auto slower = with_goal(d, 0, "rate", 1.0);
+    ASSERT_TRUE(slower) << slower.error().text();
+    int sources = 0;
+    for (const Part& part : slower.value().circuit.parts) sources += is(part, Role::source);
+    EXPECT_EQ(sources, 1) << "no second one beside it";
+    expect_met(slower.value(), "on another source ");
+}
+
 TEST(Blocks, FollowASupplyThatAnotherBlockOwns) {
     const Design one = made("timer-flasher", {{"cells", 3.0}}).value();
     const Recipe& shot = *find_recipe("timer-one-shot");
