@@ -184,11 +184,11 @@ TEST_F(OfDrawer, SortsByValueAndGoesBackToItsOwnOrder) {
     const auto first = [&] { return drawer->model()->item(0)->key; };
     QTest::keyClicks(line("find"), "resistor");
     EXPECT_EQ(first(), "resistor/10") << "by value, not by the letters of its key";
-    EXPECT_EQ(drawer->model()->item(drawer->model()->rowCount() - 1)->key, "resistor/10000");
+    EXPECT_EQ(drawer->model()->item(drawer->model()->rowCount() - 1)->key, "resistor/1000000");
     drawer->table()->sortByColumn(DrawerModel::stock, Qt::DescendingOrder);
     EXPECT_EQ(first(), "resistor/100") << "220 of them";
     drawer->table()->sortByColumn(DrawerModel::name, Qt::AscendingOrder);
-    EXPECT_EQ(first(), "resistor/1000") << "1 kΩ before 10 Ω";
+    EXPECT_EQ(first(), "resistor/1000000") << "1 MΩ before 10 Ω";
     drawer->choose("resistor/75");
     const std::string chosen = drawer->form()->item()->key;
     line("find")->clear();

@@ -376,7 +376,7 @@ TEST_F(Window, WhatIsNotSolvedShowsNoNumbers) {
             EXPECT_EQ(t->text.find(" V"), std::string::npos) << t->text;
             EXPECT_EQ(t->text.find(" A"), std::string::npos) << t->text;
         }
-    auto* rows = circuit->findChild<QTableWidget*>();
+    auto* rows = circuit->table();
     EXPECT_EQ(rows->item(0, 5)->text(), QStringLiteral("–"));
     window->showStation("power");
     settle();
