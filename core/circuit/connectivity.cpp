@@ -189,19 +189,47 @@ std::vector<Chain> chains(const Circuit& circuit) {
     return all;
 }
 
-std::optional<MainSwitch> main_switch(const Circuit& circuit) {
-    const Part* source = circuit.source();
-    if (!source) return std::nullopt;
-    const std::string& feed = source->net("+");
-    std::optional<MainSwitch> found;
+/// The only part beside `from` that takes current from a net; nullptr if there is none or another.
+static const Part* alone_at(const Circuit& circuit, const std::string& net, const Part* from) {
+    const Part* found = nullptr;
     for (const Part& part : circuit.parts) {
         const bool meets =
-            std::any_of(part.pins.begin(), part.pins.end(), [&](const Pin& pin) { return pin.net == feed; });
-        if (!meets || &part == source || is(part, Role::no_current)) continue;
-        if (found || !is(part, Role::contact) || part.pins.size() != 2) return std::nullopt;
-        found = {part.designator, part.pins[part.pins[0].net == feed ? 1 : 0].name};
+            std::any_of(part.pins.begin(), part.pins.end(), [&](const Pin& pin) { return pin.net == net; });
+        if (!meets || &part == from || is(part, Role::no_current)) continue;
+        if (found) return nullptr;
+        found = &part;
     }
     return found;
+}
+
+/// The pin of a part with two that is not on a net.
+static const Pin& far_pin(const Part& part, const std::string& net) {
+    return part.pins[part.pins[0].net == net ? 1 : 0];
+}
+
+/// Where what the source feeds divides, and the last part before that: the source, or a fuse in a row with
+/// it.
+static std::pair<const Part*, std::string> feed_end(const Circuit& circuit) {
+    const Part* last = circuit.source();
+    if (!last) return {};
+    std::string net = last->net("+");
+    for (std::size_t steps = 0; steps < circuit.parts.size(); ++steps) {
+        const Part* next = alone_at(circuit, net, last);
+        if (!next || next->pins.size() != 2) break;
+        const PartKind& kind = *part_kind(next->kind);
+        if (kind.joined.empty() || !kind.joined_param.empty()) break;
+        net = far_pin(*next, net).net, last = next;
+    }
+    return {last, net};
+}
+
+std::string feed_net(const Circuit& circuit) { return feed_end(circuit).second; }
+
+std::optional<MainSwitch> main_switch(const Circuit& circuit) {
+    const auto [last, net] = feed_end(circuit);
+    const Part* part = last ? alone_at(circuit, net, last) : nullptr;
+    if (!part || !is(*part, Role::contact) || part->pins.size() != 2) return std::nullopt;
+    return MainSwitch{part->designator, far_pin(*part, net).name};
 }
 
 }  // namespace elkit

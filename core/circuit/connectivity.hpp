@@ -24,8 +24,12 @@ struct Chain {
 /// All chains of the circuit's two-pin parts, without sources; every part stands in exactly one.
 std::vector<Chain> chains(const Circuit& circuit);
 
-/// The switch behind which everything that the source feeds hangs: a two-pin contact that is alone at the
-/// source's + with it, and its far pin; nothing if something else hangs there too.
+/// The net that everything that the source feeds hangs on: its +, or behind a fuse that is alone there with
+/// it.
+std::string feed_net(const Circuit& circuit);
+
+/// The switch behind which everything that the source feeds hangs: a two-pin contact that is alone at that
+/// net, and its far pin; nothing if something else hangs there too.
 struct MainSwitch {
     std::string designator, pin;
 };

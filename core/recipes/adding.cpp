@@ -6,7 +6,6 @@
 #include "circuit/connectivity.hpp"
 #include "circuit/edit.hpp"
 #include "circuit/part_words.hpp"
-#include "design/delta.hpp"
 #include "recipes/block_parts.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/sketch.hpp"
@@ -72,6 +71,7 @@ Result<Design> with_block(const Design& design, std::string_view id, const Goals
         const Part wanted = source_of(goals, {});
         block.uses[wanted.designator] = source->designator;
         for (const Pin& pin : wanted.pins) block.nets[pin.net] = source->net(pin.name);
+        block.nets[wanted.net("+")] = feed_net(design.circuit);
         const auto behind = main_switch(design.circuit);
         if (behind && (recipe->watches_cells || recipe->behind_switch)) {
             block.nets[wanted.net("+")] = design.circuit.find(behind->designator)->net(behind->pin);

@@ -97,6 +97,7 @@ Circuit circuit_of_block(const Design& design, std::size_t block) {
     const auto behind = main_switch(design.circuit);
     for (const Part& part : design.circuit.parts)
         if ((behind && part.designator == behind->designator) ||
+            !part_kind(part.kind)->joined.empty() ||  // a fuse before them
             std::any_of(wanted.begin(), wanted.end(),
                         [&](std::size_t k) { return has_part(design.blocks[k], part.designator); }))
             circuit.parts.push_back(part);
@@ -119,7 +120,11 @@ std::optional<Expectation> in_design(Expectation x, const Block& block, const Ci
     if (here.empty()) return std::nullopt;
     x.probe = x.probe.substr(0, colon + 1) + here;
     std::map<std::string, double> knobs;
-    for (const auto& [knob, turn] : x.knobs) knobs[part(knob)] = turn;
+    for (const auto& [knob, turn] : x.knobs) {
+        const std::string there = part(knob);
+        if (there.empty()) return std::nullopt;
+        knobs[there] = turn;
+    }
     x.knobs = std::move(knobs);
     for (std::string& button : x.presses)
         if (button = part(button); button.empty()) return std::nullopt;

@@ -357,6 +357,18 @@ TEST(Blocks, GoAndLeaveWhatOthersHangOn) {
     EXPECT_FALSE(without_block(one, 1));
 }
 
+TEST(Blocks, HangBehindAFuse) {
+    const Design torch = test::demo("rock-pool-torch");
+    const Recipe& shot = *find_recipe("timer-one-shot");
+    const auto with = with_block(torch, shot.id, planned_in(torch, shot, {}));
+    ASSERT_TRUE(with) << with.error().text();
+    const Circuit& circuit = with.value().circuit;
+    const std::string& raw = circuit.source()->net("+");
+    for (const auto& [local, designator] : with.value().blocks.back().parts)
+        for (const Pin& pin : circuit.find(designator)->pins)
+            EXPECT_NE(pin.net, raw) << designator << " hangs at the cell before its fuse";
+}
+
 TEST(Blocks, HangOnASourceThatCameInPlaceOfTheirs) {
     Design d = made("timer-flasher", {{"rate", 2.0}}).value();
     const Part cells = *d.circuit.source();
