@@ -2,7 +2,6 @@
 #include <fmt/format.h>
 #include <fmt/ranges.h>
 
-#include "catalogue/catalogue.hpp"
 #include "circuit/part_words.hpp"
 #include "cli/command.hpp"
 #include "cli/with_design.hpp"
@@ -64,13 +63,6 @@ Result<Joins> joins_typed(const std::vector<std::string>& typed) {
     return joins;
 }
 
-std::string goal_words(const GoalInfo& goal, const ParamValue& value) {
-    if (const double* number = std::get_if<double>(&value)) return format_quantity(*number, goal.info.unit);
-    const auto& id = std::get<std::string>(value);
-    const std::string known = known_catalogue().name_of("", id);
-    return known.empty() ? goal.label_of(id) : known;
-}
-
 int list(const RecipeOptions& o) {
     Json all = Json::array();
     for (const Recipe& r : recipes()) {
@@ -97,12 +89,12 @@ void explain_goals(const Recipe& recipe, const Goals& goals) {
     for (const GoalInfo& g : recipe.goals) {
         const std::string choices =
             g.info.choices.empty() ? "" : fmt::format(" ({})", fmt::join(g.info.choices, ", "));
-        fmt::print("  {:<12} {:<22} {}{}\n", g.info.key, goal_words(g, goals.values.at(g.info.key)),
+        fmt::print("  {:<12} {:<22} {}{}\n", g.info.key, goal_text(g, goals.values.at(g.info.key)),
                    g.info.meaning, choices);
     }
-    for (const Joint& joint : recipe.takes)
+    for (const RecipeNet& joint : recipe.takes)
         fmt::print("  hangs on another block: --join {}=NET ({})\n", joint.net, joint.label);
-    for (const Joint& joint : recipe.offers) fmt::print("  offers {} ({})\n", joint.net, joint.label);
+    for (const RecipeNet& joint : recipe.offers) fmt::print("  offers {} ({})\n", joint.net, joint.label);
     fmt::print("\n");
 }
 

@@ -2,6 +2,8 @@
 
 #include <QComboBox>
 #include <QGridLayout>
+#include <QLineEdit>
+#include <QStyle>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
@@ -9,6 +11,7 @@
 #include "app/widgets/owned_box.hpp"
 #include "app/widgets/quantity_edit.hpp"
 #include "catalogue/catalogue.hpp"
+#include "command/command.hpp"
 
 namespace elkit {
 
@@ -27,8 +30,10 @@ GoalsForm::GoalsForm(Session& session, const Recipe& recipe,
 }
 
 void GoalsForm::addField(const GoalInfo& goal, QGridLayout* grid, int& row, int& column) {
-    QWidget* field =
-        std::holds_alternative<double>(goal.info.standard) ? numberField(goal) : choiceField(goal);
+    const ParamValue& standard = goal.info.standard;
+    QWidget* field = std::holds_alternative<double>(standard)      ? numberField(goal)
+                     : std::holds_alternative<PointList>(standard) ? pointsField(goal)
+                                                                   : choiceField(goal);
     field->setToolTip(QString::fromStdString(goal.info.meaning));
     fields_.emplace_back(QString::fromStdString(goal.info.key), field);
     auto* name = label(QString::fromStdString(goal.info.label), "muted");
@@ -39,6 +44,10 @@ void GoalsForm::addField(const GoalInfo& goal, QGridLayout* grid, int& row, int&
     grid->addWidget(field, row, column + 1, 1, goal.wide ? 3 : 1);
     column = goal.wide || column ? 0 : 2;
     if (!column) ++row;
+    if (!goal.when.empty())
+        showers_.push_back([&goal, name, field](const Goals& goals) {
+            name->setVisible(goal.matters(goals)), field->setVisible(goal.matters(goals));
+        });
 }
 
 QWidget* GoalsForm::choiceField(const GoalInfo& goal) {
@@ -73,6 +82,28 @@ QWidget* GoalsForm::numberField(const GoalInfo& goal) {
     connect(field, &QuantityEdit::valueEntered, this,
             [this, key](double value) { emit entered(key, ParamValue(value)); });
     showers_.push_back([&goal, field](const Goals& goals) { field->setValue(goals.number(goal.info.key)); });
+    return field;
+}
+
+QWidget* GoalsForm::pointsField(const GoalInfo& goal) {
+    auto* field = new QLineEdit;
+    field->setAccessibleName(QString::fromStdString(goal.info.label));
+    field->setObjectName(field->accessibleName());
+    const QString key = QString::fromStdString(goal.info.key);
+    connect(field, &QLineEdit::editingFinished, this, [this, key, &goal, field] {
+        if (!field->isModified()) return;
+        auto value = goal_value(goal, field->text().toStdString(), goal.info.label);
+        field->setProperty("bad", !value);
+        field->style()->unpolish(field), field->style()->polish(field);
+        if (!value) return void(emit unreadable(value.error()));  // what was typed stays
+        field->setModified(false);
+        emit entered(key, value.value());
+    });
+    showers_.push_back([&goal, field](const Goals& goals) {
+        if (field->isModified()) return;
+        field->setText(QString::fromStdString(points_text(goals.points(goal.info.key), goal.info.axes)));
+        field->setCursorPosition(0);
+    });
     return field;
 }
 

@@ -27,11 +27,13 @@ class GoalsForm : public QWidget {
 
   signals:
     void entered(const QString& key, const elkit::ParamValue& value);
+    void unreadable(const elkit::Error& error);  ///< of what was typed into a list of pairs
 
   private:
     void addField(const GoalInfo& goal, QGridLayout* grid, int& row, int& column);
     QWidget* choiceField(const GoalInfo& goal);
     QWidget* numberField(const GoalInfo& goal);
+    QWidget* pointsField(const GoalInfo& goal);
 
     Session& session_;
     std::vector<std::pair<QString, QWidget*>> fields_;  ///< goal and its field

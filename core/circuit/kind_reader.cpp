@@ -192,7 +192,11 @@ ParamInfo read_param(const json& j) {
     p.unit = unit_of(j.value("unit", ""));
     const json& standard = j.at("standard");
     if (standard.is_string()) p.standard = standard.get<std::string>();
-    if (standard.is_array()) p.standard = PointList{};
+    if (standard.is_array()) {
+        PointList points;
+        for (const json& point : standard) points.push_back({point.at(0), point.at(1)});
+        p.standard = std::move(points);
+    }
     if (standard.is_null()) p.standard = std::numeric_limits<double>::quiet_NaN();
     if (standard.is_number()) p.standard = standard.get<double>();
     if (j.contains("axes")) p.axes = {unit_of(j.at("axes").at(0)), unit_of(j.at("axes").at(1))};

@@ -56,6 +56,7 @@ std::string pair_example(const Axes& axes) {
         return "pairs such as 0% 0.9V; 50% 1.25V; 100% 1.6V";
     if (axes[0] == Unit::percent) return "pairs such as 0% 0.6R; 100% 0.15R";
     if (axes[1] == Unit::ampere_hour) return "pairs such as 50mA 2.5Ah; 500mA 1.5Ah";
+    if (axes[0] == Unit::lux) return "pairs such as 10lx 10k; 1000lx 400R";
     if (axes[0] == Unit::volt) return "pairs such as 2V 100mA; 3V 1.5A";
     return "pairs such as 5mA 1.98V; 20mA 2.12V";
 }
@@ -110,11 +111,6 @@ Result<Command> field_command(const DesignField& field, const std::string& typed
                             format_quantity(std::get<double>(field.get(next.value())), field.unit));
     c.design = std::move(next).value();
     return c;
-}
-
-std::string goal_text(const GoalInfo& goal, const ParamValue& value) {
-    if (const double* number = std::get_if<double>(&value)) return format_quantity(*number, goal.info.unit);
-    return goal.label_of(std::get<std::string>(value));
 }
 
 /// "current = 15mA": a goal of one of the design's blocks; nothing if no block has a goal of that name.
@@ -226,6 +222,14 @@ Result<std::optional<Command>> condition_command(const std::string& text, const 
 
 }  // namespace
 
+std::string goal_text(const GoalInfo& goal, const ParamValue& value) {
+    if (const double* number = std::get_if<double>(&value)) return format_quantity(*number, goal.info.unit);
+    if (const auto* points = std::get_if<PointList>(&value)) return points_text(*points, goal.info.axes);
+    const auto& id = std::get<std::string>(value);
+    const std::string known = known_catalogue().name_of("", id);
+    return known.empty() ? goal.label_of(id) : known;
+}
+
 Result<ParamValue> goal_value(const GoalInfo& goal, const std::string& typed, const std::string& name) {
     if (std::holds_alternative<double>(goal.info.standard)) {
         auto value = parse_said(typed, goal.info.unit);
@@ -233,6 +237,11 @@ Result<ParamValue> goal_value(const GoalInfo& goal, const std::string& typed, co
         if (!(value.value() >= goal.info.low && value.value() <= goal.info.high))
             return out_of_range(name, value.value(), goal.info.unit, goal.info.low, goal.info.high);
         return ParamValue(value.value());
+    }
+    if (std::holds_alternative<PointList>(goal.info.standard)) {
+        auto points = parse_points(typed, goal.info.axes);
+        if (!points) return Error{Fault::usage, name, points.error().found, points.error().expected};
+        return ParamValue(std::move(points).value());
     }
     const auto choices =
         goal.info.choices.empty() ? known_catalogue().ids(goal.info.choices_of, "") : goal.info.choices;

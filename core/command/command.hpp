@@ -39,6 +39,9 @@ Result<Command> parse_command(const std::string& text, const Design& design, con
 /// What a person typed for a goal: a quantity, or one of its choices by id or label. Usage error at `name`.
 Result<ParamValue> goal_value(const GoalInfo& goal, const std::string& typed, const std::string& name);
 
+/// A goal's value for people: a quantity, the name of a choice, pairs as they are typed.
+std::string goal_text(const GoalInfo& goal, const ParamValue& value);
+
 /// Measured points as people type them: "5mA 1.98V; 20mA 2.12V"; `axes` as in ParamInfo.
 std::string points_text(const PointList& points,
                         const std::array<Unit, 2>& axes = {Unit::ampere, Unit::volt});

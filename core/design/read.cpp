@@ -93,6 +93,23 @@ std::map<std::string, std::string> read_names(JsonReader& r, const std::string& 
     return names;
 }
 
+PointList read_points(JsonReader& r, const std::string& key) {
+    const Json& list = *r.take(key);
+    PointList points;
+    for (const auto& p : list) {
+        if (!p.is_array() || p.size() != 2 || !p[0].is_number() || !p[1].is_number())
+            return r.error(key, describe(p), "pairs of numbers such as [0.02, 2.1]"), PointList();
+        if (points.size() == most_points)
+            return r.error(key, "is too long", fmt::format("at most {} points", most_points)), PointList();
+        points.push_back({p[0].get<double>(), p[1].get<double>()});
+        for (const double x : points.back())
+            if (!(std::abs(x) <= largest_point))
+                return r.error(key, describe(p), fmt::format("numbers from -{0} to {0}", largest_point)),
+                       PointList();
+    }
+    return points;
+}
+
 void read_block(JsonReader& r, Design& d) {
     Block b;
     r.require("recipe", "the id of a recipe, such as steady-light");
@@ -101,6 +118,8 @@ void read_block(JsonReader& r, Design& d) {
         g.each([&](const std::string& key, const Json& value) {
             if (value.is_number())
                 b.goals[key] = g.number(key, 0, -1e12, 1e12);
+            else if (value.is_array())
+                b.goals[key] = read_points(g, key);
             else
                 b.goals[key] = g.text(key, "");
         });
@@ -118,29 +137,13 @@ void read_block(JsonReader& r, Design& d) {
     d.blocks.push_back(std::move(b));
 }
 
-void read_points(JsonReader& r, const std::string& key, Part& part) {
-    const Json& list = *r.take(key);
-    PointList points;
-    for (const auto& p : list) {
-        if (!p.is_array() || p.size() != 2 || !p[0].is_number() || !p[1].is_number())
-            return r.error(key, describe(p), "pairs of numbers [current A, volts V]");
-        if (points.size() == most_points)
-            return r.error(key, "is too long", fmt::format("at most {} points", most_points));
-        points.push_back({p[0].get<double>(), p[1].get<double>()});
-        for (const double x : points.back())
-            if (!(std::abs(x) <= largest_point))
-                return r.error(key, describe(p), fmt::format("numbers from -{0} to {0}", largest_point));
-    }
-    part.params[key] = points;
-}
-
 void read_params(JsonReader& r, const PartKind& kind, Part& part) {
     r.each([&](const std::string& key, const Json& value) {
         const ParamInfo* info = kind.param(key);
         if (value.is_array()) {
             if (info && !std::holds_alternative<PointList>(info->standard))
                 r.error(key, describe(value), "no list here");
-            read_points(r, key, part);
+            part.params[key] = read_points(r, key);
         } else if (value.is_number()) {
             if (info && !std::holds_alternative<double>(info->standard))
                 r.error(key, describe(value), "a text");

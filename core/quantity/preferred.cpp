@@ -28,15 +28,6 @@ std::vector<double> make_decade(int n) {
     return values;
 }
 
-/// Calls `accept` on the members around `value`, from below to above.
-std::vector<double> around(double value, Series series) {
-    const double power = std::pow(10.0, std::floor(std::log10(value)));
-    std::vector<double> out;
-    for (const double scale : {power / 10, power, power * 10})
-        for (const double v : decade(series)) out.push_back(std::round(v * 100) * (scale / 100));
-    return out;
-}
-
 constexpr std::array<const char*, 10> digit_colours{"black", "brown", "red",    "orange", "yellow",
                                                     "green", "blue",  "violet", "grey",   "white"};
 
@@ -76,9 +67,22 @@ const std::vector<double>& decade(Series series) {
     return decades.at(series);
 }
 
+std::vector<double> preferred_around(double value, Series series) {
+    const int power = static_cast<int>(std::floor(std::log10(value)));
+    std::vector<double> out;
+    for (const int exponent : {power - 3, power - 2, power - 1}) {  // of three whole digits
+        const double scale = std::pow(10.0, std::abs(exponent));  // exact, so that 470 is 470 and 4.7e-6 too
+        for (const double v : decade(series)) {
+            const double digits = std::round(v * 100);
+            out.push_back(exponent < 0 ? digits / scale : digits * scale);
+        }
+    }
+    return out;
+}
+
 double nearest_preferred(double value, Series series) {
     double best = 0, best_ratio = std::numeric_limits<double>::infinity();
-    for (const double v : around(value, series)) {
+    for (const double v : preferred_around(value, series)) {
         const double ratio = std::abs(std::log(v / value));
         if (ratio < best_ratio) best = v, best_ratio = ratio;
     }
@@ -86,14 +90,14 @@ double nearest_preferred(double value, Series series) {
 }
 
 double preferred_at_least(double value, Series series) {
-    for (const double v : around(value, series))
+    for (const double v : preferred_around(value, series))
         if (v >= value * (1 - 1e-9)) return v;
     return value;
 }
 
 double preferred_at_most(double value, Series series) {
     double best = value;
-    for (const double v : around(value, series))
+    for (const double v : preferred_around(value, series))
         if (v <= value * (1 + 1e-9)) best = v;
     return best;
 }

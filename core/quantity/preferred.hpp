@@ -19,6 +19,8 @@ double nearest_preferred(double value, Series series);
 /// Smallest member that is not below `value` (to 1e-9 relative); `value` > 0.
 double preferred_at_least(double value, Series series);
 /// Largest member that is not above `value`; `value` > 0.
+/// Members of a series in the decades below, of and above a value, ascending.
+std::vector<double> preferred_around(double value, Series series);
 double preferred_at_most(double value, Series series);
 
 /// How a calculated resistor becomes a real one. Two schools: nearest value, or never above the target

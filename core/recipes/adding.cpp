@@ -36,10 +36,10 @@ static Result<Goals> as_joined(Goals goals, const Recipe& recipe, const Design& 
     for (const auto& join : joins) {
         const std::string &local = join.first, &net = join.second;
         const auto take = std::find_if(recipe.takes.begin(), recipe.takes.end(),
-                                       [&](const Joint& joint) { return joint.net == local; });
+                                       [&](const RecipeNet& joint) { return joint.net == local; });
         if (take == recipe.takes.end()) {
             std::vector<std::string> known;
-            for (const Joint& joint : recipe.takes) known.push_back(joint.net);
+            for (const RecipeNet& joint : recipe.takes) known.push_back(joint.net);
             return Error{Fault::usage, local, "the " + recipe.name + " takes no such net",
                          known.empty() ? "nothing: it hangs on no other block"
                                        : fmt::format("one of {}", fmt::join(known, ", "))};
@@ -126,7 +126,7 @@ std::vector<OfferedNet> offered_nets(const Design& design) {
     std::vector<OfferedNet> all;
     for (std::size_t k = 0; k < design.blocks.size(); ++k)
         if (const Recipe* recipe = recipe_of(design.blocks[k]))
-            for (const Joint& joint : recipe->offers)
+            for (const RecipeNet& joint : recipe->offers)
                 if (const auto net = design.blocks[k].nets.find(joint.net);
                     net != design.blocks[k].nets.end())
                     all.push_back({k, net->second, joint.label});

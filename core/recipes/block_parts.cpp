@@ -43,6 +43,7 @@ ParamValue tidied(const GoalInfo& goal, const ParamValue& value) {
     if (value.index() != goal.info.standard.index()) return goal.info.standard;
     const double* number = std::get_if<double>(&value);
     if (number) return std::clamp(*number, goal.info.low, goal.info.high);
+    if (std::holds_alternative<PointList>(value)) return value;
     const auto& choices = goal.info.choices;
     const auto& text = std::get<std::string>(value);
     const bool known = choices.empty() || std::find(choices.begin(), choices.end(), text) != choices.end();
@@ -56,6 +57,10 @@ std::optional<Error> goal_error(const GoalInfo& g, const ParamValue& value, cons
                                 Fault fault) {
     const auto* text = std::get_if<std::string>(&value);
     const double* number = std::get_if<double>(&value);
+    if (std::holds_alternative<PointList>(g.info.standard))
+        return std::holds_alternative<PointList>(value)
+                   ? std::nullopt
+                   : std::optional(Error{fault, place, "found no list", g.info.meaning});
     if (value.index() != g.info.standard.index())
         return Error{fault, place, text ? "found the text \"" + *text + "\"" : "found no text",
                      text ? "a number: " + g.info.meaning : g.info.meaning};

@@ -180,7 +180,7 @@ static Design with_source_found(Design design, std::size_t index) {
         std::any_of(design.circuit.parts.begin(), design.circuit.parts.end(), [&](const Part& part) {
             return is(part, Role::source) && has_part(block, part.designator);
         });
-    if (!has_one) block.uses["B1"] = source->designator;
+    if (!has_one) block.uses[std::string(recipe_source)] = source->designator;
     return design;
 }
 

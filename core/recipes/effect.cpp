@@ -13,7 +13,9 @@ namespace elkit {
 namespace {
 
 constexpr std::size_t samples = 240;
-constexpr double cycles = 3, flicker = 0.02;  // s: quicker than that an eye sees the mean
+constexpr int cycles = 3;
+constexpr double flicker = 0.02;  // s: quicker than that an eye sees the mean
+constexpr double rests = 2;       // s that are shown of each world where there are several
 
 /// The first light of a block, as a probe.
 std::string light_probe(const Design& design) {
@@ -75,6 +77,39 @@ Result<Effect> turned(const Ask& ask, const Keyed<Circuit>& circuit, const std::
     return effect;
 }
 
+/// A few cycles of what goes by itself, a while of what rests, in one world after the other.
+Result<Effect> one_after_the_other(const Ask& ask, const Keyed<Circuit>& circuit, const std::string& part,
+                                   const std::vector<Conditions>& worlds) {
+    std::vector<double> time, values;
+    double end = 0;
+    bool moves = worlds.size() > 1;
+    const auto add = [&](double at, double amps) {
+        time.push_back(at), values.push_back(std::max(0.0, amps));
+    };
+    for (const Conditions& world : worlds) {
+        const auto run = ask(RunQuery(circuit, world));
+        if (!run) return run.error();
+        if (!run->moves()) {
+            const double amps = std::abs(run->mean().part(part).current);
+            add(end, amps), add(end + rests, amps);
+            end += rests;
+            continue;
+        }
+        moves = true;
+        const Recording& cycle = run->steady().cycle;
+        const Trace* light = cycle.trace("part:" + part + "." + circuit->find(part)->pins.front().name);
+        if (!light) return Effect{0, {1}};
+        const double start = cycle.time.front(), period = cycle.time.back() - start;
+        const int times = worlds.size() > 1 ? std::clamp(static_cast<int>(rests / period), 2, 20) : cycles;
+        for (int k = 0; k < times; ++k)
+            for (std::size_t i = 0; i < cycle.time.size(); ++i)
+                add(end + cycle.time[i] - start + k * period, light->values[i]);
+        end += times * period;
+    }
+    if (!moves) return Effect{0, {1}};
+    return seen(time, values, 0, end);
+}
+
 }  // namespace
 
 double Effect::at(double t) const {
@@ -104,20 +139,15 @@ Result<Effect> EffectQuery::compute(const Ask& ask) const {
     for (const Expectation& local : sized.value().expected)
         if (const auto x = in_design(local, design.value().blocks[0], circuit); x && !x->knobs.empty())
             return turned(ask, Keyed<Circuit>(circuit), x->knobs.begin()->first, probe.substr(6));
-    const auto run = ask(RunQuery(Keyed<Circuit>(circuit), fresh(circuit, {})));
-    if (!run) return run.error();
-    if (!run->moves()) return Effect{0, {1}};
-    const Recording& cycle = run->steady().cycle;
-    const std::string part = probe.substr(6);  // a light goes with its current
-    const Trace* light = cycle.trace("part:" + part + "." + circuit.find(part)->pins.front().name);
-    if (!light) return Effect{0, {1}};
-    std::vector<double> time, values;
-    const double start = cycle.time.front(), period = cycle.time.back() - start;
-    for (int k = 0; k < static_cast<int>(cycles); ++k)
-        for (std::size_t i = 0; i < cycle.time.size(); ++i)
-            time.push_back(cycle.time[i] - start + k * period),
-                values.push_back(std::max(0.0, light->values[i]));
-    return seen(time, values, 0, cycles * period);
+    std::vector<Conditions> worlds;
+    for (const Expectation& x : sized.value().expected)
+        if (x.celsius || x.lux) {
+            Conditions world = fresh(circuit, {});
+            world.celsius = x.celsius.value_or(world.celsius), world.lux = x.lux.value_or(world.lux);
+            if (std::find(worlds.begin(), worlds.end(), world) == worlds.end()) worlds.push_back(world);
+        }
+    if (worlds.empty()) worlds.push_back(fresh(circuit, {}));
+    return one_after_the_other(ask, Keyed<Circuit>(circuit), probe.substr(6), worlds);
 }
 
 }  // namespace elkit

@@ -116,7 +116,7 @@ Result<Sized> size_warning(const Goals& goals, const Environment&) {
     const Divider d = nearest_divider(warn, held);
     const double lamp = nearest_preferred(left / glow, Series::e24);
     Sized out;
-    out.parts.push_back({"B1",
+    out.parts.push_back({std::string(recipe_source),
                          "battery",
                          {{"cell", goals.text("cell")}, {"count", goals.number("cells")}},
                          {{"+", "V+"}, {"-", "GND"}},

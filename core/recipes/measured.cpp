@@ -19,6 +19,8 @@ static constexpr double settled = 0.05;  // s between power and the first press,
 Result<Recording> run_of_presses(const Circuit& circuit, const Expectation& x, Conditions conditions,
                                  double after, const Corner& corner) {
     conditions.events.clear(), conditions.moment = 0;
+    conditions.celsius = x.celsius.value_or(conditions.celsius),
+    conditions.lux = x.lux.value_or(conditions.lux);
     for (const Part& part : circuit.parts)
         if (is(part, Role::momentary)) conditions.switches.erase(part.designator);
     RunRequest request;
@@ -65,6 +67,8 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
                         const Conditions& given, const Corner& corner) {
     Conditions conditions = given;
     for (const auto& [knob, turn] : x.knobs) conditions.knobs[knob] = turn;
+    if (x.celsius) conditions.celsius = *x.celsius;
+    if (x.lux) conditions.lux = *x.lux;
     if (!x.presses.empty()) return after_presses(*circuit, x, conditions, corner);
     const auto run = ask(RunQuery(circuit, conditions, corner));
     if (x.reading.empty()) {

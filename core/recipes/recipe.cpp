@@ -6,6 +6,7 @@
 #include "circuit/kind_reader.hpp"
 #include "embedded.hpp"
 #include "recipes/low_battery.hpp"
+#include "recipes/sensor_flasher.hpp"
 #include "recipes/steady_light.hpp"
 #include "recipes/timer_dimmer.hpp"
 #include "recipes/timer_flasher.hpp"
@@ -27,6 +28,7 @@ GoalInfo read_goal(const json& j) {
     g.words = j.value("words", Texts{}), g.labels = j.value("labels", Texts{});
     if (j.contains("mirrors"))
         g.mirror_parts = j.at("mirrors").at("parts"), g.mirror_param = j.at("mirrors").at("param");
+    g.when = j.value("when", Texts{});
     g.station = j.value("station", ""), g.wide = j.value("wide", false),
     g.follows = j.value("follows", false);
     return g;
@@ -46,7 +48,7 @@ GoalRemedy read_remedy(const json& j) {
     return r;
 }
 
-Joint read_joint(const json& j) {
+RecipeNet read_net(const json& j) {
     return {j.at("net"), j.at("label"), j.value("goal", ""), j.value("value", "")};
 }
 
@@ -76,10 +78,20 @@ std::string Goals::text(const std::string& key) const {
     return text ? *text : std::string();
 }
 
+PointList Goals::points(const std::string& key) const {
+    const auto found = values.find(key);
+    const PointList* points = found == values.end() ? nullptr : std::get_if<PointList>(&found->second);
+    return points ? *points : PointList();
+}
+
 std::string GoalInfo::label_of(const std::string& choice) const {
     const auto at = std::find(info.choices.begin(), info.choices.end(), choice);
     const auto k = static_cast<std::size_t>(at - info.choices.begin());
     return k < labels.size() ? labels[k] : choice;
+}
+
+bool GoalInfo::matters(const Goals& goals) const {
+    return when.empty() || std::find(when.begin() + 1, when.end(), goals.text(when.front())) != when.end();
 }
 
 const GoalInfo* Recipe::goal(std::string_view key) const {
@@ -107,8 +119,8 @@ Result<Recipe> declared_recipe(std::string_view id) {
             r.says = j.value("says", Texts{}), r.examples = j.value("examples", Texts{});
             r.goals = read_goals(j.at("goals"), table.at("shared"));
             for (const auto& m : j.at("remedies")) r.remedies.push_back(read_remedy(m));
-            for (const auto& o : j.value("offers", json::array())) r.offers.push_back(read_joint(o));
-            for (const auto& t : j.value("takes", json::array())) r.takes.push_back(read_joint(t));
+            for (const auto& o : j.value("offers", json::array())) r.offers.push_back(read_net(o));
+            for (const auto& t : j.value("takes", json::array())) r.takes.push_back(read_net(t));
             return r;
         }
     } catch (const json::exception& e) {
@@ -133,7 +145,8 @@ Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& sai
 
 const std::vector<Recipe>& recipes() {
     static const std::vector<Recipe> all{steady_light(),    timer_flasher(), timer_one_shot(),
-                                         timer_set_reset(), timer_dimmer(),  low_battery()};
+                                         timer_set_reset(), timer_dimmer(),  warmth_flasher(),
+                                         light_flasher(),   low_battery()};
     return all;
 }
 

@@ -4,6 +4,7 @@
 #include <optional>
 #include <set>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "circuit/part_kind.hpp"
@@ -17,9 +18,12 @@ class Goals {
   public:
     double number(const std::string& key) const;
     std::string text(const std::string& key) const;
+    PointList points(const std::string& key) const;
     bool operator==(const Goals&) const = default;
     std::map<std::string, ParamValue> values;
 };
+
+inline constexpr std::string_view recipe_source = "B1";  ///< a recipe's own name of its source
 
 /// What a recipe wants to know, declared in data/catalogue/recipes.json like a part's parameters.
 struct GoalInfo {
@@ -29,11 +33,14 @@ struct GoalInfo {
     /// Parts say it: those whose name in the recipe starts with `mirror_parts` have it as `mirror_param`.
     /// Then the value is kept there and nowhere else.
     std::string mirror_parts, mirror_param;
-    std::string station;   ///< where it is asked for, if not on the recipe's own station
-    bool wide = false;     ///< its card gives it a row of its own
-    bool follows = false;  ///< chosen to suit the others, unless a person says it
+    std::string station;            ///< where it is asked for, if not on the recipe's own station
+    std::vector<std::string> when;  ///< it only matters while this other goal is one of these: key, choices
+    bool wide = false;              ///< its card gives it a row of its own
+    bool follows = false;           ///< chosen to suit the others, unless a person says it
     bool mirrored() const { return !mirror_parts.empty(); }
+    bool of_source() const { return mirror_parts == recipe_source; }  ///< whether the source says it
     std::string label_of(const std::string& choice) const;
+    bool matters(const Goals& goals) const;  ///< beside these others
 };
 
 /// A change of goals that settles findings of some rules.
@@ -65,7 +72,8 @@ struct Expectation {
     /// after that press began.
     std::vector<std::string> presses = {};
     double pressed = 0.2, wait = 0.4;
-    std::map<std::string, double> knobs = {};  ///< where knobs stand, 0…1
+    std::map<std::string, double> knobs = {};      ///< where knobs stand, 0…1
+    std::optional<double> celsius = {}, lux = {};  ///< how warm [°C] and light [lx] it is
 };
 
 /// A circuit that meets goals, under the recipe's own names for parts and nets.
@@ -77,7 +85,7 @@ struct Sized {
 };
 
 /// A net on which another recipe can build, or by which one can be driven.
-struct Joint {
+struct RecipeNet {
     std::string net, label;
     /// The goal that says that it is joined, and its value then. Of a net that is offered both are empty.
     std::string goal, value;
@@ -101,7 +109,7 @@ struct Recipe {
     bool behind_switch = false;     ///< hangs behind such a switch in place of one of its own
     std::vector<std::string> says;  ///< how the do-anything line asks for it: "blink", "flash"
     std::vector<std::string> examples;  ///< such lines in full
-    std::vector<Joint> offers, takes;
+    std::vector<RecipeNet> offers, takes;
     std::vector<GoalInfo> goals;
     std::vector<GoalRemedy> remedies;
     std::function<Result<Sized>(const Goals&, const Environment&)> size;

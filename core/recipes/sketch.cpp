@@ -20,10 +20,10 @@ Lights lights_of(const Goals& goals) {
 Part source_of(const Goals& goals, const Environment& environment) {
     if (environment.source) {
         Part part = *environment.source;
-        part.designator = "B1", part.pins = {{"+", "V+"}, {"-", "GND"}};
+        part.designator = recipe_source, part.pins = {{"+", "V+"}, {"-", "GND"}};
         return part;
     }
-    return {"B1",
+    return {std::string(recipe_source),
             "battery",
             {{"cell", goals.text("cell")}, {"count", goals.number("cells")}},
             {{"+", "V+"}, {"-", "GND"}},
@@ -144,13 +144,7 @@ Result<void> Sketch::lights(const Lights& lights, const Thevenin& from, const st
 
 std::vector<double> values_near(double exact, const std::vector<double>& owned, Series series,
                                 std::size_t count) {
-    std::vector<double> values = owned;
-    if (values.empty()) {
-        const double power = std::pow(10.0, std::floor(std::log10(exact)));
-        for (const double scale : {power / 10, power, power * 10})
-            for (const double member : decade(series))  // 4.7 × 1000 is not quite 4700
-                values.push_back(std::stod(fmt::format("{:.4g}", member * scale)));
-    }
+    std::vector<double> values = owned.empty() ? preferred_around(exact, series) : owned;
     const auto off = [&](double v) { return std::abs(std::log(v / exact)); };
     std::sort(values.begin(), values.end(), [&](double a, double b) { return off(a) < off(b); });
     if (values.size() > count) values.resize(count);

@@ -123,17 +123,15 @@ Figure seen_figure(const std::array<double, quarters.size()>& shares) {
 }
 
 Result<Sized> size_dimmer(const Goals& goals, const Environment& environment) {
-    Sketch s(goals, environment);
-    auto feed = s.feed();
-    if (!feed) return feed.error();
-    auto chip = timer_chip(goals, feed.value());
-    if (!chip) return chip.error();
+    auto begun = begin_timer(goals, environment);
+    if (!begun) return begun.error();
+    auto& [s, feed, chip] = begun.value();
     const bool strip = goals.text("load") == "strip";
     if (strip && goals.text("drives") != "transistor")
         return Error{Fault::design, "lights hang", "the output cannot feed a strip", "a transistor"};
     auto track = chosen_track(s, goals);
     if (!track) return track.error();
-    const Dimmed dimmed(chip.value(), goals.number("capacitor"));
+    const Dimmed dimmed(chip, goals.number("capacitor"));
     std::array<double, quarters.size()> shares{};
     HighLow middle;
     for (std::size_t k = 0; k < quarters.size(); ++k) {
@@ -149,7 +147,7 @@ Result<Sized> size_dimmer(const Goals& goals, const Environment& environment) {
             fmt::format("with {} it would be {}", format_quantity(goals.number("capacitor"), Unit::farad),
                         format_quantity(rate, Unit::hertz)),
             fmt::format("about {}", format_quantity(goals.number("capacitor") * rate / wanted, Unit::farad))};
-    place_track(s, goals, chip.value(), feed.value(), track.value());
+    place_track(s, goals, chip, feed, track.value());
     const double pot = usual_tolerance("potentiometer"), c = capacitor_tolerance(goals.number("capacitor"));
     const Figure f{"recipe.rate",
                    "rate",
@@ -182,21 +180,16 @@ Result<Sized> size_dimmer(const Goals& goals, const Environment& environment) {
     s.expect(std::move(bright));
     if (strip) {
         add_gate(s, "LAMP");
-        Part part{"LS1",
-                  "strip",
-                  {{"length", goals.number("length")}},
-                  {{"+", feed.value().net}, {"-", "LAMP"}},
-                  {}};
-        s.carries(strip_current(part, chip.value().volts()));
+        Part part{"LS1", "strip", {{"length", goals.number("length")}}, {{"+", feed.net}, {"-", "LAMP"}}, {}};
+        s.carries(strip_current(part, chip.volts()));
         s.add(std::move(part));
-    } else if (auto lit = add_driven_lights(s, goals, chip.value(), feed.value()); !lit) {
+    } else if (auto lit = add_driven_lights(s, goals, chip, feed); !lit) {
         return lit.error();
     }
     s.result(f);
     s.result(seen_figure(shares));
-    if (goals.text("drives") == "transistor") s.result(gate_time(s, chip.value(), rate));
-    s.result(own_current(chip.value(), chip.value().volts() / track.value().ohms / 2,
-                         "through the timing parts, about"));
+    if (goals.text("drives") == "transistor") s.result(gate_time(s, chip, rate));
+    s.result(own_current(chip, chip.volts() / track.value().ohms / 2, "through the timing parts, about"));
     return s.done();
 }
 

@@ -166,15 +166,13 @@ Figure rate_figure(const HighLow& got, double farads_, double sag, const std::ve
 }
 
 Result<Sized> size_flasher(const Goals& goals, const Environment& environment) {
-    Sketch s(goals, environment);
-    auto feed = s.feed();
-    if (!feed) return feed.error();
-    auto chip = timer_chip(goals, feed.value());
-    if (!chip) return chip.error();
+    auto begun = begin_timer(goals, environment);
+    if (!begun) return begun.error();
+    auto& [s, feed, chip] = begun.value();
     const double high = high_share(goals), period = 1 / goals.number("rate"), c = goals.number("capacitor");
     if (auto good = check_share(goals, high); !good) return good.error();
     const HighLow wanted{high * period, (1 - high) * period};
-    const Astable astable(goals, chip.value());
+    const Astable astable(goals, chip);
     auto exact = astable.exact(wanted);
     if (!exact) return exact.error();
     const auto [a, b] = exact.value();
@@ -198,19 +196,18 @@ Result<Sized> size_flasher(const Goals& goals, const Environment& environment) {
         fmt::format("with {}{}: {} high, {} low, {} a second", ohms(r.value().first),
                     b > 0 ? " and " + ohms(r.value().second) : "", seconds(got.high), seconds(got.low),
                     format_quantity(1 / got.period(), Unit::none))};
-    place_timing(s, goals, feed.value(), chip.value(), r.value(), working);
+    place_timing(s, goals, feed, chip, r.value(), working);
     const bool lit = goals.text("drives") != "nothing";
-    const double sag =
-        lit ? lights_of(goals).total() * chip.value().feed.lasting() / chip.value().volts() : 0;
+    const double sag = lit ? lights_of(goals).total() * chip.feed.lasting() / chip.volts() : 0;
     const Figure rate = rate_figure(got, c, sag, working);
     s.expect({"rate", "net:OUT", goals.number("rate"), *rate.low, *rate.high, "frequency", Unit::hertz});
     const double share = got.high / got.period();
     s.expect({"output high for", "net:OUT", 100 * high, 100 * std::min(high, share) - 3,
               100 * std::max(high, share) + 3, "duty", Unit::percent});
-    if (auto added = add_driven_lights(s, goals, chip.value(), feed.value()); !added) return added.error();
-    const double through = astable.one_resistor() ? 0 : chip.value().volts() / r.value().first * (1 - share);
+    if (auto added = add_driven_lights(s, goals, chip, feed); !added) return added.error();
+    const double through = astable.one_resistor() ? 0 : chip.volts() / r.value().first * (1 - share);
     s.result(rate);
-    s.result(own_current(chip.value(), through + c * chip.value().volts() / 3 / got.period(),
+    s.result(own_current(chip, through + c * chip.volts() / 3 / got.period(),
                          "through the timing parts on average"));
     return s.done();
 }

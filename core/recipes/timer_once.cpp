@@ -36,11 +36,9 @@ void add_trigger(Sketch& s, const Goals& goals, const Feed& feed) {
 }
 
 Result<Sized> size_one_shot(const Goals& goals, const Environment& environment) {
-    Sketch s(goals, environment);
-    auto feed = s.feed();
-    if (!feed) return feed.error();
-    auto chip = timer_chip(goals, feed.value());
-    if (!chip) return chip.error();
+    auto begun = begin_timer(goals, environment);
+    if (!begun) return begun.error();
+    auto& [s, feed, chip] = begun.value();
     const double c = goals.number("capacitor"), wanted = goals.number("time");
     const TimingCapacitor capacitor = timing_capacitor(c);
     double exact = 0;  // longer with more of it, up to half of the leak, where it never ends
@@ -48,14 +46,14 @@ Result<Sized> size_one_shot(const Goals& goals, const Environment& environment) 
          step /= 2)
         if (one_shot_time(exact + step, capacitor) <= wanted) exact += step;
     if (auto good = check_timing("the timing resistor", exact, c); !good) return good.error();
-    add_timer(s, chip.value(), feed.value(), {"TRIGGER", "TIMING", "TIMING"});
+    add_timer(s, chip, feed, {"TRIGGER", "TIMING", "TIMING"});
     auto r = s.chosen_resistor(
-        "Rtiming", "timing resistor", exact, feed.value().net, "TIMING",
+        "Rtiming", "timing resistor", exact, feed.net, "TIMING",
         {"T = ln 3 R C, from empty to two thirds of the supply, and longer for the leak of an "
          "electrolytic capacitor"});
     if (!r) return r.error();
     s.capacitor("Ctiming", c, "TIMING", "GND");
-    add_trigger(s, goals, feed.value());
+    add_trigger(s, goals, feed);
     const double time = one_shot_time(r.value(), capacitor), tr = usual_tolerance("resistor"),
                  tc = capacitor_tolerance(c);
     const Figure lasts{
@@ -78,9 +76,9 @@ Result<Sized> size_one_shot(const Goals& goals, const Environment& environment) 
         s.expect(std::move(e));
         s.lit_after({"Spress"}, press, 1.5 * press);
     }
-    if (auto lit = add_driven_lights(s, goals, chip.value(), feed.value()); !lit) return lit.error();
+    if (auto lit = add_driven_lights(s, goals, chip, feed); !lit) return lit.error();
     s.result(lasts);
-    s.result(own_current(chip.value(), chip.value().volts() / r.value(),
+    s.result(own_current(chip, chip.volts() / r.value(),
                          "through the timing resistor at rest, into the discharge pin"));
     return s.done();
 }
@@ -94,22 +92,20 @@ Goals complete_one_shot(Goals g, const std::set<std::string>& said, const Enviro
 }
 
 Result<Sized> size_set_reset(const Goals& goals, const Environment& environment) {
-    Sketch s(goals, environment);
-    auto feed = s.feed();
-    if (!feed) return feed.error();
-    auto chip = timer_chip(goals, feed.value());
-    if (!chip) return chip.error();
-    add_timer(s, chip.value(), feed.value(), {"SET", "GND", {}, "RESET"});
-    hold_high(s, "Rset", "pull-up of the set pin", "SET", feed.value());
-    hold_high(s, "Rreset", "pull-up of the reset pin", "RESET", feed.value());
+    auto begun = begin_timer(goals, environment);
+    if (!begun) return begun.error();
+    auto& [s, feed, chip] = begun.value();
+    add_timer(s, chip, feed, {"SET", "GND", {}, "RESET"});
+    hold_high(s, "Rset", "pull-up of the set pin", "SET", feed);
+    hold_high(s, "Rreset", "pull-up of the reset pin", "RESET", feed);
     s.button("Sset", "SET", "GND");
     s.button("Sreset", "RESET", "GND");
     s.lit_after({"Sset"}, usual_press, 5);
-    if (auto lit = add_driven_lights(s, goals, chip.value(), feed.value()); !lit) return lit.error();
+    if (auto lit = add_driven_lights(s, goals, chip, feed); !lit) return lit.error();
     Expectation off{"output after reset", "net:OUT", 0, -0.01, 0.05, "after", Unit::volt};
     off.presses = {"Sset", "Sreset"}, off.wait = 1;
     s.expect(std::move(off));
-    s.result(own_current(chip.value(), 0, "beside that"));
+    s.result(own_current(chip, 0, "beside that"));
     return s.done();
 }
 

@@ -79,6 +79,15 @@ Result<TimerChip> timer_chip(const Goals& goals, const Feed& feed) {
     return TimerChip{type, feed.fresh};
 }
 
+Result<TimerSketch> begin_timer(const Goals& goals, const Environment& environment) {
+    Sketch sketch(goals, environment);
+    auto feed = sketch.feed();
+    if (!feed) return feed.error();
+    auto chip = timer_chip(goals, feed.value());
+    if (!chip) return chip.error();
+    return TimerSketch{std::move(sketch), feed.value(), chip.value()};
+}
+
 void add_timer(Sketch& s, const TimerChip& chip, const Feed& feed, const TimerPins& pins) {
     std::vector<Pin> joined{{"gnd", "GND"},   {"trig", pins.trig},
                             {"out", "OUT"},   {"reset", pins.reset.empty() ? feed.net : pins.reset},

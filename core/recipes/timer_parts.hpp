@@ -20,6 +20,14 @@ struct TimerChip {
 /// The timer that the goals name. Design error if the feed is more or less than it works from.
 Result<TimerChip> timer_chip(const Goals& goals, const Feed& feed);
 
+/// What every timer recipe begins with: source, switch, chip. Errors as Sketch::feed() and timer_chip().
+struct TimerSketch {
+    Sketch sketch;
+    Feed feed;
+    TimerChip chip;
+};
+Result<TimerSketch> begin_timer(const Goals& goals, const Environment& environment);
+
 /// U1 with its capacitors (100 nF at the supply pins, 10 nF at the control pin); of the pins that are not
 /// named here reset is at the feed, disch open.
 struct TimerPins {

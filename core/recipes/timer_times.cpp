@@ -48,11 +48,6 @@ HighLow plain_times(double charge, double discharge, const TimingCapacitor& c, d
             charging_time(discharge, c, 0, 2 * supply / 3, supply / 3)};
 }
 
-Result<double> steered_time(double ohms, double farads, double supply, double drop) {
-    if (!(drop < supply / 3)) return too_little(supply, drop);
-    return ohms * farads * std::log((2 * supply / 3 - drop) / (supply / 3 - drop));
-}
-
 Result<HighLow> steered_times(double charge, double discharge, const TimingCapacitor& c, double supply,
                               const Junction& diode) {
     constexpr double too_slow = 0.02;  // of what would flow without a diode: the leak decides then

@@ -25,13 +25,9 @@ double charging_time(double ohms, const TimingCapacitor& capacitor, double volts
 /// ln 2 (Ra + Rb) C and ln 2 Rb C without a leak (any two-threshold timer's datasheet).
 HighLow plain_times(double charge, double discharge, const TimingCapacitor& capacitor, double supply);
 
-/// Time [s] through `ohms` and a steering diode of constant `drop` [V], from a third to two thirds of
-/// `supply` [V] or back, without a leak: R C ln((2/3 V − Vd)/(1/3 V − Vd)). Design error where the drop is a
-/// third of the supply or more: it would never get there.
-Result<double> steered_time(double ohms, double farads, double supply, double drop);
-
 /// Through a real diode and with the leak: ∫ C dv/(i(v) ∓ v/leak), with i R + V diode(i) = V − v. Where
-/// little is left for the diode its own curve is what counts. Design error as above.
+/// little is left for the diode its own curve is what counts. Design error where the diode opens too little
+/// at a third of `supply` [V]: it would never get there.
 Result<HighLow> steered_times(double charge, double discharge, const TimingCapacitor& capacitor,
                               double supply, const Junction& diode);
 

@@ -27,15 +27,21 @@ std::vector<double> steps_from(const GoalInfo& goal, double now) {
     return values;
 }
 
-bool works(const Recipe& recipe, Goals goals, const std::string& key, const ParamValue& value,
-           const Environment& environment) {
-    goals.values[key] = value;
-    if (recipe.size(goals, environment)) return true;
-    if (!recipe.complete) return false;
+/// The goals with those that follow from others chosen anew, but for `key`.
+Goals suited(const Recipe& recipe, const Goals& goals, const std::string& key,
+             const Environment& environment) {
+    if (!recipe.complete) return goals;
     std::set<std::string> kept;
     for (const GoalInfo& goal : recipe.goals)
         if (!goal.follows || goal.info.key == key) kept.insert(goal.info.key);
-    return bool(recipe.size(recipe.complete(goals, kept, environment), environment));
+    return recipe.complete(goals, kept, environment);
+}
+
+bool works(const Recipe& recipe, Goals goals, const std::string& key, const ParamValue& value,
+           bool others_follow, const Environment& environment) {
+    goals.values[key] = value;
+    return recipe.size(goals, environment) ||
+           (others_follow && recipe.size(suited(recipe, goals, key, environment), environment));
 }
 
 std::string words(const GoalInfo& goal, const ParamValue& value) {
@@ -49,11 +55,8 @@ std::string words(const GoalInfo& goal, const ParamValue& value) {
 /// Whether a choice says that the block hangs on another, which nobody can choose by itself.
 bool says_joined(const Recipe& recipe, const std::string& key, const std::string& choice) {
     return std::any_of(recipe.takes.begin(), recipe.takes.end(),
-                       [&](const Joint& joint) { return joint.goal == key && joint.value == choice; });
+                       [&](const RecipeNet& joint) { return joint.goal == key && joint.value == choice; });
 }
-
-/// Whether the source is given, so that its goals change nothing.
-bool of_source(const GoalInfo& goal) { return goal.mirror_parts == std::string_view("B1"); }
 
 }  // namespace
 
@@ -61,10 +64,21 @@ std::vector<WayOut> ways_out(const Recipe& recipe, const Goals& goals, const Env
                              std::size_t most) {
     std::vector<WayOut> found;
     if (recipe.size(goals, environment)) return found;
+    // where what was said stands in the way of what would suit, that is the way out
+    const Goals anew = suited(recipe, goals, {}, environment);
+    const bool follows = bool(recipe.size(anew, environment));
+    for (const GoalInfo& goal : recipe.goals) {
+        const std::string& key = goal.info.key;
+        if (follows && !(anew.values.at(key) == goals.values.at(key)) &&
+            works(recipe, goals, key, anew.values.at(key), false, environment))
+            found.push_back({key, words(goal, anew.values.at(key)), anew.values.at(key)});
+    }
+    if (found.size() >= most) return found;
     for (const bool numbers : {false, true})
         for (const GoalInfo& goal : recipe.goals) {
             if (std::holds_alternative<double>(goal.info.standard) != numbers ||
-                (environment.source && of_source(goal)))
+                (environment.source && goal.of_source()) ||
+                std::holds_alternative<PointList>(goal.info.standard))
                 continue;
             std::vector<ParamValue> values;
             if (numbers)
@@ -74,7 +88,7 @@ std::vector<WayOut> ways_out(const Recipe& recipe, const Goals& goals, const Env
                     if (!says_joined(recipe, goal.info.key, choice)) values.emplace_back(choice);
             for (const ParamValue& value : values) {
                 if (value == goals.values.at(goal.info.key) ||
-                    !works(recipe, goals, goal.info.key, value, environment))
+                    !works(recipe, goals, goal.info.key, value, !follows, environment))
                     continue;
                 found.push_back({goal.info.key, words(goal, value), value});
                 if (found.size() == most) return found;

@@ -184,14 +184,14 @@ void RecipePage::rebuildForm() {
     if (!recipe_) return;
     const bool fed = session_.design().circuit.source() != nullptr;
     form_ = new GoalsForm(session_, *recipe_, [this, fed](const GoalInfo& goal) {
-        for (const Joint& joint : recipe_->takes)
+        for (const RecipeNet& joint : recipe_->takes)
             if (joint.goal == goal.info.key) return false;
-        return !(fed && !block_ && goal.mirror_parts == "B1");  // the design's own source counts
+        return !(fed && !block_ && goal.of_source());  // the design's own source counts
     });
     connect(form_, &GoalsForm::entered, this, &RecipePage::setGoal);
     form_room_->addWidget(form_);
     const auto offered = offered_nets(session_.design());
-    for (const Joint& joint : recipe_->takes) {
+    for (const RecipeNet& joint : recipe_->takes) {
         if (block_ || offered.empty()) continue;
         auto* row = new QWidget;
         auto* line = new QHBoxLayout(row);

@@ -234,7 +234,7 @@ TEST(DrawerKeys, AreReadAsTheyAreWritten) {
 
 TEST(DrawerSearch, FindsWordsValuesAndStates) {
     auto items =
-        with_changes(demo_stock(), {{"resistor/4700/1%", DrawerItem{"resistor/4700/1%", "metal film", 5}},
+        with_changes(demo_stock(), {{"resistor/5100/1%", DrawerItem{"resistor/5100/1%", "metal film", 5}},
                                     {"capacitor/1e-07", DrawerItem{"capacitor/1e-07", "disc", 0}}});
     const auto found = [&](const DrawerFilter& filter) {
         std::vector<std::string> keys;
@@ -242,8 +242,8 @@ TEST(DrawerSearch, FindsWordsValuesAndStates) {
         return keys;
     };
     using Keys = std::vector<std::string>;
-    EXPECT_EQ(found({"4k7"}), Keys{"resistor/4700/1%"});
-    EXPECT_EQ(found({"4,7k film"}), Keys{"resistor/4700/1%"});
+    EXPECT_EQ(found({"5k1"}), Keys{"resistor/5100/1%"});
+    EXPECT_EQ(found({"5,1k film"}), Keys{"resistor/5100/1%"});
     EXPECT_EQ(found({"100nF"}), Keys{"capacitor/1e-07"});
     EXPECT_EQ(found({"AMBER 5 mm"}), Keys{"led/amber-5mm"});
     EXPECT_EQ(found({"100nF", true}), Keys{});

@@ -13,47 +13,16 @@
 #include "recipes/variants.hpp"
 #include "recipes/ways_out.hpp"
 #include "review/findings.hpp"
-#include "support/designs.hpp"
-#include "support/studies.hpp"
+#include "support/recipes.hpp"
 
 namespace elkit {
 namespace {
 using namespace std::string_literals;
-using Said = std::map<std::string, ParamValue>;
-
-Result<Design> made(const char* recipe, const Said& said, const Environment& drawer = {}) {
-    return with_block({}, recipe, planned(*find_recipe(recipe), said, drawer), {}, drawer);
-}
-
-std::string told(const Said& said) {
-    std::string words;
-    for (const auto& [key, value] : said)
-        words += key + "=" +
-                 (std::holds_alternative<double>(value) ? std::to_string(std::get<double>(value))
-                                                        : std::get<std::string>(value)) +
-                 " ";
-    return words;
-}
-
-/// Every expectation of the only block is what the engine finds.
-void expect_met(const Design& design, const std::string& words) {
-    Store store;
-    const auto all = Ask(store)(MeasuredQuery(design, 0, {}));
-    ASSERT_TRUE(all) << words << all.error().text();
-    EXPECT_FALSE(all->empty()) << words;
-    for (const Measured& m : *all)
-        EXPECT_TRUE(m.met) << words << m.asked.label << ": " << m.found.text() << " " << m.found.spread_text()
-                           << " " << m.trouble;
-}
-
-/// The recipe's own number for what the engine finds first.
-void expect_reckoned(const Design& design, const std::string& words) {
-    Store store;
-    const auto all = Ask(store)(MeasuredQuery(design, 0, {}));
-    const auto sized = sized_block(design, 0);
-    ASSERT_TRUE(all && sized) << words;
-    EXPECT_NEAR(all->front().found.value / sized.value().results.front().value, 1, 0.03) << words;
-}
+using test::expect_met;
+using test::expect_reckoned;
+using test::made;
+using test::Said;
+using test::told;
 
 TEST(TimerFlasher, MeetsEveryRateAndShareOrSaysThatItCannot) {
     int met = 0, refused = 0;

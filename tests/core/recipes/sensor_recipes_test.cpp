@@ -1,0 +1,122 @@
+// Recipes that follow warmth or light, against the engine and against closed forms.
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "design/file.hpp"
+#include "recipes/effect.hpp"
+#include "recipes/sensor_law.hpp"
+#include "support/recipes.hpp"
+
+namespace elkit {
+namespace {
+using namespace std::string_literals;
+using test::expect_met;
+using test::made;
+using test::Said;
+using test::told;
+
+TEST(SensorLaw, ThroughTwoReadingsIsTheBetaLaw) {
+    const double beta = 3950, at60 = 10e3 * std::exp(beta * (1 / 333.15 - 1 / 298.15));
+    const auto fit = fitted_thermistor({{60, at60}, {25, 10e3}});
+    ASSERT_TRUE(fit);
+    EXPECT_EQ(fit.value().part.number("value"), 10e3);
+    EXPECT_EQ(fit.value().part.number("beta"), beta);
+    EXPECT_NEAR(fit.value().ohms(0) / (10e3 * std::exp(beta * (1 / 273.15 - 1 / 298.15))), 1, 1e-4);
+}
+
+TEST(SensorLaw, GoesThroughThreeReadingsAndNearMore) {
+    const PointList three{{0, 32650}, {25, 10000}, {60, 2488}};
+    const auto exact = fitted_thermistor(three).value();
+    for (const auto& [celsius, ohms] : three) EXPECT_NEAR(exact.ohms(celsius) / ohms, 1, 1e-6);
+    const PointList five{{0, 32800}, {15, 15650}, {25, 10000}, {40, 5330}, {60, 2500}};
+    const auto near = fitted_thermistor(five).value();
+    EXPECT_GT(near.worst, 0);
+    EXPECT_LT(near.worst, 0.01);
+    for (const auto& [celsius, ohms] : five) EXPECT_NEAR(near.ohms(celsius) / ohms, 1, near.worst + 1e-9);
+}
+
+TEST(SensorLaw, IsSoldByAPreferredValueButCountsAsMeasured) {
+    const auto fit = fitted_thermistor({{20, 12300}, {60, 2450}}).value();
+    EXPECT_EQ(fit.part.number("value"), 10e3);
+    EXPECT_NEAR(fit.ohms(20) / 12300, 1, 0.002);
+}
+
+TEST(SensorLaw, OfLightIsALineOnLogarithms) {
+    const auto fit = fitted_ldr({{10, 20e3}, {100, 5e3}}).value();
+    EXPECT_NEAR(fit.part.number("gamma"), std::log10(4.0), 1e-3);
+    EXPECT_NEAR(fit.ohms(1), 80e3, 200);
+    const auto dark = fitted_ldr({{0.1, 2e6}, {100, 20e3}}).value();
+    EXPECT_NEAR(dark.ohms(0.1), 2e6, 2e4) << "its dark resistance is above what was read";
+}
+
+TEST(SensorLaw, RefusesWhatIsNoSensor) {
+    for (const PointList& readings : {PointList{}, PointList{{20, 10e3}}, PointList{{20, 10e3}, {20, 9e3}},
+                                      PointList{{20, 10e3}, {40, 12e3}}, PointList{{20, 10e3}, {21, 100}},
+                                      PointList{{20, 10e3}, {40, -1}}, PointList{{-400, 10e3}, {40, 1e3}}}) {
+        const auto warmth = fitted_thermistor(readings);
+        ASSERT_FALSE(warmth);
+        EXPECT_EQ(warmth.error().place, "readings");
+        EXPECT_FALSE(warmth.error().expected.empty());
+        EXPECT_FALSE(fitted_ldr(readings)) << "nor of light";
+    }
+}
+
+TEST(SensorFlasher, MeetsBothRatesOrSaysThatItCannot) {
+    int met = 0, refused = 0;
+    for (const double rate : {0.1, 0.5, 3.0})
+        for (const double times : {1.5, 2.5, 4.0, 9.0})
+            for (const auto& [chip, cells] : {std::pair("timer-cmos", 2.0), std::pair("timer-bipolar", 4.0)})
+                for (const char* id : {"warmth-flasher", "light-flasher"}) {
+                    const Said said{{"rate", rate},
+                                    {"fast", rate * times},
+                                    {"chip", std::string(chip)},
+                                    {"cells", cells},
+                                    {"led", "red-5mm"s}};
+                    const auto design = made(id, said);
+                    if (!design) {
+                        ++refused;
+                        EXPECT_GT(times, 2) << id << told(said) << design.error().text();
+                        continue;
+                    }
+                    ++met;
+                    expect_met(design.value(), id + told(said));
+                }
+    EXPECT_GT(met, 26);
+    EXPECT_GT(refused, 5) << "no sensor changes nine times with a resistor beside it";
+}
+
+TEST(SensorFlasher, UnlessToldChangesAsMuchAsASensorGivesAndAnEyeFollows) {
+    const Recipe& recipe = *find_recipe("warmth-flasher");
+    const double slow = planned(recipe, {{"rate", 0.1}}).number("fast") / 0.1;
+    EXPECT_GT(slow, 2.8) << "more than half of the five times of the thermistor alone";
+    EXPECT_NEAR(planned(recipe, {{"rate", 3.0}}).number("fast"), 8, 0.6)
+        << "no quicker than is seen as blinking";
+    const auto wrong = made("warmth-flasher", {{"calm", 60.0}, {"lively", 20.0}});
+    ASSERT_FALSE(wrong);
+    EXPECT_NE(wrong.error().expected.find("the warmer it is"), std::string::npos);
+}
+
+TEST(SensorFlasher, ShowsBothStatesOneAfterTheOther) {
+    const Recipe& recipe = *find_recipe("warmth-flasher");
+    const Effect effect = test::ask(EffectQuery{recipe.id, planned(recipe, {{"rate", 1.0}})}).value();
+    const auto flashes = [&](std::size_t from, std::size_t to) {
+        int count = 0;
+        for (std::size_t k = from + 1; k < to; ++k)
+            count += effect.brightness[k] > 0.5 && effect.brightness[k - 1] <= 0.5;
+        return count;
+    };
+    const std::size_t all = effect.brightness.size();
+    EXPECT_GT(flashes(all / 2, all), 2 * std::max(1, flashes(0, all / 2)));
+}
+
+TEST(SensorFlasher, KeepsItsReadingsInTheFile) {
+    const Design before = made("warmth-flasher", {{"readings", PointList{{20, 12300}, {60, 2450}}}}).value();
+    const auto after = read_design(write_design(before));
+    ASSERT_TRUE(after) << after.error().text();
+    EXPECT_EQ(after.value().blocks[0].goals, before.blocks[0].goals);
+    EXPECT_TRUE(differences(after.value()).empty());
+}
+
+}  // namespace
+}  // namespace elkit

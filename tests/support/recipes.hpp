@@ -1,0 +1,23 @@
+#pragma once
+#include <gtest/gtest.h>
+
+#include "recipes/blocks.hpp"
+#include "recipes/measured.hpp"
+#include "support/designs.hpp"
+#include "support/studies.hpp"
+
+namespace elkit::test {
+
+using Said = std::map<std::string, ParamValue>;
+
+/// A design of one recipe, its other goals planned.
+Result<Design> made(const char* recipe, const Said& said, const Environment& drawer = {});
+
+std::string told(const Said& said);  ///< for messages
+
+/// Every expectation of the only block is what the engine finds.
+void expect_met(const Design& design, const std::string& words);
+/// The recipe's own number for what the engine finds first.
+void expect_reckoned(const Design& design, const std::string& words);
+
+}  // namespace elkit::test
