@@ -66,7 +66,8 @@ Unit unit_of(const std::string& sign) {
         {"Ω", Unit::ohm},      {"F", Unit::farad},    {"H", Unit::henry},          {"V", Unit::volt},
         {"A", Unit::ampere},   {"W", Unit::watt},     {"s", Unit::second},         {"Hz", Unit::hertz},
         {"m", Unit::metre},    {"h", Unit::hour},     {"mm²", Unit::square_metre}, {"count", Unit::count},
-        {"°C", Unit::celsius}, {"cd", Unit::candela}, {"Ah", Unit::ampere_hour},   {"%", Unit::percent}};
+        {"°C", Unit::celsius}, {"cd", Unit::candela}, {"Ah", Unit::ampere_hour},   {"%", Unit::percent},
+        {"lx", Unit::lux}};
     const auto found = units.find(sign);
     return found == units.end() ? Unit::none : found->second;  // T, K and the like stand in the meaning
 }

@@ -81,6 +81,8 @@ std::optional<double> take_digits_after_letter(std::string_view& text) {
 bool is_symbol(std::string_view rest, Unit unit) {
     if (rest.empty() || rest == symbol(unit)) return true;
     switch (unit) {
+        case Unit::lux:
+            return rest == "lux";
         case Unit::ohm:
             return rest == "R" || rest == "ohm" || rest == "ohms" || rest == "\u2126";
         case Unit::celsius:

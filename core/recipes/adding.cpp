@@ -128,7 +128,8 @@ std::vector<OfferedNet> offered_nets(const Design& design) {
         if (const Recipe* recipe = recipe_of(design.blocks[k]))
             for (const RecipeNet& joint : recipe->offers)
                 if (const auto net = design.blocks[k].nets.find(joint.net);
-                    net != design.blocks[k].nets.end())
+                    net != design.blocks[k].nets.end() &&
+                    find_net(design.circuit, net->second) == net->second)
                     all.push_back({k, net->second, joint.label});
     return all;
 }

@@ -29,7 +29,8 @@ class Placing {
                 still.insert(*at);
         auto& parts = out_.circuit.parts;
         const auto of_block = [&](const Part& p) {
-            return std::any_of(block_.parts.begin(), block_.parts.end(),
+            return given_up_.contains(p.designator) ||
+                   std::any_of(block_.parts.begin(), block_.parts.end(),
                                [&](const auto& entry) { return entry.second == p.designator; });
         };
         const auto first = std::find_if(parts.begin(), parts.end(), of_block) - parts.begin();
@@ -82,6 +83,7 @@ class Placing {
         Part part = same ? *old : Part{};
         if (old && !same && part_kind(old->kind)->prefix == kind.prefix)  // a capacitor of another kind
             part.designator = old->designator, part.kind = wanted.kind;
+        if (old && part.designator.empty()) given_up_.insert(old->designator);  // a sensor of another kind
         if (part.designator.empty()) {
             const bool own = wanted.designator.size() > kind.prefix.size() &&
                              wanted.designator.find_first_not_of("0123456789", kind.prefix.size()) ==
@@ -111,7 +113,7 @@ class Placing {
 
     Design out_;
     Block& block_;
-    std::set<std::string> names_;
+    std::set<std::string> names_, given_up_;
 };
 
 Result<const Recipe*> block_recipe(const Design& design, std::size_t index) {

@@ -144,6 +144,7 @@ Result<Effect> EffectQuery::compute(const Ask& ask) const {
         if (x.celsius || x.lux) {
             Conditions world = fresh(circuit, {});
             world.celsius = x.celsius.value_or(world.celsius), world.lux = x.lux.value_or(world.lux);
+            world.infrared = world.lux * x.infrared_per_lux.value_or(0);
             if (std::find(worlds.begin(), worlds.end(), world) == worlds.end()) worlds.push_back(world);
         }
     if (worlds.empty()) worlds.push_back(fresh(circuit, {}));

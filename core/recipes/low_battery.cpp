@@ -11,6 +11,7 @@
 #include "quantity/format.hpp"
 #include "quantity/preferred.hpp"
 #include "recipes/blocks.hpp"
+#include "recipes/sketch.hpp"
 
 namespace elkit {
 namespace {
@@ -28,16 +29,6 @@ Part reference_diode(const char* name, const char* anode, const char* cathode) {
 
 Part resistor(const char* name, double ohms, const char* a, const char* b) {
     return {name, "resistor", {{"value", ohms}}, {{"a", a}, {"b", b}}, {}};
-}
-
-/// The comparator for a fresh supply of so many volts: the one that takes least; nullptr if none bears it.
-const PartType* comparator_for(double volts) {
-    const PartType* best = nullptr;
-    for (const PartType& t : known_catalogue().types)
-        if (t.kind == "comparator" && t.value("highest_supply") >= volts &&
-            (!best || t.value("own_current") < best->value("own_current")))
-            best = &t;
-    return best;
 }
 
 struct Divider {

@@ -11,6 +11,7 @@
 #include "engine/goal.hpp"
 #include "engine/measure.hpp"
 #include "recipes/block_parts.hpp"
+#include "recipes/dusk.hpp"
 
 namespace elkit {
 
@@ -69,6 +70,8 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
     for (const auto& [knob, turn] : x.knobs) conditions.knobs[knob] = turn;
     if (x.celsius) conditions.celsius = *x.celsius;
     if (x.lux) conditions.lux = *x.lux;
+    if (x.lux && x.infrared_per_lux) conditions.infrared = *x.lux * *x.infrared_per_lux;
+    if (x.reading == "wakes" || x.reading == "sleeps") return dusk_level(*circuit, x, conditions, corner);
     if (!x.presses.empty()) return after_presses(*circuit, x, conditions, corner);
     const auto run = ask(RunQuery(circuit, conditions, corner));
     if (x.reading.empty()) {
@@ -78,6 +81,10 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
         return on->part(part).current;
     }
     if (!run) return run.error();
+    if (!run->moves() && x.reading == "mean") {
+        const std::string of = x.probe.substr(x.probe.find(':') + 1);
+        return x.probe.starts_with("net:") ? run->mean().voltage(of) : std::abs(run->mean().part(of).current);
+    }
     if (!run->moves()) return Error{Fault::design, x.label, "the circuit rests", "one that goes on and on"};
     const Trace* trace = run->steady().cycle.trace(x.probe);
     if (!trace) return Error{Fault::design, x.probe, "is not there", "a net or part of the circuit"};
@@ -110,8 +117,10 @@ Circuit circuit_of_block(const Design& design, std::size_t block) {
 
 std::optional<Expectation> in_design(Expectation x, const Block& block, const Circuit& circuit) {
     const auto part = [&](const std::string& local) -> std::string {
-        const auto at = block.parts.find(local);
-        return at == block.parts.end() || !circuit.find(at->second) ? std::string() : at->second;
+        for (const auto* names : {&block.parts, &block.uses})
+            if (const auto at = names->find(local); at != names->end() && circuit.find(at->second))
+                return at->second;
+        return {};
     };
     const auto colon = x.probe.find(':');
     const std::string local = x.probe.substr(colon + 1);

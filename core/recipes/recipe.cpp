@@ -5,6 +5,7 @@
 
 #include "circuit/kind_reader.hpp"
 #include "embedded.hpp"
+#include "recipes/dark_wake.hpp"
 #include "recipes/low_battery.hpp"
 #include "recipes/sensor_flasher.hpp"
 #include "recipes/steady_light.hpp"
@@ -28,7 +29,7 @@ GoalInfo read_goal(const json& j) {
     g.words = j.value("words", Texts{}), g.labels = j.value("labels", Texts{});
     if (j.contains("mirrors"))
         g.mirror_parts = j.at("mirrors").at("parts"), g.mirror_param = j.at("mirrors").at("param");
-    g.when = j.value("when", Texts{});
+    g.when = j.value("when", Texts{}), g.yields = j.value("yields", false);
     g.station = j.value("station", ""), g.wide = j.value("wide", false),
     g.follows = j.value("follows", false);
     return g;
@@ -135,18 +136,24 @@ Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& sai
     std::set<std::string> keys;
     for (const auto& [key, value] : said) goals.values[key] = value, keys.insert(key);
     if (recipe.complete) goals = recipe.complete(std::move(goals), keys, environment);
-    for (const WayOut& way : ways_out(recipe, goals, environment))
-        if (!keys.contains(way.key)) {
+    // what is made of it may change, and what feeds it; what it should do may not
+    constexpr std::size_t all = 8;
+    for (const WayOut& way : ways_out(recipe, goals, environment, all)) {
+        const GoalInfo& goal = *recipe.goal(way.key);
+        const bool means =
+            goal.follows || goal.yields || goal.of_source() || std::holds_alternative<std::string>(way.value);
+        if (!keys.contains(way.key) && means) {
             goals.values[way.key] = way.value;
             break;
         }
+    }
     return goals;
 }
 
 const std::vector<Recipe>& recipes() {
     static const std::vector<Recipe> all{steady_light(),    timer_flasher(), timer_one_shot(),
                                          timer_set_reset(), timer_dimmer(),  warmth_flasher(),
-                                         light_flasher(),   low_battery()};
+                                         light_flasher(),   dark_wake(),     low_battery()};
     return all;
 }
 

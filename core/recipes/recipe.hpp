@@ -36,7 +36,9 @@ struct GoalInfo {
     std::string station;            ///< where it is asked for, if not on the recipe's own station
     std::vector<std::string> when;  ///< it only matters while this other goal is one of these: key, choices
     bool wide = false;              ///< its card gives it a row of its own
-    bool follows = false;           ///< chosen to suit the others, unless a person says it
+    bool yields =
+        false;  ///< may be another than the standard where that cannot be met, unless a person says it
+    bool follows = false;  ///< chosen to suit the others, unless a person says it
     bool mirrored() const { return !mirror_parts.empty(); }
     bool of_source() const { return mirror_parts == recipe_source; }  ///< whether the source says it
     std::string label_of(const std::string& choice) const;
@@ -63,8 +65,8 @@ struct Expectation {
     std::string label;
     std::string probe;  ///< "part:L1" or "net:OUT"
     double target = 0, low = 0, high = 0;
-    /// A name of measurement() over its steady cycle; empty: the current [A] while the light is lit, from
-    /// fresh cells.
+    /// A name of measurement() over its steady cycle, at rest "mean"; empty: the current [A] while the light
+    /// is lit, from fresh cells; "wakes" and "sleeps": the light [lx] of dusk_level().
     std::string reading = {};
     Unit unit = Unit::ampere;
     /// Buttons that are pressed one after the other, each for `pressed` [s]. The reading is then "lasts", how
@@ -74,6 +76,7 @@ struct Expectation {
     double pressed = 0.2, wait = 0.4;
     std::map<std::string, double> knobs = {};      ///< where knobs stand, 0…1
     std::optional<double> celsius = {}, lux = {};  ///< how warm [°C] and light [lx] it is
+    std::optional<double> infrared_per_lux = {};   ///< W/m² that comes with each lux
 };
 
 /// A circuit that meets goals, under the recipe's own names for parts and nets.

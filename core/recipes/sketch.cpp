@@ -136,7 +136,10 @@ Result<void> Sketch::lights(const Lights& lights, const Thevenin& from, const st
         // rounding takes up to an E24 step, and the models of cells and chips as much again
         Expectation e = lit_;
         e.label = fmt::format("light string {}", string), e.probe = "part:" + first;
-        e.target = lights.current, e.low = 0.8 * lights.current, e.high = 1.2 * lights.current;
+        e.target = lights.current, e.low = 0.8 * lights.current;
+        // what sags only after a while has not sagged in a short flash
+        e.high =
+            1.2 * lights.current + lights.total() * (from.lasting() - from.resistance) / answer.value().value;
         expect(std::move(e));
     }
     return success();
@@ -149,6 +152,30 @@ std::vector<double> values_near(double exact, const std::vector<double>& owned, 
     std::sort(values.begin(), values.end(), [&](double a, double b) { return off(a) < off(b); });
     if (values.size() > count) values.resize(count);
     return values;
+}
+
+const PartType* comparator_for(double volts) {
+    const PartType* best = nullptr;
+    for (const PartType& t : known_catalogue().types)
+        if (t.kind == "comparator" && t.value("highest_supply") >= volts &&
+            (!best || t.value("own_current") < best->value("own_current")))
+            best = &t;
+    return best;
+}
+
+void suit_led(Goals& goals, const std::set<std::string>& said, double fresh) {
+    if (said.contains("led")) return;
+    const LedType* led = known_catalogue().led(goals.text("led"));
+    if (led && fresh > 0 && fresh < led->vf_typical + 0.5) goals.values["led"] = std::string("red-5mm");
+}
+
+double fresh_volts(const Goals& goals, const Environment& environment) {
+    const auto source = fresh_source(goals, environment);
+    return source ? source.value().voltage : 0;
+}
+
+double usual_tolerance(const std::string& kind) {
+    return std::get<double>(part_kind(kind)->param("tolerance")->standard);
 }
 
 double electrolytic_rating(double volts) {

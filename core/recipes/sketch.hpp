@@ -2,6 +2,7 @@
 #include <string>
 #include <vector>
 
+#include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
 #include "quantity/preferred.hpp"
 #include "recipes/recipe.hpp"
@@ -70,6 +71,10 @@ class Sketch {
     void lit_after(std::vector<std::string> presses, double pressed, double wait) {
         lit_.presses = std::move(presses), lit_.pressed = pressed, lit_.wait = wait, lit_.reading = "after";
     }
+    /// Likewise in so much light [lx], with what infrared [W/m²] comes with each lux.
+    void lit_in_light(double lux, double infrared_per_lux) {
+        lit_.lux = lux, lit_.infrared_per_lux = infrared_per_lux;
+    }
     const Sized& sized() const { return out_; }  ///< so far
     Sized done() { return std::move(out_); }
     const Environment& environment() const { return environment_; }
@@ -85,6 +90,18 @@ class Sketch {
 /// preferred ones of the series. At most `count`.
 std::vector<double> values_near(double exact, const std::vector<double>& owned, Series series,
                                 std::size_t count);
+
+/// The comparator for a fresh supply of so many volts: the one that takes least; nullptr if none bears it.
+const PartType* comparator_for(double volts);
+
+/// Without a word on the colour of the lights one that `fresh` [V] light to the cells' end. For
+/// Recipe::complete.
+void suit_led(Goals& goals, const std::set<std::string>& said, double fresh);
+/// V of the goals' source, fresh; 0 where it is unknown.
+double fresh_volts(const Goals& goals, const Environment& environment);
+
+/// Fractions by which parts of a kind differ, as the catalogue has it.
+double usual_tolerance(const std::string& kind);
 
 /// The voltage rating [V] of an electrolytic capacitor for a supply: the next usual one at or above 1.25
 /// times it.

@@ -9,7 +9,7 @@
 namespace elkit {
 namespace {
 
-constexpr double gate_series = 100, gate_down = 100e3;  // Ω
+constexpr double gate_series = 100;  // Ω
 constexpr const char* gate_transistor = "nmos-logic";
 
 std::string amps(double a) { return format_quantity(a, Unit::ampere); }
@@ -17,10 +17,10 @@ std::string volts(double v) { return format_quantity(v, Unit::volt); }
 
 }  // namespace
 
-void add_gate(Sketch& s, const std::string& drain) {
+void add_gate(Sketch& s, const std::string& drain, double down_ohms) {
     s.rough_resistor("Rgate", "gate resistor", gate_series, "OUT", "GATE",
                      {"slows the edge and keeps the gate from ringing; the gate takes no current"});
-    s.rough_resistor("Rdown", "gate pull-down", gate_down, "GATE", "GND",
+    s.rough_resistor("Rdown", "gate pull-down", down_ohms, "GATE", "GND",
                      {"holds the gate at ground while nothing drives it, as during building"});
     s.add({"Q1",
            "nmos",
@@ -122,15 +122,7 @@ void complete_drive(Goals& goals, const std::set<std::string>& said, double fres
     const PartType* chip = known_catalogue().type("timer", goals.text("chip"));
     if (!said.contains("drives") && chip && lights_of(goals).total() > chip->value("max_current"))
         goals.values["drives"] = std::string("transistor");
-    if (said.contains("led")) return;
-    // without a word on the colour: one that the cells light to their end
-    const LedType* led = known_catalogue().led(goals.text("led"));
-    if (led && fresh > 0 && fresh < led->vf_typical + 0.5) goals.values["led"] = std::string("red-5mm");
-}
-
-double fresh_volts(const Goals& goals, const Environment& environment) {
-    const auto source = fresh_source(goals, environment);
-    return source ? source.value().voltage : 0;
+    suit_led(goals, said, fresh);
 }
 
 Figure own_current(const TimerChip& chip, double timing, const std::string& timing_words) {
@@ -188,10 +180,6 @@ std::vector<Variant> capacitor_variants(const Goals& g, const Environment& drawe
 TimingCapacitor timing_capacitor(double farads) {
     const std::string kind = farads < least_electrolytic ? "capacitor" : "electrolytic";
     return {farads, leak_resistance({"C1", kind, {{"value", farads}}, {}, {}})};
-}
-
-double usual_tolerance(const std::string& kind) {
-    return std::get<double>(part_kind(kind)->param("tolerance")->standard);
 }
 
 double capacitor_tolerance(double farads) {

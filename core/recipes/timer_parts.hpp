@@ -40,15 +40,12 @@ void add_timer(Sketch& sketch, const TimerChip& chip, const Feed& feed, const Ti
 Result<void> add_driven_lights(Sketch& sketch, const Goals& goals, const TimerChip& chip, const Feed& feed);
 
 /// A transistor on the output that pulls `drain` to ground, with its gate's resistors.
-void add_gate(Sketch& sketch, const std::string& drain);
+void add_gate(Sketch& sketch, const std::string& drain, double down_ohms = 100e3);
 /// How long that gate takes from 10 to 90 % [s], beside a cycle of `rate` [Hz].
 Figure gate_time(const Sketch& sketch, const TimerChip& chip, double rate);
 
 /// Those goals that fit a load: whether the output drives it alone. For Recipe::complete.
 void complete_drive(Goals& goals, const std::set<std::string>& said, double fresh);
-
-/// V of the goals' source, fresh; 0 where it is unknown.
-double fresh_volts(const Goals& goals, const Environment& environment);
 
 /// The chip's own current on average [A] with its working: what it takes at rest, its divider, and `timing`
 /// [A] of the parts around it.
@@ -70,8 +67,7 @@ std::vector<Variant> capacitor_variants(const Goals& goals, const Environment& d
 /// The timing capacitor as the catalogue has its kind.
 TimingCapacitor timing_capacitor(double farads);
 
-/// Fractions by which parts of a kind differ, as the catalogue has it.
-double usual_tolerance(const std::string& kind);
+/// The fraction by which timing capacitors differ.
 double capacitor_tolerance(double farads);
 
 }  // namespace elkit

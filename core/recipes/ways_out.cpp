@@ -52,6 +52,8 @@ std::string words(const GoalInfo& goal, const ParamValue& value) {
     return goal.info.label + ": " + (known.empty() ? goal.label_of(id) : known);
 }
 
+constexpr const char* without_lights = "nothing";  // to drive nothing is no way to drive lights
+
 /// Whether a choice says that the block hangs on another, which nobody can choose by itself.
 bool says_joined(const Recipe& recipe, const std::string& key, const std::string& choice) {
     return std::any_of(recipe.takes.begin(), recipe.takes.end(),
@@ -85,7 +87,8 @@ std::vector<WayOut> ways_out(const Recipe& recipe, const Goals& goals, const Env
                 for (const double v : steps_from(goal, goals.number(goal.info.key))) values.emplace_back(v);
             else if (goal.info.choices_of.empty())
                 for (const std::string& choice : goal.info.choices)
-                    if (!says_joined(recipe, goal.info.key, choice)) values.emplace_back(choice);
+                    if (choice != without_lights && !says_joined(recipe, goal.info.key, choice))
+                        values.emplace_back(choice);
             for (const ParamValue& value : values) {
                 if (value == goals.values.at(goal.info.key) ||
                     !works(recipe, goals, goal.info.key, value, !follows, environment))

@@ -54,11 +54,11 @@ struct ProposalsQuery {
 /// The design's own situations, or those that its circuit suggests. Empty if those cannot be found.
 std::vector<Situation> situations_of(const Ask& ask, const Design& design, const Keyed<Circuit>& circuit);
 
-/// Light and infrared that go together [lx, W/m²]: overcast noon, dusk, night. Usual is a room.
+/// Light and infrared that go together [lx, W/m²]: overcast noon, night, dusk. Usual is a room.
 struct Ambience {
     const char* name;
     double lux, infrared;
 };
-inline constexpr Ambience ambiences[] = {{"daylight", 10'000, 40}, {"dusk", 10, 0.04}, {"dark", 0.1, 0}};
+inline constexpr Ambience ambiences[] = {{"daylight", 10'000, 40}, {"dark", 0.1, 0}, {"dusk", 10, 0.04}};
 
 }  // namespace elkit

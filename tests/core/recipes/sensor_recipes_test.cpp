@@ -5,7 +5,9 @@
 
 #include "design/file.hpp"
 #include "recipes/effect.hpp"
+#include "recipes/light_eye.hpp"
 #include "recipes/sensor_law.hpp"
+#include "review/findings.hpp"
 #include "support/recipes.hpp"
 
 namespace elkit {
@@ -116,6 +118,89 @@ TEST(SensorFlasher, KeepsItsReadingsInTheFile) {
     ASSERT_TRUE(after) << after.error().text();
     EXPECT_EQ(after.value().blocks[0].goals, before.blocks[0].goals);
     EXPECT_TRUE(differences(after.value()).empty());
+}
+
+TEST(DarkWake, WakesWhereAskedOrSaysThatItCannot) {
+    int met = 0, refused = 0;
+    for (const double lux : {0.5, 10.0, 200.0})
+        for (const char* by : {"mosfet", "transistors", "comparator"})
+            for (const char* edge : {"gradual", "snap"})
+                for (const char* sensor : {"ldr", "phototransistor-visible", "phototransistor-infrared"})
+                    for (const double cells : {2.0, 3.0, 6.0}) {
+                        const Said said{{"lux", lux},
+                                        {"by", std::string(by)},
+                                        {"edge", std::string(edge)},
+                                        {"sensor", std::string(sensor)},
+                                        {"cells", cells}};
+                        const auto design = made("dark-wake", said);
+                        if (!design) {
+                            ++refused;
+                            EXPECT_FALSE(design.error().expected.empty()) << told(said);
+                            continue;
+                        }
+                        ++met;
+                        expect_met(design.value(), told(said));
+                    }
+    EXPECT_GT(met, 60);
+    EXPECT_GT(refused, 30) << "a MOSFET does not snap, a comparator always does";
+}
+
+TEST(DarkWake, OfAPhototransistorTakesLittleByDay) {
+    const auto drain = [](const char* by, const char* sensor) {
+        const Design d =
+            made("dark-wake", {{"by", std::string(by)}, {"sensor", std::string(sensor)}}).value();
+        for (const Measured& m : test::ask(MeasuredQuery(d, 0, {})).value())
+            if (m.asked.label == "takes by day") return m.found.value;
+        return 0.0;
+    };
+    EXPECT_GT(drain("mosfet", "ldr"), 10 * drain("mosfet", "phototransistor-visible"));
+    EXPECT_GT(drain("transistors", "ldr"), 5 * drain("mosfet", "ldr"));
+    EXPECT_GT(drain("comparator", "phototransistor-visible"), 1e-6);
+}
+
+TEST(DarkWake, InfraredSensorHardlySeesLedLight) {
+    const LightEye in_daylight = light_eye("phototransistor-infrared", 0, "daylight"),
+                   in_led_light = light_eye("phototransistor-infrared", 0, "led");
+    EXPECT_GT(in_daylight.amps(10, 1), 30 * in_led_light.amps(10, 1));
+    EXPECT_NEAR(in_daylight.lux_for(in_daylight.amps(7, 1), 1), 7, 1e-6);
+    const LightEye ldr = light_eye("ldr", 10e3, "led");
+    EXPECT_NEAR(ldr.amps(10, 2), 2e-4, 1e-9);
+    EXPECT_NEAR(ldr.volts_behind(10e3, 4, 10), 2, 1e-6);
+}
+
+TEST(DarkWake, ATrimmerStandsWhereTheThresholdIs) {
+    const Design d = made("dark-wake", {{"adjust", "trimmer"s}, {"lux", 30.0}}).value();
+    const Part& trimmer = *d.circuit.find(d.blocks[0].parts.at("RVset"));
+    EXPECT_GT(trimmer.number("position"), 0.1);
+    EXPECT_LT(trimmer.number("position"), 0.9);
+    expect_met(d, "trimmer ");
+}
+
+TEST(DarkWake, ChangesItsSensorWithoutLeavingTheOldOne) {
+    const Design ldr = made("dark-wake", {}).value();
+    const Design other = with_goal(ldr, 0, "sensor", "phototransistor-visible"s).value();
+    for (const Part& part : other.circuit.parts) EXPECT_NE(part.kind, "ldr");
+    expect_met(other, "another sensor ");
+    for (const Part& part : with_goal(other, 0, "sensor", "ldr"s).value().circuit.parts)
+        EXPECT_NE(part.kind, "phototransistor");
+}
+
+TEST(DarkWake, LetsAFlasherRunInTheDark) {
+    const Design first = made("dark-wake", {{"drives", "nothing"s}}).value();
+    const auto offered = offered_nets(first);
+    ASSERT_EQ(offered.size(), 1u);
+    const Recipe& flasher = *find_recipe("timer-flasher");
+    const auto both = with_block(first, flasher.id, planned_in(first, flasher, {{"rate", 2.0}}),
+                                 {{"RUN", offered.front().net}});
+    ASSERT_TRUE(both) << both.error().text();
+    for (const auto& [lux, moves] : {std::pair(0.1, true), std::pair(1000.0, false)}) {
+        Conditions world;
+        world.lux = lux;
+        const auto run = test::ask(RunQuery(Keyed<Circuit>(both.value().circuit), world));
+        ASSERT_TRUE(run);
+        EXPECT_EQ(run.value().moves(), moves) << lux;
+    }
+    for (const Finding& f : test::findings(both.value())) EXPECT_NE(f.severity, Severity::error) << f.title;
 }
 
 }  // namespace

@@ -54,7 +54,8 @@ TEST(TimerFlasher, MeetsEveryRateAndShareOrSaysThatItCannot) {
 }
 
 TEST(TimerFlasher, KnowsThatALightOnTheOutputShiftsWhatIsTimedFromIt) {
-    const auto design = made("timer-flasher", {{"way", "output"s}, {"drives", "output"s}});
+    const auto design =
+        made("timer-flasher", {{"way", "output"s}, {"drives", "output"s}, {"current", 0.006}});
     ASSERT_FALSE(design);
     EXPECT_NE(design.error().expected.find("transistor"), std::string::npos) << design.error().text();
 }
