@@ -13,12 +13,12 @@
 namespace elkit {
 namespace {
 
-constexpr double base_series = 10e3, reference_ohms = 470e3, pull_up = 100e3,
+constexpr double base_series = 10e3, reference_ohms = 470e3, output_pull_up = 100e3,
                  gate_down = 1e6;                 // Ω
 constexpr double forced_gain = 20, tired = 0.75;  // of the second transistor, at so much of fresh cells
 constexpr double dark_part = 0.05;                // of the threshold: then it is dark
 constexpr double thermal_volts = 0.0254;          // kT/q at 21 °C
-constexpr double celsius = 21, threshold_per_celsius = -0.002;
+constexpr double room_celsius = 21, threshold_per_celsius = -0.002;
 constexpr double threshold_spread = 0.3;  // of a MOSFET, as the engine's
 constexpr double base_volts = 0.68;       // V of a base that is on
 constexpr double largest_snap = 4.7e6;    // Ω
@@ -76,7 +76,7 @@ Result<double> gate_volts(const char* type, double amps) {
     const double n_vt = mosfet_slope * thermal_volts;
     const double scale = 2 * mosfet_slope * fit.value().beta * thermal_volts * thermal_volts;
     const double root = std::sqrt(amps / scale);
-    return fit.value().threshold + threshold_per_celsius * (celsius - 25) +
+    return fit.value().threshold + threshold_per_celsius * (room_celsius - 25) +
            2 * n_vt * (root > 30 ? root : std::log(std::expm1(root)));
 }
 
@@ -103,7 +103,7 @@ Result<Way> by_mosfet(const Wanted& wanted, const LightEye& eye, double supply) 
 /// V above ground of the lights' net while so little flows: what their diodes leave of the supply.
 double unlit_volts(const Lights& lights, double supply, double amps) {
     const auto law =
-        junction_model({"L1", "led", {{"type", lights.type}}, {}, {}}, known_catalogue(), celsius, 0);
+        junction_model({"L1", "led", {{"type", lights.type}}, {}, {}}, known_catalogue(), room_celsius, 0);
     return law ? std::max(0.3,
                           supply - std::min(lights.count, lights.per_string) * law.value().voltage_at(amps))
                : supply;
@@ -174,17 +174,17 @@ Result<Way> by_comparator(const Wanted& wanted, const LightEye& eye, double supp
     way.snap_ohms = nearest_preferred(std::clamp(reference_ohms / h, 1e4, 2.2e7), Series::e24);
     const bool open = type.value("source_resistance") > 1e9;  // its pull-up and the gate's resistor divide
     const double real = reference_ohms / way.snap_ohms, low = supply / (2 + real),
-                 back = reference_ohms / (way.snap_ohms + (open ? pull_up : 0)),
-                 lifted = open && wanted.lit ? gate_down / (gate_down + pull_up) : 1,
+                 back = reference_ohms / (way.snap_ohms + (open ? output_pull_up : 0)),
+                 lifted = open && wanted.lit ? gate_down / (gate_down + output_pull_up) : 1,
                  high = supply * (1 + back * lifted) / (2 + back);
     way.node = {true, supply, {low, 0}, {high, 0}, 2 * type.value("hysteresis")};
     way.divider = low / eye.amps(wanted.lux, supply - low);
     const double own = type.value("own_current") * supply / 5;  // stated at 5 V
-    way.drain = own + supply / (2 * reference_ohms) + (open ? supply / pull_up : 0);
+    way.drain = own + supply / (2 * reference_ohms) + (open ? supply / output_pull_up : 0);
     way.drain_words = fmt::format(
         "{} of the comparator, {} of its reference{}", amps_text(own),
         amps_text(supply / (2 * reference_ohms)),
-        open ? fmt::format(", {} through its pull-up", amps_text(supply / pull_up)) : std::string());
+        open ? fmt::format(", {} through its pull-up", amps_text(supply / output_pull_up)) : std::string());
     way.working = {fmt::format("the reference stands at {} by day and at {} in the dark: on below, off above",
                                volts_text(low), volts_text(high))};
     return way;
@@ -247,7 +247,7 @@ void place_switch(Sketch& s, const Goals& goals, const Way& way, const Feed& fee
         s.resistor("Rupper", reference_ohms, feed.net, "REF");
         s.resistor("Rlower", reference_ohms, "REF", "GND");
         snap("OUT", "REF");
-        if (chip->value("source_resistance") > 1e9) s.resistor("Rpull", pull_up, feed.net, "OUT");
+        if (chip->value("source_resistance") > 1e9) s.resistor("Rpull", output_pull_up, feed.net, "OUT");
         if (lit) add_gate(s, "LAMP", gate_down);
     }
 }
@@ -341,7 +341,7 @@ Figure drain_figure(const Goals& goals, const Environment& environment, const Wa
     if (cell && !cell->endless())
         f.working.push_back(
             fmt::format("that alone empties the cells in {}",
-                        format_quantity(cell->usable_charge(f.value, celsius) / f.value, Unit::hour)));
+                        format_quantity(cell->usable_charge(f.value, room_celsius) / f.value, Unit::hour)));
     return f;
 }
 

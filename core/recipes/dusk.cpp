@@ -10,7 +10,7 @@
 namespace elkit {
 namespace {
 
-constexpr double step = 1.04, each = 0.05;  // of the light; s that it stays so
+constexpr double ramp_step = 1.04, ramp_hold = 0.05;  // of the light; s that it stays so
 
 }  // namespace
 
@@ -18,20 +18,20 @@ Result<double> dusk_level(const Circuit& circuit, const Expectation& x, Conditio
                           const Corner& corner) {
     const bool wakes = x.reading == "wakes";
     const double dark = x.low / 3, light = x.high * 3;
-    const int steps = static_cast<int>(std::ceil(std::log(light / dark) / std::log(step)));
+    const int steps = static_cast<int>(std::ceil(std::log(light / dark) / std::log(ramp_step)));
     const auto lux = [&](double place) {
-        return wakes ? light * std::pow(step, -place) : dark * std::pow(step, place);
+        return wakes ? light * std::pow(ramp_step, -place) : dark * std::pow(ramp_step, place);
     };
     RunRequest request;
     request.probes = {x.probe}, request.balance = false;
-    request.until = (steps + 1) * each;
+    request.until = (steps + 1) * ramp_hold;
     const auto set = [&](double now) {
         conditions.lux = now;
         if (x.infrared_per_lux) conditions.infrared = now * *x.infrared_per_lux;
     };
     for (int k = 1; k <= steps; ++k) {
         set(lux(k));
-        request.changes.push_back({k * each, conditions, {}});
+        request.changes.push_back({k * ramp_hold, conditions, {}});
     }
     set(lux(0));
     auto run = simulate(circuit, known_catalogue(), conditions, request, corner);
@@ -46,7 +46,7 @@ Result<double> dusk_level(const Circuit& circuit, const Expectation& x, Conditio
                                  format_quantity(light, Unit::lux)),
                      "that it is on in the dark and off by day"};
     for (const LevelCrossing& crossing : level_crossings(r.time, values, in_dark / 2))
-        if (crossing.rising == wakes) return lux(std::floor(crossing.time / each) - 0.5);
+        if (crossing.rising == wakes) return lux(std::floor(crossing.time / ramp_hold) - 0.5);
     return Error{Fault::design, x.label, "it neither comes on nor goes off", "one edge"};
 }
 

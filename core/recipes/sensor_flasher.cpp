@@ -12,7 +12,7 @@ namespace elkit {
 namespace {
 
 constexpr double fastest_seen = 8;  // Hz: a quicker light looks unsteady rather than quick
-constexpr double far_off = 1.5;     // times what was asked for
+constexpr double too_far = 1.5;     // times what was asked for
 constexpr double slower = 0.1;      // than asked for, if no capacitor is nearer
 
 /// What it senses, and by what.
@@ -27,8 +27,8 @@ struct Sense {
     }
 };
 
-constexpr Sense warmth{Unit::celsius, fitted_thermistor, "THpace", "warmer"};
-constexpr Sense light{Unit::lux, fitted_ldr, "LDRpace", "brighter"};
+constexpr Sense warmness{Unit::celsius, fitted_thermistor, "THpace", "warmer"};
+constexpr Sense brightness{Unit::lux, fitted_ldr, "LDRpace", "brighter"};
 
 /// The cycle of a timer through a fixed resistor and a sensor of these ohms.
 class Paced {
@@ -155,7 +155,7 @@ Result<Sized> size_paced(const Goals& goals, const Environment& environment, con
     if (!fixed) return fixed.error();
     const double calm_rate = paced.rate(fixed.value(), known.calm),
                  lively_rate = paced.rate(fixed.value(), known.lively);
-    if (lively_rate > far_off * fast || lively_rate < fast / far_off)
+    if (lively_rate > too_far * fast || lively_rate < fast / too_far)
         return Error{Fault::design, "rate then",
                      fmt::format("at {} it would be {}", lively, format_quantity(lively_rate, Unit::hertz)),
                      fmt::format("about that; the sensor changes {:.3g} times between the two",
@@ -237,7 +237,7 @@ Recipe paced_by(const char* id, const Sense& sense) {
 
 }  // namespace
 
-Recipe warmth_flasher() { return paced_by("warmth-flasher", warmth); }
-Recipe light_flasher() { return paced_by("light-flasher", light); }
+Recipe warmth_flasher() { return paced_by("warmth-flasher", warmness); }
+Recipe light_flasher() { return paced_by("light-flasher", brightness); }
 
 }  // namespace elkit
