@@ -11,6 +11,7 @@ const std::vector<Demo>& demos() {
         {"harbour-beacon", "Demo: harbour beacon (slow flasher)", embedded::demo_harbour_beacon},
         {"harbour-dimmer", "Demo: harbour dimmer (timer)", embedded::demo_harbour_dimmer},
         {"compost-pulse", "Demo: compost pulse (blinks by warmth)", embedded::demo_compost_pulse},
+        {"bunk-lamp", "Demo: bunk lamp (press and fade)", embedded::demo_bunk_lamp},
         {"twin-blinker", "Demo: twin blinker (transistors)", embedded::demo_twin_blinker},
         {"firefly-jar", "Demo: firefly jar (one-cell booster)", embedded::demo_firefly_jar},
         {"herbarium-ring", "Demo: herbarium ring (24 white lights)", embedded::demo_herbarium_ring},

@@ -8,7 +8,7 @@
 
 #include "recipes/light_eye.hpp"
 #include "recipes/sketch.hpp"
-#include "recipes/timer_parts.hpp"
+#include "recipes/switching.hpp"
 
 namespace elkit {
 namespace {
@@ -18,13 +18,11 @@ constexpr double base_series = 10e3, reference_ohms = 470e3, output_pull_up = 10
 constexpr double forced_gain = 20, tired = 0.75;  // of the second transistor, at so much of fresh cells
 constexpr double dark_part = 0.05;                // of the threshold: then it is dark
 constexpr double thermal_volts = 0.0254;          // kT/q at 21 °C
-constexpr double room_celsius = 21, threshold_per_celsius = -0.002;
-constexpr double threshold_spread = 0.3;  // of a MOSFET, as the engine's
-constexpr double base_volts = 0.68;       // V of a base that is on
-constexpr double largest_snap = 4.7e6;    // Ω
-constexpr double base_spread = 0.03;      // V of a transistor's base, by gain and warmth
+constexpr double room_celsius = 21;
+constexpr double base_volts = 0.68;     // V of a base that is on
+constexpr double largest_snap = 4.7e6;  // Ω
+constexpr double base_spread = 0.03;    // V of a transistor's base, by gain and warmth
 constexpr double largest_divider = 4.7e6, least_divider = 220;  // Ω: damp fingers; the sensor's rating
-constexpr const char* mosfet_type = "nmos-logic";
 
 std::string volts_text(double v) { return format_quantity(v, Unit::volt); }
 std::string amps_text(double a) { return format_quantity(a, Unit::ampere); }
@@ -68,25 +66,13 @@ struct Wanted {
     double total = 0;  ///< A of all lights
 };
 
-/// Gate voltage [V] at which a MOSFET of a type lets so much through, at 21 °C (the engine's curve, from Enz,
-/// Krummenacher & Vittoz, AICSP 8, 1995, turned round).
-Result<double> gate_volts(const char* type, double amps) {
-    const auto fit = mosfet_fit({"Q1", "nmos", {{"type", std::string(type)}}, {}, {}});
-    if (!fit) return fit.error();
-    const double n_vt = mosfet_slope * thermal_volts;
-    const double scale = 2 * mosfet_slope * fit.value().beta * thermal_volts * thermal_volts;
-    const double root = std::sqrt(amps / scale);
-    return fit.value().threshold + threshold_per_celsius * (room_celsius - 25) +
-           2 * n_vt * (root > 30 ? root : std::log(std::expm1(root)));
-}
-
 Result<Way> by_mosfet(const Wanted& wanted, const LightEye& eye, double supply) {
     if (wanted.snaps)
         return Error{Fault::design, "edge", "one MOSFET comes on gradually", "a comparator, or gradual"};
     if (!wanted.lit)
         return Error{Fault::design, "switched by", "a MOSFET gives no net that is high in the dark",
                      "a comparator or two transistors"};
-    auto gate = gate_volts(mosfet_type, wanted.total / 2);
+    auto gate = gate_volts(switch_mosfet, wanted.total / 2);
     if (!gate) return gate.error();
     if (gate.value() > 0.8 * supply)
         return Error{Fault::design, "switched by",
@@ -109,17 +95,8 @@ double unlit_volts(const Lights& lights, double supply, double amps) {
                : supply;
 }
 
-/// The transistor for a current: at most half of what it bears. Design error if none does.
-Result<const PartType*> transistor_for(double amps) {
-    for (const char* id : {"npn-small", "npn-medium"})
-        if (const PartType* t = known_catalogue().type("npn", id); t && amps <= 0.5 * t->value("max_current"))
-            return t;
-    return Error{Fault::design, "switched by", amps_text(amps) + " is much for a transistor's base drive",
-                 "a MOSFET"};
-}
-
 Result<Way> by_transistors(const Wanted& wanted, const LightEye& eye, double supply, const Lights& lights) {
-    auto second = transistor_for(wanted.total);
+    auto second = npn_for(wanted.total);
     if (!second) return second.error();
     if (wanted.snaps && !wanted.lit)
         return Error{Fault::design, "edge", "what makes two transistors snap comes from their lights",
@@ -215,7 +192,7 @@ void place_switch(Sketch& s, const Goals& goals, const Way& way, const Feed& fee
     if (by == "mosfet") {
         s.add({"Q1",
                "nmos",
-               {{"type", std::string(mosfet_type)}},
+               {{"type", std::string(switch_mosfet)}},
                {{"d", "LAMP"}, {"g", "SENSE"}, {"s", "GND"}},
                {}});
     } else if (by == "transistors") {
@@ -233,7 +210,7 @@ void place_switch(Sketch& s, const Goals& goals, const Way& way, const Feed& fee
         if (!lit) return;
         s.add({"Q2",
                "npn",
-               {{"type", transistor_for(total).value()->id}},
+               {{"type", npn_for(total).value()->id}},
                {{"c", "LAMP"}, {"b", "OUT"}, {"e", "GND"}},
                {}});
         snap("LAMP", "SENSE");

@@ -45,7 +45,7 @@ Effect seen(const std::vector<double>& time, const std::vector<double>& light, d
 Result<Effect> after_press(const Design& design, const Expectation& x, const std::string& probe) {
     Expectation light = x;
     light.probe = probe;
-    const double whole = x.reading == "lasts" ? 1.3 * x.high : 3;
+    const double whole = x.reading == "lasts" ? std::min(1.3 * x.high, 2.5 * x.target + x.pressed) : 3;
     auto run = run_of_presses(design.circuit, light, {}, whole);
     if (!run) return run.error();
     const auto& time = run.value().time;

@@ -56,9 +56,9 @@ Result<double> after_presses(const Circuit& circuit, const Expectation& x, const
     double most = 0, last = pressed;
     for (std::size_t k = 0; k < r.time.size(); ++k)
         if (r.time[k] > pressed) most = std::max(most, values[k]);
-    for (const LevelCrossing& crossing : level_crossings(r.time, values, most / 2, pressed))
+    for (const LevelCrossing& crossing : level_crossings(r.time, values, x.level * most, pressed))
         if (!crossing.rising) last = crossing.time;
-    if (values.back() > most / 2) return r.time.back() - pressed;  // longer than anybody asked for
+    if (values.back() > x.level * most) return r.time.back() - pressed;  // longer than anybody asked for
     return last - pressed;
 }
 

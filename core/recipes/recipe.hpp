@@ -70,10 +70,11 @@ struct Expectation {
     std::string reading = {};
     Unit unit = Unit::ampere;
     /// Buttons that are pressed one after the other, each for `pressed` [s]. The reading is then "lasts", how
-    /// long from the last press the probe stays above half of its most [s], or "after", what it is `wait` [s]
-    /// after that press began.
+    /// long from the last press the probe stays above `level` of its most [s], or "after", what it is `wait`
+    /// [s] after that press began.
     std::vector<std::string> presses = {};
     double pressed = 0.2, wait = 0.4;
+    double level = 0.5;                            ///< of its most, for "lasts"
     std::map<std::string, double> knobs = {};      ///< where knobs stand, 0…1
     std::optional<double> celsius = {}, lux = {};  ///< how warm [°C] and light [lx] it is
     std::optional<double> infrared_per_lux = {};   ///< W/m² that comes with each lux

@@ -7,6 +7,7 @@
 
 #include "light/brightness.hpp"
 #include "light/flicker.hpp"
+#include "recipes/switching.hpp"
 #include "recipes/timer_parts.hpp"
 
 namespace elkit {
@@ -188,7 +189,7 @@ Result<Sized> size_dimmer(const Goals& goals, const Environment& environment) {
     }
     s.result(f);
     s.result(seen_figure(shares));
-    if (goals.text("drives") == "transistor") s.result(gate_time(s, chip, rate));
+    if (goals.text("drives") == "transistor") s.result(gate_time(s, chip.of("source_resistance"), rate));
     s.result(own_current(chip, chip.volts() / track.value().ohms / 2, "through the timing parts, about"));
     return s.done();
 }

@@ -5,47 +5,15 @@
 #include <algorithm>
 
 #include "quantity/preferred.hpp"
+#include "recipes/switching.hpp"
 
 namespace elkit {
 namespace {
-
-constexpr double gate_series = 100;  // Ω
-constexpr const char* gate_transistor = "nmos-logic";
 
 std::string amps(double a) { return format_quantity(a, Unit::ampere); }
 std::string volts(double v) { return format_quantity(v, Unit::volt); }
 
 }  // namespace
-
-void add_gate(Sketch& s, const std::string& drain, double down_ohms) {
-    s.rough_resistor("Rgate", "gate resistor", gate_series, "OUT", "GATE",
-                     {"slows the edge and keeps the gate from ringing; the gate takes no current"});
-    s.rough_resistor("Rdown", "gate pull-down", down_ohms, "GATE", "GND",
-                     {"holds the gate at ground while nothing drives it, as during building"});
-    s.add({"Q1",
-           "nmos",
-           {{"type", std::string(gate_transistor)}},
-           {{"d", drain}, {"g", "GATE"}, {"s", "GND"}},
-           {}});
-}
-
-Figure gate_time(const Sketch& s, const TimerChip& chip, double rate) {
-    double ohms = chip.of("source_resistance");
-    for (const Part& part : s.sized().parts)
-        if (part.designator == "Rgate") ohms += part.number("value");
-    const PartType& gate = *known_catalogue().type("nmos", gate_transistor);
-    const double farads = gate.value("cgs") + 2 * gate.value("cgd"), time = 2.2 * ohms * farads;
-    return {
-        "recipe.gate_time",
-        "gate switches in",
-        time,
-        Unit::second,
-        {},
-        {},
-        {fmt::format("2.2 R C with {} of output and gate resistor and {} of gate (Cgs + 2 Cgd)",
-                     format_quantity(ohms, Unit::ohm), format_quantity(farads, Unit::farad)),
-         fmt::format("{:.2g} % of a cycle, twice: it warms the transistor in between", 100 * time * rate)}};
-}
 
 Thevenin TimerChip::high() const {
     Thevenin t = feed;
@@ -106,7 +74,7 @@ Result<void> add_driven_lights(Sketch& s, const Goals& goals, const TimerChip& c
     if (drives == "transistor") {
         add_gate(s, "LAMP");
         Thevenin from = feed.fresh;
-        from.resistance += known_catalogue().type("nmos", gate_transistor)->value("on_resistance");
+        from.resistance += known_catalogue().type("nmos", switch_mosfet)->value("on_resistance");
         return s.lights(lights, from, feed.net, "LAMP");
     }
     if (lights.total() > chip.of("max_current"))

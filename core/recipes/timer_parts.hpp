@@ -39,11 +39,6 @@ void add_timer(Sketch& sketch, const TimerChip& chip, const Feed& feed, const Ti
 /// transistor, or none. Errors: more current than the output gives; those of lights.
 Result<void> add_driven_lights(Sketch& sketch, const Goals& goals, const TimerChip& chip, const Feed& feed);
 
-/// A transistor on the output that pulls `drain` to ground, with its gate's resistors.
-void add_gate(Sketch& sketch, const std::string& drain, double down_ohms = 100e3);
-/// How long that gate takes from 10 to 90 % [s], beside a cycle of `rate` [Hz].
-Figure gate_time(const Sketch& sketch, const TimerChip& chip, double rate);
-
 /// Those goals that fit a load: whether the output drives it alone. For Recipe::complete.
 void complete_drive(Goals& goals, const std::set<std::string>& said, double fresh);
 

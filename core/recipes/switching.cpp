@@ -1,0 +1,63 @@
+#include "recipes/switching.hpp"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+namespace elkit {
+namespace {
+
+constexpr double gate_series = 100;                                           // Ω
+constexpr double thermal_volts = 0.0254, from_25 = -4, per_celsius = -0.002;  // V, °C, V/°C: at 21 °C
+
+}  // namespace
+
+void add_gate(Sketch& s, const std::string& drain, double down_ohms) {
+    s.rough_resistor("Rgate", "gate resistor", gate_series, "OUT", "GATE",
+                     {"slows the edge and keeps the gate from ringing; the gate takes no current"});
+    s.rough_resistor("Rdown", "gate pull-down", down_ohms, "GATE", "GND",
+                     {"holds the gate at ground while nothing drives it, as during building"});
+    s.add({"Q1",
+           "nmos",
+           {{"type", std::string(switch_mosfet)}},
+           {{"d", drain}, {"g", "GATE"}, {"s", "GND"}},
+           {}});
+}
+
+Figure gate_time(const Sketch& s, double source_ohms, double rate) {
+    double ohms = source_ohms;
+    for (const Part& part : s.sized().parts)
+        if (part.designator == "Rgate") ohms += part.number("value");
+    const PartType& gate = *known_catalogue().type("nmos", switch_mosfet);
+    const double farads = gate.value("cgs") + 2 * gate.value("cgd"), time = 2.2 * ohms * farads;
+    return {
+        "recipe.gate_time",
+        "gate switches in",
+        time,
+        Unit::second,
+        {},
+        {},
+        {fmt::format("2.2 R C with {} of output and gate resistor and {} of gate (Cgs + 2 Cgd)",
+                     format_quantity(ohms, Unit::ohm), format_quantity(farads, Unit::farad)),
+         fmt::format("{:.2g} % of a cycle, twice: it warms the transistor in between", 100 * time * rate)}};
+}
+
+Result<double> gate_volts(const char* type, double amps) {
+    const auto fit = mosfet_fit({"Q1", "nmos", {{"type", std::string(type)}}, {}, {}});
+    if (!fit) return fit.error();
+    const double n_vt = mosfet_slope * thermal_volts;
+    const double scale = 2 * mosfet_slope * fit.value().beta * thermal_volts * thermal_volts;
+    const double root = std::sqrt(amps / scale);
+    return fit.value().threshold + per_celsius * from_25 +
+           2 * n_vt * (root > 30 ? root : std::log(std::expm1(root)));
+}
+
+Result<const PartType*> npn_for(double amps) {
+    for (const char* id : {"npn-small", "npn-medium"})
+        if (const PartType* t = known_catalogue().type("npn", id); t && amps <= 0.5 * t->value("max_current"))
+            return t;
+    return Error{Fault::design, "switched by",
+                 format_quantity(amps, Unit::ampere) + " is much for a transistor's base drive", "a MOSFET"};
+}
+
+}  // namespace elkit

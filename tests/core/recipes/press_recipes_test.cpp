@@ -1,0 +1,102 @@
+// Recipes that wait for a hand, against the engine.
+#include <gtest/gtest.h>
+
+#include <cmath>
+
+#include "catalogue/catalogue.hpp"
+#include "engine/measure.hpp"
+#include "engine/transient.hpp"
+#include "review/findings.hpp"
+#include "support/recipes.hpp"
+
+namespace elkit {
+namespace {
+using namespace std::string_literals;
+using test::expect_met;
+using test::made;
+using test::Said;
+using test::told;
+
+const Measured& named(const std::vector<Measured>& all, const std::string& label) {
+    for (const Measured& m : all)
+        if (m.asked.label == label) return m;
+    ADD_FAILURE() << label << " is not measured";
+    return all.front();
+}
+
+TEST(PressFade, DiesAwayInTheTimeAskedForOrSaysThatItCannot) {
+    int met = 0, refused = 0;
+    for (const double time : {0.3, 8.0, 120.0, 3600.0})
+        for (const char* shape : {"gentle", "sudden"})
+            for (const char* led : {"red-5mm", "white-5mm"})
+                for (const double cells : {2.0, 3.0, 6.0}) {
+                    const Said said{{"time", time},
+                                    {"shape", std::string(shape)},
+                                    {"led", std::string(led)},
+                                    {"cells", cells}};
+                    const auto design = made("press-fade", said);
+                    if (!design) {
+                        ++refused;
+                        EXPECT_FALSE(design.error().expected.empty()) << told(said);
+                        continue;
+                    }
+                    ++met;
+                    expect_met(design.value(), told(said));
+                }
+    EXPECT_GT(met, 30);
+    EXPECT_GT(refused, 2) << "two cells light no white LED behind a follower";
+}
+
+TEST(PressFade, FollowingTheCapacitorItDiesAwayAllAlong) {
+    const auto half_of_tenth = [](const char* shape) {
+        const auto all =
+            test::ask(MeasuredQuery(made("press-fade", {{"shape", std::string(shape)}}).value(), 0, {}))
+                .value();
+        return named(all, "time to half").found.value / named(all, "time to a tenth").found.value;
+    };
+    EXPECT_LT(half_of_tenth("gentle"), 0.6);
+    EXPECT_GT(half_of_tenth("sudden"), 0.9);
+}
+
+TEST(PressFade, WithoutABleedResistorIsTooWideToPromiseATime) {
+    const auto wide = made("press-fade", {{"bleed", "leak"s}});
+    ASSERT_TRUE(wide) << wide.error().text();
+    expect_met(wide.value(), "leak ");
+    const Figure time = sized_block(wide.value(), 0).value().results.front();
+    EXPECT_GT(*time.high / *time.low, 50) << "leakage differs a hundred times";
+    const Figure bled = sized_block(made("press-fade", {}).value(), 0).value().results.front();
+    EXPECT_LT(*bled.high / *bled.low, 10);
+    const auto short_one = made("press-fade", {{"bleed", "leak"s}, {"time", 5.0}, {"cells", 3.0}});
+    ASSERT_FALSE(short_one);
+    EXPECT_NE(short_one.error().expected.find("bleed resistor"), std::string::npos);
+    EXPECT_FALSE(made("press-fade", {{"bleed", "leak"s}, {"capacitor", 1e-7}}))
+        << "a film capacitor leaks nothing known";
+}
+
+TEST(PressFade, IsStartedByAnotherBlock) {
+    const Design first = made("timer-one-shot", {{"time", 1.0}, {"drives", "nothing"s}}).value();
+    const Recipe& fade = *find_recipe("press-fade");
+    const auto both = with_block(first, fade.id, planned_in(first, fade, {{"time", 4.0}}),
+                                 {{"CHARGE", offered_nets(first).front().net}});
+    ASSERT_TRUE(both) << both.error().text();
+    const Design& d = both.value();
+    RunRequest request;
+    const std::string light = "part:" + d.blocks[1].parts.at("L1");
+    request.until = 12, request.probes = {light};
+    Conditions now;
+    const std::string press = d.blocks[0].parts.at("Spress");
+    now.switches[press] = true;
+    request.changes.push_back({1, now, "press"});
+    now.switches[press] = false;
+    request.changes.push_back({1.2, now, "let go"});
+    const auto run = simulate(d.circuit, known_catalogue(), {}, request);
+    ASSERT_TRUE(run) << run.error().text();
+    const auto at = [&](double t) { return value_at(run.value().time, run.value().trace(light)->values, t); };
+    EXPECT_LT(at(0.9), 1e-5);
+    EXPECT_GT(at(1.9), 3e-3);
+    EXPECT_LT(at(11.5), 0.2 * at(1.9));
+    EXPECT_LT(at(4), at(2.2));
+}
+
+}  // namespace
+}  // namespace elkit
