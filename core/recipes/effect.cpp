@@ -7,6 +7,7 @@
 #include "engine/measure.hpp"
 #include "light/brightness.hpp"
 #include "recipes/blocks.hpp"
+#include "recipes/level.hpp"
 #include "recipes/measured.hpp"
 
 namespace elkit {
@@ -50,6 +51,17 @@ Result<Effect> after_press(const Design& design, const Expectation& x, const std
     if (!run) return run.error();
     const auto& time = run.value().time;
     return seen(time, run.value().trace(probe)->values, 0, time.back());
+}
+
+/// What a bench supply sets off, slowed down to be seen.
+Result<Effect> triggered(const Design& design, Expectation x, const std::string& probe) {
+    x.probe = probe;
+    auto run = run_of_bench(design.circuit, x, fresh(design.circuit, {}));
+    if (!run) return run.error();
+    const auto& time = run.value().time;
+    Effect effect = seen(time, run.value().trace(probe)->values, 0, time.back());
+    effect.seconds = rests;
+    return effect;
 }
 
 /// Of what a knob dims: the knob turned up and back again. What is quicker than an eye counts by its mean.
@@ -136,6 +148,9 @@ Result<Effect> EffectQuery::compute(const Ask& ask) const {
     for (const Expectation& local : sized.value().expected)
         if (const auto x = in_design(local, design.value().blocks[0], circuit); x && !x->presses.empty())
             return after_press(design.value(), *x, probe);
+    for (const Expectation& local : sized.value().expected)
+        if (const auto x = in_design(local, design.value().blocks[0], circuit); x && !x->bench.part.empty())
+            return triggered(design.value(), *x, probe);
     for (const Expectation& local : sized.value().expected)
         if (const auto x = in_design(local, design.value().blocks[0], circuit); x && !x->knobs.empty())
             return turned(ask, Keyed<Circuit>(circuit), x->knobs.begin()->first, probe.substr(6));

@@ -12,6 +12,7 @@
 #include "engine/measure.hpp"
 #include "recipes/block_parts.hpp"
 #include "recipes/dusk.hpp"
+#include "recipes/level.hpp"
 
 namespace elkit {
 
@@ -72,6 +73,7 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
     if (x.lux) conditions.lux = *x.lux;
     if (x.lux && x.infrared_per_lux) conditions.infrared = *x.lux * *x.infrared_per_lux;
     if (x.reading == "wakes" || x.reading == "sleeps") return dusk_level(*circuit, x, conditions, corner);
+    if (!x.bench.part.empty()) return trigger_level(*circuit, x, conditions, corner);
     if (!x.presses.empty()) return after_presses(*circuit, x, conditions, corner);
     const auto run = ask(RunQuery(circuit, conditions, corner));
     if (x.reading.empty()) {
@@ -132,6 +134,8 @@ std::optional<Expectation> in_design(Expectation x, const Block& block, const Ci
     }
     if (here.empty()) return std::nullopt;
     x.probe = x.probe.substr(0, colon + 1) + here;
+    if (!x.bench.part.empty())
+        if (x.bench.part = part(x.bench.part); x.bench.part.empty()) return std::nullopt;
     std::map<std::string, double> knobs;
     for (const auto& [knob, turn] : x.knobs) {
         const std::string there = part(knob);

@@ -176,6 +176,8 @@ Result<Sized> size_press_fade(const Goals& goals, const Environment& environment
         lasts("time to a tenth", 0.1, goals.number("time"), {least, most});
         lasts("time to half", 0.5, half, time_spread(f, f.half, farads, bleed.value(), leak));
         s.lit_after({"Spress"}, hold, 0.9 * hold);
+    } else {
+        s.lit_by_another();
     }
     s.result(std::move(time));
     s.result({"recipe.shape",

@@ -8,6 +8,7 @@
 #include "recipes/dark_wake.hpp"
 #include "recipes/low_battery.hpp"
 #include "recipes/press_fade.hpp"
+#include "recipes/pulse_latch.hpp"
 #include "recipes/sensor_flasher.hpp"
 #include "recipes/steady_light.hpp"
 #include "recipes/timer_dimmer.hpp"
@@ -152,9 +153,10 @@ Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& sai
 }
 
 const std::vector<Recipe>& recipes() {
-    static const std::vector<Recipe> all{
-        steady_light(),   timer_flasher(), timer_one_shot(), timer_set_reset(), timer_dimmer(),
-        warmth_flasher(), light_flasher(), dark_wake(),      press_fade(),      low_battery()};
+    static const std::vector<Recipe> all{steady_light(),    timer_flasher(), timer_one_shot(),
+                                         timer_set_reset(), timer_dimmer(),  warmth_flasher(),
+                                         light_flasher(),   dark_wake(),     press_fade(),
+                                         pulse_latch(),     low_battery()};
     return all;
 }
 

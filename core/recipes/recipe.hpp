@@ -60,13 +60,20 @@ struct Environment {
     std::optional<Part> source;      ///< what feeds it, where its goals do not say that
 };
 
+/// A supply of the bench that rises from nothing in place of a part.
+struct BenchSupply {
+    std::string part;
+    double volts = 0, seconds = 0.2;
+};
+
 /// What the engine should find in a circuit that a recipe sized, in the recipe's names.
 struct Expectation {
     std::string label;
     std::string probe;  ///< "part:L1" or "net:OUT"
     double target = 0, low = 0, high = 0;
     /// A name of measurement() over its steady cycle, at rest "mean"; empty: the current [A] while the light
-    /// is lit, from fresh cells; "wakes" and "sleeps": the light [lx] of dusk_level().
+    /// is lit, from fresh cells; "wakes" and "sleeps": the light [lx] of dusk_level(); "triggers": the volts
+    /// of the bench supply at which the probe comes on; "triggered": what it is in the end.
     std::string reading = {};
     Unit unit = Unit::ampere;
     /// Buttons that are pressed one after the other, each for `pressed` [s]. The reading is then "lasts", how
@@ -75,6 +82,7 @@ struct Expectation {
     std::vector<std::string> presses = {};
     double pressed = 0.2, wait = 0.4;
     double level = 0.5;                            ///< of its most, for "lasts"
+    BenchSupply bench = {};                        ///< for "triggers" and "triggered"
     std::map<std::string, double> knobs = {};      ///< where knobs stand, 0…1
     std::optional<double> celsius = {}, lux = {};  ///< how warm [°C] and light [lx] it is
     std::optional<double> infrared_per_lux = {};   ///< W/m² that comes with each lux

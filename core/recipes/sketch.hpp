@@ -71,6 +71,10 @@ class Sketch {
     void lit_after(std::vector<std::string> presses, double pressed, double wait) {
         lit_.presses = std::move(presses), lit_.pressed = pressed, lit_.wait = wait, lit_.reading = "after";
     }
+    /// Likewise once a bench supply has set them.
+    void lit_once_triggered(BenchSupply bench) { lit_.bench = std::move(bench), lit_.reading = "triggered"; }
+    /// Another block lights them: by itself nothing is to be seen of them.
+    void lit_by_another() { by_another_ = true; }
     /// Likewise in so much light [lx], with what infrared [W/m²] comes with each lux.
     void lit_in_light(double lux, double infrared_per_lux) {
         lit_.lux = lux, lit_.infrared_per_lux = infrared_per_lux;
@@ -83,6 +87,7 @@ class Sketch {
     const Goals& goals_;
     const Environment& environment_;
     Expectation lit_;  ///< how its lights come to be lit
+    bool by_another_ = false;
     Sized out_;
 };
 

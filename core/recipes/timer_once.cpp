@@ -75,6 +75,8 @@ Result<Sized> size_one_shot(const Goals& goals, const Environment& environment) 
         e.presses = {"Spress"}, e.pressed = press;
         s.expect(std::move(e));
         s.lit_after({"Spress"}, press, 1.5 * press);
+    } else {
+        s.lit_by_another();
     }
     if (auto lit = add_driven_lights(s, goals, chip, feed); !lit) return lit.error();
     s.result(lasts);

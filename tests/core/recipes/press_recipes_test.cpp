@@ -1,11 +1,13 @@
 // Recipes that wait for a hand, against the engine.
 #include <gtest/gtest.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
 #include "engine/measure.hpp"
 #include "engine/transient.hpp"
+#include "recipes/effect.hpp"
 #include "review/findings.hpp"
 #include "support/recipes.hpp"
 
@@ -73,6 +75,20 @@ TEST(PressFade, WithoutABleedResistorIsTooWideToPromiseATime) {
         << "a film capacitor leaks nothing known";
 }
 
+TEST(PressFade, AFloatingGateIsFoundAndBledByOneStep) {
+    const Design leaky = made("press-fade", {{"bleed", "leak"s}}).value();
+    const auto floats = [](const Design& d) {
+        const auto all = test::findings(d);
+        return std::any_of(all.begin(), all.end(), [](const Finding& f) { return f.rule == "gate-floats"; });
+    };
+    ASSERT_TRUE(floats(leaky));
+    const auto ways = declared_remedies(leaky, "gate-floats", "");
+    ASSERT_EQ(ways.size(), 1u);
+    const auto bled = with_goals(leaky, ways.front().block, ways.front().goals);
+    ASSERT_TRUE(bled) << bled.error().text();
+    EXPECT_FALSE(floats(bled.value()));
+}
+
 TEST(PressFade, IsStartedByAnotherBlock) {
     const Design first = made("timer-one-shot", {{"time", 1.0}, {"drives", "nothing"s}}).value();
     const Recipe& fade = *find_recipe("press-fade");
@@ -96,6 +112,74 @@ TEST(PressFade, IsStartedByAnotherBlock) {
     EXPECT_GT(at(1.9), 3e-3);
     EXPECT_LT(at(11.5), 0.2 * at(1.9));
     EXPECT_LT(at(4), at(2.2));
+}
+
+TEST(PulseLatch, IsSetHeldAndResetOrSaysThatItCannot) {
+    int met = 0, refused = 0;
+    for (const char* trigger : {"contact", "loop"})
+        for (const double cells : {1.0, 2.0, 3.0, 6.0})
+            for (const double count : {1.0, 6.0})
+                for (const double current : {0.002, 0.015}) {
+                    const Said said{{"trigger", std::string(trigger)},
+                                    {"cells", cells},
+                                    {"count", count},
+                                    {"current", current},
+                                    {"led", "red-5mm"s}};
+                    const auto design = made("pulse-latch", said);
+                    if (!design) {
+                        ++refused;
+                        EXPECT_FALSE(design.error().expected.empty()) << told(said);
+                        continue;
+                    }
+                    ++met;
+                    expect_met(design.value(), told(said));
+                }
+    EXPECT_GT(met, 20);
+    EXPECT_GE(refused, 8) << "one cell opens no two junctions in a row";
+}
+
+TEST(PulseLatch, WaitsThroughPowerUpAndWarmth) {
+    for (const char* trigger : {"contact", "loop"}) {
+        const Design d = made("pulse-latch", {{"trigger", std::string(trigger)}}).value();
+        for (const double celsius : {-10.0, 21.0, 60.0}) {
+            Conditions world;
+            world.celsius = celsius;
+            const auto run = test::ask(RunQuery(Keyed<Circuit>(d.circuit), world));
+            ASSERT_TRUE(run);
+            EXPECT_LT(run.value().mean().supply_current(), 2e-6) << trigger << celsius;
+        }
+    }
+}
+
+TEST(PulseLatch, ShowsTheLightComeOn) {
+    for (const char* trigger : {"contact", "loop"}) {
+        const Recipe& recipe = *find_recipe("pulse-latch");
+        const Effect effect =
+            test::ask(EffectQuery{recipe.id, planned(recipe, {{"trigger", std::string(trigger)}})}).value();
+        ASSERT_FALSE(effect.brightness.empty()) << trigger;
+        EXPECT_LT(effect.brightness.front(), 0.05) << trigger;
+        EXPECT_GT(*std::max_element(effect.brightness.begin(), effect.brightness.end()), 0.9) << trigger;
+    }
+}
+
+TEST(PulseLatch, TooFewTurnsAreRefusedWithHowManyItTakes) {
+    const auto few = made("pulse-latch", {{"trigger", "loop"s}, {"turns", 100.0}});
+    ASSERT_FALSE(few);
+    EXPECT_NE(few.error().expected.find("at least"), std::string::npos) << few.error().text();
+}
+
+TEST(PulseLatch, LetsAFlasherRunOnceItIsSet) {
+    const Design first = made("pulse-latch", {{"current", 0.001}}).value();
+    const Recipe& flasher = *find_recipe("timer-flasher");
+    const auto both = with_block(first, flasher.id, planned_in(first, flasher, {{"rate", 4.0}}),
+                                 {{"RUN", offered_nets(first).front().net}});
+    ASSERT_TRUE(both) << both.error().text();
+    const Keyed<Circuit> circuit(both.value().circuit);
+    EXPECT_FALSE(test::ask(RunQuery(circuit, {})).value().moves());
+    Conditions set;
+    const std::string button = both.value().blocks[0].parts.at("Sset");
+    set.events = {{1, button, true}, {1.3, button, false}};
+    EXPECT_TRUE(test::ask(RunQuery(circuit, set)).value().moves());
 }
 
 }  // namespace
