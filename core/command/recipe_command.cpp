@@ -246,6 +246,14 @@ Result<std::optional<Command>> nudge(const std::string& word, const Design& desi
                  "a block that does, such as: blink 2 times a second");
 }
 
+/// Whether a recipe can do in a design what an example of it says.
+bool takes_hold(const std::string& example, const Design& design) {
+    const auto [recipe, rest] = recipe_said(example);
+    if (!recipe) return false;
+    const auto said = said_goals(*recipe, rest);
+    return said && recipe->size(planned_in(design, *recipe, said.value()), environment_in(design));
+}
+
 }  // namespace
 
 Result<Said> said_goals(const Recipe& recipe, const std::string& words) {
@@ -278,7 +286,8 @@ Result<std::optional<Command>> recipe_command(const std::string& typed, const De
 std::vector<std::string> recipe_lines(const Design& design) {
     std::vector<std::string> lines;
     for (const Recipe& recipe : recipes())
-        for (const std::string& example : recipe.examples) lines.push_back(example);
+        for (const std::string& example : recipe.examples)
+            if (takes_hold(example, design)) lines.push_back(example);
     if (!design.blocks.empty())
         for (const char* word : {"slower", "faster", "longer", "shorter"})
             if (const auto can = nudge(word, design); can && can.value())

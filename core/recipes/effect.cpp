@@ -112,6 +112,7 @@ Result<Effect> one_after_the_other(const Ask& ask, const Keyed<Circuit>& circuit
         const Trace* light = cycle.trace("part:" + part + "." + circuit->find(part)->pins.front().name);
         if (!light) return Effect{0, {1}};
         const double start = cycle.time.front(), period = cycle.time.back() - start;
+        if (worlds.size() == 1 && cycles * period < flicker) return Effect{0, {1}};  // an eye sees its mean
         const int times = worlds.size() > 1 ? std::clamp(static_cast<int>(rests / period), 2, 20) : cycles;
         for (int k = 0; k < times; ++k)
             for (std::size_t i = 0; i < cycle.time.size(); ++i)

@@ -1,5 +1,6 @@
 #include "recipes/level.hpp"
 
+#include <algorithm>
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
@@ -14,7 +15,9 @@ Result<Recording> run_of_bench(const Circuit& circuit, const Expectation& x, con
     const Part* source = circuit.source();
     if (!in_place || !source)
         return Error{Fault::design, x.label, "there is nothing to drive", "a source, and " + x.bench.part};
-    const std::string at = in_place->pins.back().net, ground = source->net("-");
+    const std::string ground = source->net("-");
+    const Pin &first = in_place->pins.front(), &last = in_place->pins.back();
+    const std::string at = last.net == ground ? first.net : last.net;
     std::erase_if(driven.parts, [&](const Part& part) { return part.designator == x.bench.part; });
     const PointList rise{{0, 0}, {x.bench.seconds, x.bench.volts}};
     driven.parts.push_back({"Vbench",
@@ -33,8 +36,9 @@ Result<double> trigger_level(const Circuit& circuit, const Expectation& x, const
     if (!run) return run.error();
     const auto& values = run.value().trace(x.probe)->values;
     if (x.reading == "triggered") return std::abs(values.back());
-    const auto time = time_to_threshold(run.value().time, values, values.back() / 2);
-    if (!time || values.back() < 1e-5)
+    const double most = *std::max_element(values.begin(), values.end());
+    const auto time = time_to_threshold(run.value().time, values, x.level * most);
+    if (!time || most < 1e-5)
         return Error{Fault::design, x.label, "it never comes on", "a level that triggers it"};
     return x.bench.volts * *time / x.bench.seconds;
 }

@@ -10,7 +10,7 @@ Result<Recording> run_of_bench(const Circuit& circuit, const Expectation& expect
                                const Conditions& conditions, const Corner& corner = {});
 
 /// The volts against ground at the last pin of the part that an expectation's bench supply stands for, as it
-/// rises, at which what the expectation looks at comes on: where it passes half of what it is in the end. For
+/// rises, at which what the expectation looks at comes on: where it passes `level` of its most. For
 /// "triggered" what it is in the end. Design error if it never comes on; errors as simulate().
 Result<double> trigger_level(const Circuit& circuit, const Expectation& expected,
                              const Conditions& conditions, const Corner& corner = {});

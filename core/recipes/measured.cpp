@@ -83,7 +83,7 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
         return on->part(part).current;
     }
     if (!run) return run.error();
-    if (!run->moves() && x.reading == "mean") {
+    if (x.reading == "mean") {
         const std::string of = x.probe.substr(x.probe.find(':') + 1);
         return x.probe.starts_with("net:") ? run->mean().voltage(of) : std::abs(run->mean().part(of).current);
     }

@@ -5,6 +5,7 @@
 
 #include "circuit/kind_reader.hpp"
 #include "embedded.hpp"
+#include "recipes/cell_booster.hpp"
 #include "recipes/dark_wake.hpp"
 #include "recipes/low_battery.hpp"
 #include "recipes/press_fade.hpp"
@@ -156,7 +157,7 @@ const std::vector<Recipe>& recipes() {
     static const std::vector<Recipe> all{steady_light(),    timer_flasher(), timer_one_shot(),
                                          timer_set_reset(), timer_dimmer(),  warmth_flasher(),
                                          light_flasher(),   dark_wake(),     press_fade(),
-                                         pulse_latch(),     low_battery()};
+                                         pulse_latch(),     cell_booster(),  low_battery()};
     return all;
 }
 

@@ -71,9 +71,9 @@ struct Expectation {
     std::string label;
     std::string probe;  ///< "part:L1" or "net:OUT"
     double target = 0, low = 0, high = 0;
-    /// A name of measurement() over its steady cycle, at rest "mean"; empty: the current [A] while the light
-    /// is lit, from fresh cells; "wakes" and "sleeps": the light [lx] of dusk_level(); "triggers": the volts
-    /// of the bench supply at which the probe comes on; "triggered": what it is in the end.
+    /// A name of measurement() over its steady cycle, "mean" at rest too; empty: the current [A] while the
+    /// light is lit, from fresh cells; "wakes" and "sleeps": the light [lx] of dusk_level(); "triggers": the
+    /// volts of the bench supply at which the probe comes on; "triggered": what it is in the end.
     std::string reading = {};
     Unit unit = Unit::ampere;
     /// Buttons that are pressed one after the other, each for `pressed` [s]. The reading is then "lasts", how

@@ -104,7 +104,7 @@ TEST_F(OfDrawer, CountsAgainOneAfterAnother) {
 
 TEST_F(OfDrawer, ReadsATableAfterShowingWhatItWouldDo) {
     const auto file = folder / "parts.csv";
-    std::ofstream(file) << "Bauteil;Anzahl;Fach\nWiderstand 4k7;30;A 1\nLED rot 5mm;~60;B\nKnopf;viele;C\n";
+    std::ofstream(file) << "Bauteil;Anzahl;Fach\nWiderstand 5k1;30;A 1\nLED rot 5mm;~60;B\nKnopf;viele;C\n";
     drawer->import(file);
     ASSERT_TRUE(
         QTest::qWaitFor([&] { return drawer->importDialog() && drawer->importDialog()->plan(); }, 3000));
@@ -119,12 +119,12 @@ TEST_F(OfDrawer, ReadsATableAfterShowingWhatItWouldDo) {
     emit place->activated(place->currentIndex());
     ASSERT_TRUE(QTest::qWaitFor([&] { return dialog->plan() != nullptr; }, 3000));
     button("Take them over", dialog)->click();
-    EXPECT_EQ(item("resistor/4700")->stock, 30);
+    EXPECT_EQ(item("resistor/5100")->stock, 30);
     EXPECT_EQ(item("led/red-5mm")->stock, 60);
     EXPECT_EQ(item("led/red-5mm")->note, "B");
     EXPECT_EQ(item("led/red-5mm")->price, 5) << "what the table does not tell stays";
     drawer->undoStack().undo();
-    EXPECT_FALSE(item("resistor/4700")) << "one step";
+    EXPECT_FALSE(item("resistor/5100")) << "one step";
     EXPECT_EQ(item("led/red-5mm")->stock, 210);
     drawer->import(folder / "none.csv");
     ASSERT_TRUE(QTest::qWaitFor([&] { return drawer->told().contains("none.csv"); }, 3000));
