@@ -14,7 +14,7 @@ namespace {
 constexpr double usual_charging = 100, least_charging = 22;  // Ω between button and capacitor
 constexpr double usual_hold = 0.3;                           // s that a button is pressed
 constexpr double least_bleed = 10e3, most_bleed = 10e6, comfortable_bleed = 4.7e6;  // Ω
-constexpr double room = 21, bins = 0.15;  // °C; V that an LED differs by
+constexpr double fade_celsius = 21, bins = 0.15;  // °C; V that an LED differs by
 constexpr double leak_spread = 10;        // times more or less than usual: 100 to 1
 constexpr double diode_volts = 0.5;       // V that another block loses at its diode
 
@@ -36,7 +36,7 @@ bool gentle(const Goals& goals) { return goals.text("shape") == "gentle"; }
 /// resistors, that are chosen for `full` [V] there.
 Result<double> lights_volts(const Lights& lights, double full, double part) {
     const auto law =
-        junction_model({"L1", "led", {{"type", lights.type}}, {}, {}}, known_catalogue(), room, 0);
+        junction_model({"L1", "led", {{"type", lights.type}}, {}, {}}, known_catalogue(), fade_celsius, 0);
     if (!law) return law.error();
     const int length = std::min(lights.count, lights.per_string);
     const auto diodes = [&](double amps) { return length * law.value().voltage_at(amps); };

@@ -19,7 +19,7 @@ constexpr double upper_base = 10e3;               // Ω from the PNP's base to p
 constexpr double contact_series = 10e3, contact_base = 10e3, contact_filter = 100e-9;
 constexpr double loop_base = 100e3, loop_coupling = 10e-6,
                  loop_filter = 10e-9;  // or the rush at power-on would set it
-constexpr double press = 0.2;          // s
+constexpr double latch_press = 0.2;          // s
 constexpr double warm = 60;            // °C at which it must still wait
 
 /// A loop of wire that a magnet passes.
@@ -152,7 +152,7 @@ void expect_latching(Sketch& s, const Goals& goals, const Trigger& trigger, doub
     const bool contact = goals.text("trigger") == "contact";
     if (contact && goals.text("reset") == "button") {
         Expectation off{"after reset", "part:L1", 0, -1e-6, 2e-6, "after", Unit::ampere};
-        off.presses = {"Sset", "Sreset"}, off.pressed = press, off.wait = 1;
+        off.presses = {"Sset", "Sreset"}, off.pressed = latch_press, off.wait = 1;
         s.expect(std::move(off));
     }
     const Expectation waits{"takes while it waits",
@@ -166,7 +166,7 @@ void expect_latching(Sketch& s, const Goals& goals, const Trigger& trigger, doub
     Expectation in_warmth = waits;
     in_warmth.label = fmt::format("waits at {:.0f} °C", warm), in_warmth.celsius = warm, in_warmth.high *= 10;
     s.expect(std::move(in_warmth));
-    if (contact) s.lit_after({"Sset"}, press, 3);
+    if (contact) s.lit_after({"Sset"}, latch_press, 3);
     if (goals.text("trigger") == "joined") s.lit_by_another();
 }
 

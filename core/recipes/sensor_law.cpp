@@ -14,7 +14,7 @@
 namespace elkit {
 namespace {
 
-constexpr double zero_celsius = 273.15, room = 298.15;  // K
+constexpr double zero_celsius = 273.15, room_kelvin = 298.15;  // K
 
 std::string ohms_text(double r) { return format_quantity(r, Unit::ohm); }
 
@@ -114,7 +114,7 @@ Result<SensorFit> fitted_thermistor(const PointList& typed) {
     SensorFit fitted{{"", "thermistor", {}, {}, {}}, 0, {}};
     std::vector<double> inverse, logs;
     for (const auto& [celsius, ohms] : readings)
-        inverse.push_back(1 / (celsius + zero_celsius) - 1 / room), logs.push_back(std::log(ohms));
+        inverse.push_back(1 / (celsius + zero_celsius) - 1 / room_kelvin), logs.push_back(std::log(ohms));
     const Eigen::VectorXd line = fit(inverse, logs, {0, 1});
     const double beta = std::round(line(1));
     if (beta != within(fitted.part, "beta", beta))
