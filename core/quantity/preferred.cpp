@@ -68,8 +68,9 @@ const std::vector<double>& decade(Series series) {
 }
 
 std::vector<double> preferred_around(double value, Series series) {
-    const int power = static_cast<int>(std::floor(std::log10(value)));
     std::vector<double> out;
+    if (!(value > 0) || !std::isfinite(value)) return out;
+    const int power = static_cast<int>(std::floor(std::log10(value)));
     for (const int exponent : {power - 3, power - 2, power - 1}) {  // of three whole digits
         const double scale = std::pow(10.0, std::abs(exponent));  // exact, so that 470 is 470 and 4.7e-6 too
         for (const double v : decade(series)) {

@@ -19,7 +19,7 @@ double nearest_preferred(double value, Series series);
 /// Smallest member that is not below `value` (to 1e-9 relative); `value` > 0.
 double preferred_at_least(double value, Series series);
 /// Largest member that is not above `value`; `value` > 0.
-/// Members of a series in the decades below, of and above a value, ascending.
+/// Members of a series in the decades below, of and above a value, ascending; none of what is not above zero.
 std::vector<double> preferred_around(double value, Series series);
 double preferred_at_most(double value, Series series);
 

@@ -123,7 +123,8 @@ Result<Way> by_transistors(const Wanted& wanted, const LightEye& eye, double sup
         way.node.sleep.extra = into + node / way.snap_ohms;
         conductance = (on - way.node.wake.extra) / node;
     }
-    if (!(conductance > 0) || on < 2 * into || way.snap_ohms > largest_snap)
+    if (!(conductance > 0) || on < 2 * into || way.snap_ohms > largest_snap ||
+        (wanted.snaps && !(way.snap_ohms > 0)))
         return Error{Fault::design, "sensor",
                      fmt::format("it lets {} through at {}, and the base takes {}", amps_text(on),
                                  lux_text(wanted.lux), amps_text(into)),

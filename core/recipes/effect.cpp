@@ -113,7 +113,8 @@ Result<Effect> one_after_the_other(const Ask& ask, const Keyed<Circuit>& circuit
         if (!light) return Effect{0, {1}};
         const double start = cycle.time.front(), period = cycle.time.back() - start;
         if (worlds.size() == 1 && cycles * period < flicker) return Effect{0, {1}};  // an eye sees its mean
-        const int times = worlds.size() > 1 ? std::clamp(static_cast<int>(rests / period), 2, 20) : cycles;
+        const int times =
+            worlds.size() > 1 ? static_cast<int>(std::clamp(rests / period, 2.0, 20.0)) : cycles;
         for (int k = 0; k < times; ++k)
             for (std::size_t i = 0; i < cycle.time.size(); ++i)
                 add(end + cycle.time[i] - start + k * period, light->values[i]);

@@ -15,8 +15,8 @@ constexpr double usual_charging = 100, least_charging = 22;  // Ω between butto
 constexpr double usual_hold = 0.3;                           // s that a button is pressed
 constexpr double least_bleed = 10e3, most_bleed = 10e6, comfortable_bleed = 4.7e6;  // Ω
 constexpr double fade_celsius = 21, bins = 0.15;  // °C; V that an LED differs by
-constexpr double leak_spread = 10;        // times more or less than usual: 100 to 1
-constexpr double diode_volts = 0.5;       // V that another block loses at its diode
+constexpr double leak_spread = 10;                // times more or less than usual: 100 to 1
+constexpr double diode_volts = 0.5;               // V that another block loses at its diode
 
 std::string in_seconds(double s) { return format_quantity(s, Unit::second); }
 

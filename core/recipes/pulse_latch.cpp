@@ -19,7 +19,7 @@ constexpr double upper_base = 10e3;               // Ω from the PNP's base to p
 constexpr double contact_series = 10e3, contact_base = 10e3, contact_filter = 100e-9;
 constexpr double loop_base = 100e3, loop_coupling = 10e-6,
                  loop_filter = 10e-9;  // or the rush at power-on would set it
-constexpr double latch_press = 0.2;          // s
+constexpr double latch_press = 0.2;    // s
 constexpr double warm = 60;            // °C at which it must still wait
 
 /// A loop of wire that a magnet passes.
