@@ -13,7 +13,7 @@
 
 namespace elkit {
 
-constexpr int cell_room = 12, least_words = 70, first_words = 170;
+constexpr int cell_room = 9, least_words = 70, first_words = 170;
 
 DataTable::DataTable(const QString& name, const std::vector<Column>& columns, int row_height, QWidget* parent)
     : QTableWidget(0, static_cast<int>(columns.size()), parent) {

@@ -5,6 +5,7 @@
 #include <QPushButton>
 #include <QTableWidget>
 #include <QUndoStack>
+#include <set>
 
 #include "app/stations/circuit/intent_list.hpp"
 #include "app/stations/circuit/recipe_page.hpp"
@@ -124,6 +125,61 @@ TEST_F(Recipes, TellWhatEachOwnedCapacitorWouldGive) {
     QTest::mouseClick(page()->putIn(), Qt::LeftButton);
     settle();
     EXPECT_DOUBLE_EQ(goals_of(design(), design().blocks[0]).number("capacitor"), 1e-5);
+}
+
+TEST_F(Recipes, ReadingsOfASensorAreTypedAsPairs) {
+    startEmpty();
+    choose("warmth-flasher");
+    auto* readings = page()->findChild<QLineEdit*>(QStringLiteral("readings"));
+    ASSERT_NE(readings, nullptr);
+    EXPECT_TRUE(readings->text().contains(QStringLiteral("20°C"))) << qPrintable(readings->text());
+    type("readings", QStringLiteral("20°C 30k; nonsense"));
+    EXPECT_TRUE(readings->property("bad").toBool());
+    EXPECT_EQ(readings->text(), QStringLiteral("20°C 30k; nonsense")) << "what was typed stays";
+    type("readings", QStringLiteral("20°C 30k; 60°C 6k"));
+    EXPECT_FALSE(readings->property("bad").toBool());
+    ASSERT_TRUE(page()->putIn()->isEnabled());
+    QTest::mouseClick(page()->putIn(), Qt::LeftButton);
+    settle();
+    ASSERT_EQ(design().blocks.size(), 1u);
+    const Part* sensor = design().circuit.find(design().blocks[0].parts.at("THpace"));
+    ASSERT_NE(sensor, nullptr);
+    EXPECT_NEAR(sensor->number("value"), 24e3, 1e-6) << "sold by the preferred value";
+    const PointList wanted{{20, 30e3}, {60, 6e3}};
+    EXPECT_EQ(goals_of(design(), design().blocks[0]).points("readings"), wanted);
+}
+
+TEST_F(Recipes, GoalsThatDoNotMatterAreNotAskedFor) {
+    startEmpty();
+    choose("dark-wake");
+    auto* ratio = page()->findChild<QLineEdit*>(QStringLiteral("off at times"));
+    auto* ohms = page()->findChild<QLineEdit*>(QStringLiteral("its ohms"));
+    ASSERT_TRUE(ratio && ohms);
+    EXPECT_FALSE(ratio->isVisible()) << "it comes on gradually";
+    EXPECT_TRUE(ohms->isVisible());
+    page()->setGoal(QStringLiteral("edge"), std::string("snap"));
+    page()->setGoal(QStringLiteral("sensor"), std::string("phototransistor-visible"));
+    settle();
+    EXPECT_TRUE(ratio->isVisible());
+    EXPECT_FALSE(ohms->isVisible());
+}
+
+TEST_F(Recipes, ASensorOfAnotherKindTakesThePlaceOfTheOld) {
+    startEmpty();
+    say(QStringLiteral("wake below 10 lux"));
+    ASSERT_EQ(design().blocks.size(), 1u);
+    EXPECT_NEAR(goals_of(design(), design().blocks[0]).number("lux"), 10, 1e-9);
+    const auto kinds = [&] {
+        std::multiset<std::string> all;
+        for (const Part& part : design().circuit.parts) all.insert(part.kind);
+        return all;
+    };
+    EXPECT_EQ(kinds().count("ldr"), 1u);
+    say(QStringLiteral("sensor = phototransistor"));
+    EXPECT_EQ(kinds().count("ldr"), 0u);
+    EXPECT_EQ(kinds().count("phototransistor"), 1u);
+    window->session().undoStack().undo();
+    EXPECT_EQ(kinds().count("ldr"), 1u);
 }
 
 TEST_F(Recipes, OneHangsOnAnother) {

@@ -90,6 +90,36 @@ TEST_F(Cli, SaysWhatWouldWorkWhereARecipeTakesNoHold) {
     EXPECT_EQ(cli("recipe timer-flasher --out /no/such/folder/x.json").exit_code, 3);
 }
 
+TEST_F(Cli, FitsASensorToReadingsAndKeepsThem) {
+    const std::string path = folder_ + "/pulse.json";
+    ASSERT_EQ(cli("recipe warmth-flasher --goals 'readings=15°C 15.6k; 40°C 5.35k; 65°C 2.09k' calm=15 "
+                  "lively=65 rate=0.5Hz --out " +
+                  path)
+                  .exit_code,
+              0);
+    const json design = json::parse(std::ifstream(path));
+    EXPECT_EQ(design["blocks"][0]["goals"]["readings"].size(), 3u);
+    EXPECT_EQ(cli("check " + path).exit_code, 0);
+    EXPECT_EQ(cli("recipe warmth-flasher --goals 'readings=15°C 15.6k'").exit_code, 1) << "one is too few";
+    EXPECT_EQ(cli("recipe warmth-flasher --goals 'readings=warm 15.6k'").exit_code, 2);
+    json broken = design;
+    broken["blocks"][0]["goals"]["readings"] = {{1, 2, 3}};
+    std::ofstream(path) << broken.dump();
+    const Output refused = cli("check " + path);
+    EXPECT_EQ(refused.exit_code, 1) << refused.err;
+    EXPECT_NE(refused.err.find("/blocks/0/goals/readings"), std::string::npos) << refused.err;
+}
+
+TEST_F(Cli, EachNewRecipeIsFoundByTheEngineAsAsked) {
+    for (const char* asked : {"dark-wake --goals lux=20lx by=comparator", "press-fade --goals time=20s",
+                              "pulse-latch --goals trigger=loop", "cell-booster --goals current=5mA",
+                              "light-flasher --goals rate=1Hz"}) {
+        const json r = ask(std::string("recipe ") + asked);
+        ASSERT_FALSE(r["engine"].empty()) << asked;
+        for (const json& m : r["engine"]) EXPECT_TRUE(m["met"].get<bool>()) << asked << m.dump();
+    }
+}
+
 TEST_F(Cli, OneBlockHangsOnAnotherAndGoesAgain) {
     const std::string path = folder_ + "/both.json";
     ASSERT_EQ(cli("recipe timer-one-shot --goals time=4s drives=nothing --out " + path).exit_code, 0);
