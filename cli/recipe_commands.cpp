@@ -144,10 +144,9 @@ int tell(const RecipeOptions& o, const Recipe& recipe, const Design& design, con
     for (const Figure& figure : sized.results) print_figure(figure);
     fmt::print("\nby the engine\n");
     for (const Measured& m : *checked)
-        fmt::print(
-            "  {:<44} {}{}\n", m.asked.label,
-            m.trouble.empty() ? m.found.text() + " (" + m.found.spread_text() + ")" : m.trouble,
-            m.met ? "" : fmt::format("   asked for {}", format_quantity(m.asked.target, m.asked.unit)));
+        fmt::print("  {:<44} {}{}\n", m.asked.label,
+                   m.trouble.empty() ? m.found.text() + " (" + m.found.spread_text() + ")" : m.trouble,
+                   m.met ? "" : fmt::format("   expected {}", format_quantity(m.asked.target, m.asked.unit)));
     if (o.explain && !others.empty()) fmt::print("\nother ways\n");
     for (const Json& way : others)
         if (o.explain)

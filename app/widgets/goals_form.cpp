@@ -3,7 +3,6 @@
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLineEdit>
-#include <QStyle>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
@@ -93,9 +92,8 @@ QWidget* GoalsForm::pointsField(const GoalInfo& goal) {
     connect(field, &QLineEdit::editingFinished, this, [this, key, &goal, field] {
         if (!field->isModified()) return;
         auto value = goal_value(goal, field->text().toStdString(), goal.info.label);
-        field->setProperty("bad", !value);
-        field->style()->unpolish(field), field->style()->polish(field);
-        if (!value) return void(emit unreadable(value.error()));  // what was typed stays
+        if (!value) return mark_fault(*field, QString::fromStdString(value.error().text()));  // it stays
+        mark_fault(*field, {});
         field->setModified(false);
         emit entered(key, value.value());
     });

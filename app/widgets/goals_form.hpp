@@ -27,7 +27,6 @@ class GoalsForm : public QWidget {
 
   signals:
     void entered(const QString& key, const elkit::ParamValue& value);
-    void unreadable(const elkit::Error& error);  ///< of what was typed into a list of pairs
 
   private:
     void addField(const GoalInfo& goal, QGridLayout* grid, int& row, int& column);

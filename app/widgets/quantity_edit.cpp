@@ -24,14 +24,17 @@ void QuantityEdit::setValue(double value) {
     setText(QString::fromStdString(format_quantity(value, unit_)));
 }
 
-void QuantityEdit::mark(const QString& fault) {
-    setProperty("bad", !fault.isEmpty());
-    setToolTip(fault);
-    setAccessibleDescription(fault);
-    style()->unpolish(this);
-    style()->polish(this);
-    if (!fault.isEmpty() && isVisible()) QToolTip::showText(mapToGlobal(QPoint(0, height())), fault, this);
+void mark_fault(QLineEdit& field, const QString& fault) {
+    field.setProperty("bad", !fault.isEmpty());
+    field.setToolTip(fault);
+    field.setAccessibleDescription(fault);
+    field.style()->unpolish(&field);
+    field.style()->polish(&field);
+    if (!fault.isEmpty() && field.isVisible())
+        QToolTip::showText(field.mapToGlobal(QPoint(0, field.height())), fault, &field);
 }
+
+void QuantityEdit::mark(const QString& fault) { mark_fault(*this, fault); }
 
 void QuantityEdit::commit() {
     if (!isModified()) return;

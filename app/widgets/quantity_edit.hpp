@@ -5,6 +5,9 @@
 
 namespace elkit {
 
+/// Marks a field whose text is wrong, with the fault as its tip; an empty fault takes the mark away.
+void mark_fault(QLineEdit& field, const QString& fault);
+
 /// A field for a number as people type it. An unreadable entry keeps its text, is marked, and says what was
 /// expected.
 class QuantityEdit : public QLineEdit {

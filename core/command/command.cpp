@@ -20,6 +20,7 @@
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
+#include "recipes/asking.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
@@ -125,7 +126,7 @@ Result<std::optional<Command>> goal_command(const std::string& line, const Desig
                 auto value = goal_value(goal, *typed, name);
                 if (!value) return value.error();
                 const ParamValue before = goals_of(design, design.blocks[k]).values.at(goal.info.key);
-                auto next = with_goal(design, k, goal.info.key, value.value());
+                auto next = with_followed(design, k, {{goal.info.key, value.value()}});
                 if (!next) return next.error();
                 Command c;
                 c.kind = Command::Kind::edit;

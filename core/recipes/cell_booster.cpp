@@ -45,8 +45,9 @@ struct Boost {
 Result<Boost> boost_of(const Goals& goals, double supply) {
     const Lights lights = lights_of(goals);
     const PartType* core = known_catalogue().type("core", goals.text("core"));
-    const auto law = junction_model({"L1", "led", {{"type", lights.type}}, {}, {}}, known_catalogue(), 21, 0);
-    if (!core || !law) return Error{Fault::design, "core", "is unknown", "a core of the catalogue"};
+    const auto law = light_junction(lights);
+    if (!law) return law.error();
+    if (!core) return Error{Fault::design, "core", "is unknown", "a core of the catalogue"};
     if (lights.strings() != 1)
         return Error{Fault::design, "lights", "side by side they share a booster's pulses unequally",
                      "all in one string"};
@@ -180,7 +181,6 @@ Goals complete_booster(Goals g, const std::set<std::string>& said, const Environ
 Recipe cell_booster() {
     Recipe r = declared_recipe("cell-booster").value();
     r.size = size_booster, r.complete = complete_booster;
-    r.works_at = [](const Goals&) { return true; };
     return r;
 }
 

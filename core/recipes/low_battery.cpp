@@ -161,7 +161,6 @@ Result<Sized> size_warning(const Goals& goals, const Environment&) {
 Recipe low_battery() {
     Recipe r = declared_recipe(low_battery_recipe).value();
     r.size = size_warning;
-    r.works_at = [](const Goals&) { return false; };
     r.suited = suited_to_cells;
     return r;
 }

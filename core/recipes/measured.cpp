@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -146,6 +147,15 @@ std::optional<Expectation> in_design(Expectation x, const Block& block, const Ci
     for (std::string& button : x.presses)
         if (button = part(button); button.empty()) return std::nullopt;
     return x;
+}
+
+std::vector<Figure> only_reckoned(const Sized& sized, const std::vector<Measured>& measured) {
+    std::vector<Figure> rest;
+    for (const Figure& f : sized.results)
+        if (std::none_of(measured.begin(), measured.end(),
+                         [&](const Measured& m) { return m.asked.label.starts_with(f.label); }))
+            rest.push_back(f);
+    return rest;
 }
 
 MeasuredQuery::MeasuredQuery(const Design& of, std::size_t which, const Conditions& under)

@@ -27,6 +27,9 @@ struct MeasuredQuery {
     Result<Value> compute(const Ask& ask) const;
 };
 
+/// Numbers of a recipe's own reckoning that the engine has not measured.
+std::vector<Figure> only_reckoned(const Sized& sized, const std::vector<Measured>& measured);
+
 /// One expectation, in the circuit's names, as the engine finds it. Errors as simulate() and steady_state().
 Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Expectation& expected,
                         const Conditions& conditions, const Corner& corner = {});

@@ -14,9 +14,9 @@ namespace {
 constexpr double usual_charging = 100, least_charging = 22;  // Ω between button and capacitor
 constexpr double usual_hold = 0.3;                           // s that a button is pressed
 constexpr double least_bleed = 10e3, most_bleed = 10e6, comfortable_bleed = 4.7e6;  // Ω
-constexpr double fade_celsius = 21, bins = 0.15;  // °C; V that an LED differs by
-constexpr double leak_spread = 10;                // times more or less than usual: 100 to 1
-constexpr double diode_volts = 0.5;               // V that another block loses at its diode
+constexpr double bins = 0.15;        // V that an LED differs by
+constexpr double leak_spread = 10;   // times more or less than usual: 100 to 1
+constexpr double diode_volts = 0.5;  // V that another block loses at its diode
 
 std::string in_seconds(double s) { return format_quantity(s, Unit::second); }
 
@@ -35,11 +35,9 @@ bool gentle(const Goals& goals) { return goals.text("shape") == "gentle"; }
 /// V that the lights want above ground at a part of their current: below a follower they hang with their
 /// resistors, that are chosen for `full` [V] there.
 Result<double> lights_volts(const Lights& lights, double full, double part) {
-    const auto law =
-        junction_model({"L1", "led", {{"type", lights.type}}, {}, {}}, known_catalogue(), fade_celsius, 0);
+    const auto law = light_junction(lights);
     if (!law) return law.error();
-    const int length = std::min(lights.count, lights.per_string);
-    const auto diodes = [&](double amps) { return length * law.value().voltage_at(amps); };
+    const auto diodes = [&](double amps) { return lights.longest() * law.value().voltage_at(amps); };
     return diodes(part * lights.current) + part * (full - diodes(lights.current));
 }
 
@@ -59,7 +57,7 @@ Result<Fading> fading(const Goals& goals, const Feed& feed, double farads, doubl
     f.spread = threshold_spread * f.half;
     if (gentle(goals)) {  // the lights follow the gate, less its threshold
         const double full = f.from - gate_volts(switch_mosfet, total).value();
-        f.spread += bins * std::min(lights.count, lights.per_string);
+        f.spread += bins * lights.longest();
         for (const auto& [part, volts] :
              {std::pair(0.9, &f.ninth), std::pair(0.5, &f.half), std::pair(0.1, &f.tenth)}) {
             auto wanted = lights_volts(lights, full, part);
@@ -219,7 +217,6 @@ Goals complete_press_fade(Goals g, const std::set<std::string>& said, const Envi
 Recipe press_fade() {
     Recipe r = declared_recipe("press-fade").value();
     r.size = size_press_fade, r.complete = complete_press_fade, r.variants = capacitor_variants;
-    r.works_at = [](const Goals&) { return true; };
     return r;
 }
 

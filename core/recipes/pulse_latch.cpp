@@ -14,7 +14,6 @@ namespace {
 constexpr double gain_forced = 20, worn = 0.75;   // of both transistors, at so much of fresh cells
 constexpr double base_on = 0.7, saturated = 0.1;  // V
 constexpr double pnp_opens = 0.6;                 // V
-constexpr double thermal = 0.0254;                // kT/q at 21 °C [V]
 constexpr double upper_base = 10e3;               // Ω from the PNP's base to plus: leakage opens it no more
 constexpr double contact_series = 10e3, contact_base = 10e3, contact_filter = 100e-9;
 constexpr double loop_base = 100e3, loop_coupling = 10e-6,
@@ -47,10 +46,9 @@ struct Pair {
 
 /// A through the lights with so many volts across them and their resistors, that are sized for the supply.
 double lights_at(const Lights& lights, double supply, double volts) {
-    const auto law = junction_model({"L1", "led", {{"type", lights.type}}, {}, {}}, known_catalogue(), 21, 0);
+    const auto law = light_junction(lights);
     if (!law) return 0;
-    const int length = std::min(lights.count, lights.per_string);
-    const auto diodes = [&](double amps) { return length * law.value().voltage_at(amps); };
+    const auto diodes = [&](double amps) { return lights.longest() * law.value().voltage_at(amps); };
     const double ohms = std::max(1.0, (supply - saturated - diodes(lights.current)) / lights.current);
     double low = 1e-9, high = lights.current;
     for (int k = 0; k < 60; ++k) {
@@ -84,7 +82,7 @@ Result<Pair> sized_pair(const Goals& goals, double supply) {
                      fmt::format("{} do not open both transistors", format_quantity(supply, Unit::volt)),
                      "more cells"};
     const double collector = pnp_opens / upper_base + lights_at(lights_of(goals), supply, opens);
-    p.flips = thermal * std::log(collector / p.npn->value("saturation_current"));
+    p.flips = base_volts(*p.npn, collector);
     p.into_base = collector / p.npn->value("gain");
     p.own = (supply - base_on - saturated) * (1 / p.hold + 1 / p.link);
     return p;
@@ -237,7 +235,6 @@ Goals complete_pulse_latch(Goals g, const std::set<std::string>& said, const Env
 Recipe pulse_latch() {
     Recipe r = declared_recipe("pulse-latch").value();
     r.size = size_pulse_latch, r.complete = complete_pulse_latch;
-    r.works_at = [](const Goals&) { return true; };
     return r;
 }
 

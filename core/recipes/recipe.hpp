@@ -129,7 +129,7 @@ struct Recipe {
     std::function<std::vector<Variant>(const Goals&, const Environment& drawer)> variants;
     /// The goals with what was not said chosen to suit what was.
     std::function<Goals(Goals, const std::set<std::string>& said, const Environment&)> complete;
-    std::function<bool(const Goals&)> works_at;  ///< whether the effort changes anything
+    std::function<bool(const Goals&)> works_at;  ///< whether the effort changes anything; empty: it does
     std::function<Goals(Goals)> suited;          ///< as one would have them once the supply is another
 
     const GoalInfo* goal(std::string_view key) const;

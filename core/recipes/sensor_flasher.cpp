@@ -167,12 +167,12 @@ Result<Sized> size_paced(const Goals& goals, const Environment& environment, con
     const bool lit = goals.text("drives") != "nothing";
     const double sag = 0.02 + (lit ? lights_of(goals).total() * feed.fresh.lasting() / chip.volts() : 0);
     const double warming = own_warming(known, chip.volts(), goals.number("lively"));
-    for (const auto& [label, state, wanted, got, ohms] :
-         {std::tuple("rate at ", goals.number("calm"), rate, calm_rate, known.calm),
-          std::tuple("rate at ", goals.number("lively"), fast, lively_rate, known.lively)}) {
+    for (const auto& [state, wanted, got, ohms] :
+         {std::tuple(goals.number("calm"), rate, calm_rate, known.calm),
+          std::tuple(goals.number("lively"), fast, lively_rate, known.lively)}) {
         const auto [low, high] = spread(got, ohms, fixed.value(), known.fit, c, sag, warming);
-        s.expect(sense.in({label + sense.at(state), "net:OUT", wanted, low, high, "frequency", Unit::hertz},
-                          state));
+        s.expect(sense.in(
+            {"rate at " + sense.at(state), "net:OUT", wanted, low, high, "frequency", Unit::hertz}, state));
     }
     if (auto added = add_driven_lights(s, goals, chip, feed); !added) return added.error();
     Figure f = change_figure(known, sense, goals, paced, fixed.value());
@@ -231,7 +231,6 @@ Recipe paced_by(const char* id, const Sense& sense) {
         return complete_paced(std::move(g), said, e, sense);
     };
     r.variants = capacitor_variants;
-    r.works_at = [](const Goals&) { return true; };
     return r;
 }
 

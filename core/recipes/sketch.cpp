@@ -17,6 +17,10 @@ Lights lights_of(const Goals& goals) {
             static_cast<int>(goals.number("per_string")), goals.number("current")};
 }
 
+Result<Junction> light_junction(const Lights& lights) {
+    return junction_model({"L1", "led", {{"type", lights.type}}, {}, {}}, known_catalogue(), 21, 0);
+}
+
 Part source_of(const Goals& goals, const Environment& environment) {
     if (environment.source) {
         Part part = *environment.source;

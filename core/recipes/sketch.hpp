@@ -1,4 +1,5 @@
 #pragma once
+#include <algorithm>
 #include <string>
 #include <vector>
 
@@ -21,9 +22,12 @@ struct Lights {
     int count = 1, per_string = 1;
     double current = 0;  ///< A of each string
     int strings() const { return (count + per_string - 1) / per_string; }
-    double total() const { return current * strings(); }  ///< A
+    int longest() const { return std::min(count, per_string); }  ///< LEDs of its longest string
+    double total() const { return current * strings(); }         ///< A
 };
 Lights lights_of(const Goals& goals);
+/// The curve of one of them at 21 °C. Errors as junction_model().
+Result<Junction> light_junction(const Lights& lights);
 
 /// The source that the goals name, or what feeds the recipe in their place; under the name B1, between V+ and
 /// GND.

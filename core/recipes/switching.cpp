@@ -7,8 +7,8 @@
 namespace elkit {
 namespace {
 
-constexpr double gate_series = 100;                                           // Ω
-constexpr double thermal_volts = 0.0254, from_25 = -4, per_celsius = -0.002;  // V, °C, V/°C: at 21 °C
+constexpr double gate_series = 100;                             // Ω
+constexpr double usual_celsius = 21, threshold_slope = -0.002;  // °C, V/°C
 
 }  // namespace
 
@@ -45,11 +45,15 @@ Figure gate_time(const Sketch& s, double source_ohms, double rate) {
 Result<double> gate_volts(const char* type, double amps) {
     const auto fit = mosfet_fit({"Q1", "nmos", {{"type", std::string(type)}}, {}, {}});
     if (!fit) return fit.error();
-    const double n_vt = mosfet_slope * thermal_volts;
-    const double scale = 2 * mosfet_slope * fit.value().beta * thermal_volts * thermal_volts;
+    const double vt = thermal_voltage(usual_celsius), n_vt = mosfet_slope * vt;
+    const double scale = 2 * mosfet_slope * fit.value().beta * vt * vt;
     const double root = std::sqrt(amps / scale);
-    return fit.value().threshold + per_celsius * from_25 +
+    return fit.value().threshold + threshold_slope * (usual_celsius - 25) +
            2 * n_vt * (root > 30 ? root : std::log(std::expm1(root)));
+}
+
+double base_volts(const PartType& transistor, double collector) {
+    return thermal_voltage(usual_celsius) * std::log(collector / transistor.value("saturation_current"));
 }
 
 Result<const PartType*> npn_for(double amps) {

@@ -17,6 +17,9 @@ Result<double> gate_volts(const char* type, double amps);
 /// By what part of itself its threshold differs over a batch, as the engine's.
 inline constexpr double threshold_spread = 0.3;
 
+/// V of a transistor's base at a collector current [A], at 21 °C: kT/q ln(I/Is).
+double base_volts(const PartType& transistor, double collector);
+
 /// The NPN transistor for a current: at most half of what it bears. Design error if none does.
 Result<const PartType*> npn_for(double amps);
 

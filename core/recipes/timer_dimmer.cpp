@@ -217,7 +217,6 @@ Goals complete_dimmer(Goals g, const std::set<std::string>& said, const Environm
 Recipe timer_dimmer() {
     Recipe r = declared_recipe("timer-dimmer").value();
     r.size = size_dimmer, r.complete = complete_dimmer;
-    r.works_at = [](const Goals&) { return true; };
     return r;
 }
 

@@ -250,7 +250,6 @@ Goals complete_flasher(Goals g, const std::set<std::string>& said, const Environ
 Recipe timer_flasher() {
     Recipe r = declared_recipe("timer-flasher").value();
     r.size = size_flasher, r.complete = complete_flasher, r.variants = capacitor_variants;
-    r.works_at = [](const Goals&) { return true; };
     return r;
 }
 

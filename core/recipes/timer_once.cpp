@@ -122,14 +122,12 @@ Recipe timer_one_shot() {
     Recipe r = declared_recipe("timer-one-shot").value();
     r.size = size_one_shot, r.complete = complete_one_shot;
     r.variants = capacitor_variants;
-    r.works_at = [](const Goals&) { return true; };
     return r;
 }
 
 Recipe timer_set_reset() {
     Recipe r = declared_recipe("timer-set-reset").value();
     r.size = size_set_reset, r.complete = complete_set_reset;
-    r.works_at = [](const Goals&) { return true; };
     return r;
 }
 

@@ -16,6 +16,37 @@ std::string told(const Said& said) {
     return words + " ";
 }
 
+std::vector<Said> combined(const std::map<std::string, std::vector<ParamValue>>& values) {
+    std::vector<Said> all{{}};
+    for (const auto& [key, choices] : values) {
+        std::vector<Said> more;
+        for (const Said& said : all)
+            for (const ParamValue& choice : choices) {
+                more.push_back(said);
+                more.back()[key] = choice;
+            }
+        all = std::move(more);
+    }
+    return all;
+}
+
+Swept sweep(const char* recipe, const std::vector<Said>& all) {
+    Swept swept;
+    for (const Said& said : all) {
+        const std::string words = recipe + told(said);
+        const auto design = made(recipe, said);
+        if (design) {
+            ++swept.met;
+            expect_met(design.value(), words);
+            continue;
+        }
+        swept.refused.push_back(said);
+        EXPECT_FALSE(design.error().place.empty()) << words;
+        EXPECT_FALSE(design.error().expected.empty()) << words;
+    }
+    return swept;
+}
+
 void expect_met(const Design& design, const std::string& words) {
     Store store;
     const auto all = Ask(store)(MeasuredQuery(design, 0, {}));

@@ -86,7 +86,7 @@ QWidget* RecipePage::buildRight() {
     column->addWidget(goals);
     found_ = new DataTable(tr("What the engine finds of it"),
                            {{tr("by the engine")},
-                            {tr("asked for"), DataTable::numbers},
+                            {tr("expected"), DataTable::numbers},
                             {tr("found"), DataTable::numbers},
                             {tr("batch"), DataTable::numbers},
                             {tr("verdict")}},
@@ -293,11 +293,7 @@ void RecipePage::showFound(const Design& trial) {
     dim(found_, !all.current());
     if (!all) return;
     const auto sized = sized_block(trial, blockOf(trial));
-    std::vector<Figure> results;  // those that the engine has not measured
-    for (const Figure& f : sized ? sized.value().results : std::vector<Figure>())
-        if (std::none_of(all->begin(), all->end(),
-                         [&](const Measured& m) { return m.asked.label.starts_with(f.label); }))
-            results.push_back(f);
+    const auto results = sized ? only_reckoned(sized.value(), *all) : std::vector<Figure>();
     found_->setRowCount(static_cast<int>(all->size() + results.size()));
     for (std::size_t k = 0; k < results.size(); ++k) {
         const int r = static_cast<int>(all->size() + k);

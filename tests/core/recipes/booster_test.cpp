@@ -9,33 +9,23 @@
 namespace elkit {
 namespace {
 using namespace std::string_literals;
-using test::expect_met;
+using test::combined;
 using test::made;
 using test::Said;
-using test::told;
+using test::sweep;
 
 TEST(CellBooster, GivesTheLightAskedForOrSaysThatItCannot) {
-    int met = 0, refused = 0;
-    for (const double current : {0.002, 0.008, 0.025, 0.2})
-        for (const char* core : {"ring-10", "ring-6", "bobbin-8"})
-            for (const auto& [led, count] :
-                 {std::pair("white-5mm", 1.0), std::pair("red-5mm", 1.0), std::pair("green-5mm", 3.0)}) {
-                const Said said{{"current", current},
-                                {"core", std::string(core)},
-                                {"led", std::string(led)},
-                                {"count", count},
-                                {"per_string", count}};
-                const auto design = made("cell-booster", said);
-                if (!design) {
-                    ++refused;
-                    EXPECT_FALSE(design.error().expected.empty()) << told(said);
-                    continue;
-                }
-                ++met;
-                expect_met(design.value(), told(said));
-            }
-    EXPECT_GT(met, 18);
-    EXPECT_GT(refused, 6) << "no such core gives 200 mA";
+    std::vector<Said> all;
+    for (const auto& [led, count] :
+         {std::pair("white-5mm", 1.0), std::pair("red-5mm", 1.0), std::pair("green-5mm", 3.0)})
+        for (Said said : combined(
+                 {{"current", {0.002, 0.008, 0.025, 0.2}}, {"core", {"ring-10"s, "ring-6"s, "bobbin-8"s}}})) {
+            said["led"] = std::string(led), said["count"] = said["per_string"] = count;
+            all.push_back(said);
+        }
+    const auto swept = sweep("cell-booster", all);
+    EXPECT_GT(swept.met, 18);
+    EXPECT_GT(swept.refused.size(), 6u) << "no such core gives 200 mA";
 }
 
 TEST(CellBooster, PeakAndWireAreThoseOfTheClosedForms) {

@@ -14,10 +14,11 @@
 namespace elkit {
 namespace {
 using namespace std::string_literals;
+using test::combined;
 using test::expect_met;
 using test::made;
 using test::Said;
-using test::told;
+using test::sweep;
 
 const Measured& named(const std::vector<Measured>& all, const std::string& label) {
     for (const Measured& m : all)
@@ -27,26 +28,12 @@ const Measured& named(const std::vector<Measured>& all, const std::string& label
 }
 
 TEST(PressFade, DiesAwayInTheTimeAskedForOrSaysThatItCannot) {
-    int met = 0, refused = 0;
-    for (const double time : {0.3, 8.0, 120.0, 3600.0})
-        for (const char* shape : {"gentle", "sudden"})
-            for (const char* led : {"red-5mm", "white-5mm"})
-                for (const double cells : {2.0, 3.0, 6.0}) {
-                    const Said said{{"time", time},
-                                    {"shape", std::string(shape)},
-                                    {"led", std::string(led)},
-                                    {"cells", cells}};
-                    const auto design = made("press-fade", said);
-                    if (!design) {
-                        ++refused;
-                        EXPECT_FALSE(design.error().expected.empty()) << told(said);
-                        continue;
-                    }
-                    ++met;
-                    expect_met(design.value(), told(said));
-                }
-    EXPECT_GT(met, 30);
-    EXPECT_GT(refused, 2) << "two cells light no white LED behind a follower";
+    const auto swept = sweep("press-fade", combined({{"time", {0.3, 8.0, 120.0, 3600.0}},
+                                                     {"shape", {"gentle"s, "sudden"s}},
+                                                     {"led", {"red-5mm"s, "white-5mm"s}},
+                                                     {"cells", {2.0, 3.0, 6.0}}}));
+    EXPECT_GT(swept.met, 30);
+    EXPECT_GT(swept.refused.size(), 2u) << "two cells light no white LED behind a follower";
 }
 
 TEST(PressFade, FollowingTheCapacitorItDiesAwayAllAlong) {
@@ -115,27 +102,15 @@ TEST(PressFade, IsStartedByAnotherBlock) {
 }
 
 TEST(PulseLatch, IsSetHeldAndResetOrSaysThatItCannot) {
-    int met = 0, refused = 0;
-    for (const char* trigger : {"contact", "loop"})
-        for (const double cells : {1.0, 2.0, 3.0, 6.0})
-            for (const double count : {1.0, 6.0})
-                for (const double current : {0.002, 0.015}) {
-                    const Said said{{"trigger", std::string(trigger)},
-                                    {"cells", cells},
-                                    {"count", count},
-                                    {"current", current},
-                                    {"led", "red-5mm"s}};
-                    const auto design = made("pulse-latch", said);
-                    if (!design) {
-                        ++refused;
-                        EXPECT_FALSE(design.error().expected.empty()) << told(said);
-                        continue;
-                    }
-                    ++met;
-                    expect_met(design.value(), told(said));
-                }
-    EXPECT_GT(met, 20);
-    EXPECT_GE(refused, 8) << "one cell opens no two junctions in a row";
+    const auto swept = sweep("pulse-latch", combined({{"trigger", {"contact"s, "loop"s}},
+                                                      {"cells", {1.0, 2.0, 3.0, 6.0}},
+                                                      {"count", {1.0, 6.0}},
+                                                      {"current", {0.002, 0.015}},
+                                                      {"led", {"red-5mm"s}}}));
+    EXPECT_GT(swept.met, 20);
+    ASSERT_GE(swept.refused.size(), 8u);
+    for (const Said& said : swept.refused)
+        EXPECT_EQ(std::get<double>(said.at("cells")), 1) << "one cell opens no two junctions in a row";
 }
 
 TEST(PulseLatch, WaitsThroughPowerUpAndWarmth) {

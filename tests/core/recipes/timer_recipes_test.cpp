@@ -18,10 +18,12 @@
 namespace elkit {
 namespace {
 using namespace std::string_literals;
+using test::combined;
 using test::expect_met;
 using test::expect_reckoned;
 using test::made;
 using test::Said;
+using test::sweep;
 using test::told;
 
 TEST(TimerFlasher, MeetsEveryRateAndShareOrSaysThatItCannot) {
@@ -208,32 +210,19 @@ TEST(TimerSetReset, StaysAsTheLastButtonSaid) {
 }
 
 TEST(TimerDimmer, DimsOverItsRangeOrSaysThatItCannot) {
-    int met = 0, refused = 0;
-    for (const double rate : {120.0, 1000.0, 5000.0})
-        for (const double knob : {10e3, 100e3, 1e6})
-            for (const auto& [least, most] : {std::pair(2.0, 98.0), std::pair(10.0, 60.0)})
-                for (const auto& [chip, cells, drives] :
-                     {std::tuple("timer-cmos", 2.0, "transistor"), std::tuple("timer-cmos", 4.0, "output"),
-                      std::tuple("timer-bipolar", 6.0, "transistor")}) {
-                    const Said said{{"rate", rate},
-                                    {"knob", knob},
-                                    {"least", least},
-                                    {"most", most},
-                                    {"chip", std::string(chip)},
-                                    {"cells", cells},
-                                    {"drives", std::string(drives)},
-                                    {"led", "red-5mm"s}};
-                    const auto design = made("timer-dimmer", said);
-                    if (!design) {
-                        ++refused;
-                        EXPECT_FALSE(design.error().expected.empty());
-                        continue;
-                    }
-                    ++met;
-                    expect_met(design.value(), told(said));
-                }
-    EXPECT_GT(met, 30);
-    EXPECT_GT(refused, 0) << "a track of 10 kΩ leaves too little for its ends";
+    std::vector<Said> all;
+    for (const auto& [least, most] : {std::pair(2.0, 98.0), std::pair(10.0, 60.0)})
+        for (const auto& [chip, cells, drives] :
+             {std::tuple("timer-cmos", 2.0, "transistor"), std::tuple("timer-cmos", 4.0, "output"),
+              std::tuple("timer-bipolar", 6.0, "transistor")})
+            for (Said said : combined({{"rate", {120.0, 1000.0, 5000.0}}, {"knob", {10e3, 100e3, 1e6}}})) {
+                said["least"] = least, said["most"] = most, said["led"] = "red-5mm"s;
+                said["chip"] = std::string(chip), said["cells"] = cells, said["drives"] = std::string(drives);
+                all.push_back(said);
+            }
+    const auto swept = sweep("timer-dimmer", all);
+    EXPECT_GT(swept.met, 30);
+    EXPECT_FALSE(swept.refused.empty()) << "a track of 10 kΩ leaves too little for its ends";
 }
 
 TEST(TimerDimmer, TurnsBrighterAllTheWay) {
