@@ -422,27 +422,27 @@ TEST_F(Cli, APushButtonLightIsLookedAtWhileItIsHeld) {
 TEST_F(Cli, KeepsADrawer) {
     const std::string drawer = " --drawer " + folder_ + "/drawer.sqlite";
     const std::string table = write("parts.csv",
-                                    "Component;Value;Qty;Location\nresistor;4,7k;120;A 3\n"
+                                    "Component;Value;Qty;Location\nresistor;6,8k;120;A 3\n"
                                     "LED;red 5mm;~60;C\nresistor;10k;lots;A 5\n");
     const json look = ask("drawer import " + table + " --look" + drawer);
     EXPECT_EQ(look["new"], 1);
     EXPECT_EQ(look["changed"], 1);
     EXPECT_EQ(look["left_out"], 1);
-    EXPECT_TRUE(ask("drawer list 4k7" + drawer)["items"].empty()) << "only looked";
+    EXPECT_TRUE(ask("drawer list 6k8" + drawer)["items"].empty()) << "only looked";
     EXPECT_EQ(cli("drawer import " + table + drawer).exit_code, 0);
-    const json found = ask("drawer list 4.7k" + drawer)["items"];
+    const json found = ask("drawer list 6.8k" + drawer)["items"];
     ASSERT_EQ(found.size(), 1u);
-    EXPECT_EQ(found[0]["key"], "resistor/4700");
+    EXPECT_EQ(found[0]["key"], "resistor/6800");
     EXPECT_EQ(found[0]["stock"], 120);
     EXPECT_EQ(found[0]["place"], "A 3");
     EXPECT_EQ(cli("drawer import " + table + " --add" + drawer).exit_code, 0);
-    EXPECT_EQ(ask("drawer list 4k7" + drawer)["items"][0]["stock"], 240);
-    const json counted = ask("drawer count resistor/4700 33" + drawer);
+    EXPECT_EQ(ask("drawer list 6k8" + drawer)["items"][0]["stock"], 240);
+    const json counted = ask("drawer count resistor/6800 33" + drawer);
     EXPECT_EQ(counted["before"], 240);
     EXPECT_EQ(counted["stock"], 33);
-    EXPECT_EQ(ask("drawer list 4k7" + drawer)["items"][0]["counted"].get<std::string>().size(), 10u);
+    EXPECT_EQ(ask("drawer list 6k8" + drawer)["items"][0]["counted"].get<std::string>().size(), 10u);
     EXPECT_EQ(cli("drawer count nothing 3" + drawer).exit_code, 2);
-    EXPECT_EQ(cli("drawer count resistor/4700 lots" + drawer).exit_code, 2);
+    EXPECT_EQ(cli("drawer count resistor/6800 lots" + drawer).exit_code, 2);
     EXPECT_EQ(cli("drawer import /no/such.csv" + drawer).exit_code, 3);
     EXPECT_EQ(cli("drawer burn it" + drawer).exit_code, 2);
     const std::string out = folder_ + "/out.csv";
