@@ -7,6 +7,7 @@
 #include <numbers>
 
 #include "recipes/switching.hpp"
+#include "recipes/wording.hpp"
 
 namespace elkit {
 namespace {
@@ -20,8 +21,6 @@ constexpr double smoothing = 10e-6;                                // F beside t
 constexpr double tail = 0.05;                                      // m of wire at each end
 constexpr double enamel = 1.12;                 // times the copper, of enamelled wire (IEC 60317, grade 1)
 constexpr double copper_resistivity = 1.75e-8;  // Ω m
-
-std::string length_text(double m) { return format_quantity(m, Unit::metre); }
 
 /// What the peak of the current makes of cell, light and core. All of it follows from equal windings: the
 /// current rises with V/L, and falls with (V light − V)/L into the light.

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "recipes/dark_ways.hpp"
+#include "recipes/wording.hpp"
 
 namespace elkit {
 namespace {
@@ -12,11 +13,6 @@ namespace {
 constexpr double dark_part = 0.05;                              // of the threshold: then it is dark
 constexpr double room_celsius = 21, saturated_volts = 0.08;     // °C; V of a collector that is on
 constexpr double largest_divider = 4.7e6, least_divider = 220;  // Ω: damp fingers; the sensor's rating
-
-std::string volts_text(double v) { return format_quantity(v, Unit::volt); }
-std::string amps_text(double a) { return format_quantity(a, Unit::ampere); }
-std::string ohms_text(double r) { return format_quantity(r, Unit::ohm); }
-std::string lux_text(double lux) { return format_quantity(lux, Unit::lux); }
 
 DarkWanted wanted_of(const Goals& goals) {
     DarkWanted w;

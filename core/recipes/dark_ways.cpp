@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "recipes/switching.hpp"
+#include "recipes/wording.hpp"
 
 namespace elkit {
 namespace {
@@ -17,9 +18,6 @@ constexpr double idle_drive = 20e-6;              // A of a net that only holds 
 constexpr double base_on = 0.68;                  // V of a base that is on
 constexpr double largest_snap = 4.7e6;            // Ω
 constexpr double base_spread = 0.03;              // V of a transistor's base, by gain and warmth
-
-std::string volts_text(double v) { return format_quantity(v, Unit::volt); }
-std::string amps_text(double a) { return format_quantity(a, Unit::ampere); }
 
 Result<DarkWay> by_mosfet(const DarkWanted& wanted, const LightEye& eye, double supply) {
     if (wanted.snaps)

@@ -10,13 +10,12 @@
 #include "engine/models.hpp"
 #include "quantity/format.hpp"
 #include "quantity/preferred.hpp"
+#include "recipes/wording.hpp"
 
 namespace elkit {
 namespace {
 
 constexpr double zero_celsius = 273.15, room_kelvin = 298.15;  // K
-
-std::string ohms_text(double r) { return format_quantity(r, Unit::ohm); }
 
 Error not_so(const std::string& found, const std::string& expected) {
     return {Fault::design, "readings", found, expected};
