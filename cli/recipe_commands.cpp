@@ -8,6 +8,8 @@
 #include "command/command.hpp"
 #include "design/delta.hpp"
 #include "design/file.hpp"
+#include "formats/svg.hpp"
+#include "power/plain_cells.hpp"
 #include "recipes/measured.hpp"
 #include "recipes/variants.hpp"
 #include "recipes/ways_out.hpp"
@@ -19,7 +21,7 @@ using Said = std::map<std::string, ParamValue>;
 
 struct RecipeOptions {
     Options common;
-    std::string name, out;
+    std::string name, out, picture;
     std::vector<std::string> goals, joins;
     bool explain = false, owned = false, write = false;
 };
@@ -105,6 +107,45 @@ Json measured_json(const Measured& m) {
     return j;
 }
 
+int write_picture(const Recipe& recipe, const Goals& goals, const std::string& file) {
+    if (!recipe.picture)
+        return fail(
+            {Fault::usage, "--picture", "this recipe has none", "one that is wound, such as cell-booster"});
+    const auto picture = recipe.picture(goals);
+    if (!picture) return fail(picture.error());
+    auto written = write_file(file, write_svg(picture.value()));
+    return written ? 0 : fail(written.error());
+}
+
+/// A booster's light beside the same on more cells.
+Json beside_plain_cells(const Ask& ask, const Design& design, std::size_t block, bool print) {
+    Json all = Json::array();
+    if (!boosts(design, block)) return all;
+    const auto rows = ask(PlainCellsQuery(design, block, {}));
+    if (!rows) return all;
+    if (print)
+        fmt::print("\nbeside plain cells\n  {:<26} {:>9} {:>12} {:>12} {:>12} {:>12} {:>12}\n", "", "light",
+                   "tenth left", "lasts", "a cell", "into light", "stays");
+    for (const CellsRow& r : *rows) {
+        all.push_back({{"cells", r.name},
+                       {"trouble", r.reason},
+                       {"light", figure_json(r.light)},
+                       {"tenth_left", figure_json(r.late_light)},
+                       {"run_time", figure_json(r.run_time)},
+                       {"each_cell", figure_json(r.per_cell)},
+                       {"efficiency", figure_json(r.efficiency)},
+                       {"efficiency_half_empty", figure_json(r.late_efficiency)},
+                       {"stays", figure_json(r.left)}});
+        if (print && r.reason.empty())
+            fmt::print("  {:<26} {:>9} {:>12} {:>12} {:>12} {:>12} {:>12}\n", r.name, r.light.text(),
+                       r.late_light.text(), r.run_time.text(), r.per_cell.text(), r.efficiency.text(),
+                       r.left.text());
+        else if (print)
+            fmt::print("  {:<26} {}\n", r.name, r.reason);
+    }
+    return all;
+}
+
 /// What came out: parts, the recipe's own numbers, the engine's.
 int tell(const RecipeOptions& o, const Recipe& recipe, const Design& design, const Sized& sized,
          const Environment& drawer) {
@@ -134,7 +175,9 @@ int tell(const RecipeOptions& o, const Recipe& recipe, const Design& design, con
                            {"parts", parts},
                            {"chosen", chosen},
                            {"engine", found},
-                           {"ways", others}}),
+                           {"ways", others},
+                           {"plain_cells",
+                            o.explain ? beside_plain_cells(ask, design, block, false) : Json::array()}}),
                0;
     if (o.explain) explain_goals(recipe, goals_of(design, design.blocks[block]));
     for (const Part& part : design.circuit.parts) fmt::print("{:<5} {}\n", part.designator, shop_name(part));
@@ -154,6 +197,7 @@ int tell(const RecipeOptions& o, const Recipe& recipe, const Design& design, con
                        way["value"].get<std::string>(),
                        way["found"].is_null() ? "" : way["found"].get<std::string>(),
                        way["note"].get<std::string>(), way["chosen"].get<bool>() ? "  (this)" : "");
+    if (o.explain) beside_plain_cells(ask, design, block, true);
     return 0;
 }
 
@@ -175,6 +219,7 @@ int recipe(const RecipeOptions& o) {
     if (!sized) return refused(sized.error(), recipe, goals, drawer);
     auto made = with_block(design, recipe.id, goals, {}, drawer);
     if (!made) return fail(made.error());
+    if (!o.picture.empty()) return write_picture(recipe, goals, o.picture);
     if (o.out.empty()) return tell(o, recipe, made.value(), sized.value(), owned);
     if (auto sound = check_writable(made.value()); !sound) return fail(sound.error());
     auto saved = save_design(made.value(), o.out);
@@ -224,6 +269,7 @@ std::vector<Command> recipe_commands() {
              sub.add_option("NAME", o->name, "list, or one of its ids")->required();
              sub.add_option("--goals", o->goals, "what it should do, such as rate=2Hz share=30%");
              sub.add_option("--out", o->out, "a file for the design, in place of the report");
+             sub.add_option("--picture", o->picture, "an SVG file to work by, such as how to wind it");
              sub.add_flag("--explain", o->explain, "goals, working and other ways too");
              sub.add_flag("--owned", o->owned, "with values of the drawer only");
              sub.add_flag("--json", o->common.json, "JSON on stdout");

@@ -99,12 +99,57 @@ void LifePlot::add_upright(double x, const QString& words, const QColor& colour)
     labels_.add(words, colour, label_font(), std::move(places));
 }
 
-void LifePlot::show_discharge(const PowerResult& power, double wanted, double end_brightness,
-                              double charge_now, bool with_voltage) {
+void LifePlot::begin() {
     style();
     plot_->clearGraphs();
     plot_->clearItems();
     labels_.clear();
+}
+
+/// The dotted line below which a light counts as spent, and the words of the axis.
+void LifePlot::add_end(double end_brightness, double span) {
+    auto* end = new QCPItemStraightLine(plot_);
+    end->point1->setCoords(0, 100 * end_brightness);
+    end->point2->setCoords(1, 100 * end_brightness);
+    end->setPen(QPen(theme().muted, 1, Qt::DotLine));
+    labels_.keep_clear(plot_->xAxis, plot_->yAxis, {{0, 100 * end_brightness}, {span, 100 * end_brightness}});
+    std::vector<PlotLabels::Place> places;
+    for (const double share : {0.0, 0.3, 0.6, 0.15, 0.45, 0.8})
+        for (const Qt::AlignmentFlag side : {Qt::AlignTop, Qt::AlignBottom})
+            places.push_back(
+                {plot_->xAxis, plot_->yAxis, share * span, 100 * end_brightness, side | Qt::AlignLeft});
+    labels_.add(tr("counts as spent"), theme().muted, label_font(), std::move(places));
+    plot_->xAxis->setLabel(tr("hours from fresh cells"));
+    plot_->xAxis->setLabelColor(theme().muted);
+    plot_->xAxis->setLabelFont(plot_->xAxis->tickLabelFont());
+}
+
+void LifePlot::show_side_by_side(const std::vector<Named>& lives, double end_brightness) {
+    begin();
+    double span = 1e-3;
+    for (const Named& life : lives)
+        if (std::isfinite(life.run->hours)) span = std::max(span, life.run->hours);
+    plot_->xAxis->setRange(0, 1.03 * span);
+    plot_->yAxis->setRange(0, 106);
+    const QList<Qt::PenStyle> pens{Qt::DashLine, Qt::DotLine, Qt::DashDotLine};
+    qsizetype plain = 0;
+    for (const Named& life : lives) {
+        const auto points = light_curve(*life.run);
+        const QColor colour = life.stands_out ? theme().amber : theme().teal;
+        add_curve(plot_->addGraph(), points,
+                  QPen(colour, life.stands_out ? 2.6 : 1.8,
+                       life.stands_out ? Qt::SolidLine : pens[plain++ % pens.size()]));
+        labels_.keep_clear(plot_->xAxis, plot_->yAxis, points);
+        labels_.add(life.name, life.stands_out ? theme().amber_text : theme().teal,
+                    plot_->xAxis->tickLabelFont(), along(plot_->xAxis, plot_->yAxis, points));
+    }
+    add_end(end_brightness, span);
+    plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+void LifePlot::show_discharge(const PowerResult& power, double wanted, double end_brightness,
+                              double charge_now, bool with_voltage) {
+    begin();
     const Discharge& d = power.typical;
     if (!std::isfinite(d.hours)) {
         plot_->xAxis->setRange(0, 1);
@@ -148,27 +193,13 @@ void LifePlot::show_discharge(const PowerResult& power, double wanted, double en
         labels_.add(tr("volts (right)"), theme().teal, plot_->xAxis->tickLabelFont(),
                     along(plot_->xAxis, plot_->yAxis2, volts));
     }
-    auto* end = new QCPItemStraightLine(plot_);
-    end->point1->setCoords(0, 100 * end_brightness);
-    end->point2->setCoords(1, 100 * end_brightness);
-    end->setPen(QPen(theme().muted, 1, Qt::DotLine));
-    const std::vector<QPointF> spent{{0, 100 * end_brightness}, {span, 100 * end_brightness}};
-    labels_.keep_clear(plot_->xAxis, plot_->yAxis, spent);
     if (wanted > 0)
         add_upright(wanted, tr("wanted %1").arg(QString::fromStdString(format_quantity(wanted, Unit::hour))),
                     theme().rust);
     if (const auto now = d.hours_at(charge_now)) add_upright(*now, tr("now"), theme().ink);
     labels_.add(with_voltage ? tr("light, %") : tr("perceived brightness, %"), theme().amber_text,
                 label_font(), along(plot_->xAxis, plot_->yAxis, light));
-    std::vector<PlotLabels::Place> places;
-    for (const double share : {0.0, 0.3, 0.6, 0.15, 0.45, 0.8})
-        for (const Qt::AlignmentFlag side : {Qt::AlignTop, Qt::AlignBottom})
-            places.push_back(
-                {plot_->xAxis, plot_->yAxis, share * span, 100 * end_brightness, side | Qt::AlignLeft});
-    labels_.add(tr("counts as spent"), theme().muted, label_font(), std::move(places));
-    plot_->xAxis->setLabel(tr("hours from fresh cells"));
-    plot_->xAxis->setLabelColor(theme().muted);
-    plot_->xAxis->setLabelFont(plot_->xAxis->tickLabelFont());
+    add_end(end_brightness, span);
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 

@@ -10,6 +10,7 @@
 #include "light/light.hpp"
 #include "power/life.hpp"
 #include "quantity/preferred.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
@@ -222,12 +223,28 @@ void steps(PageWriter& w, const std::vector<BuildStep>& all) {
     }
 }
 
+/// What recipes draw to work by, such as how to wind a core.
+void pictures_of_blocks(PageWriter& w, const Design& design) {
+    constexpr double scale = 0.34;  // mm for a unit of a screen
+    for (const Block& block : design.blocks) {
+        const Recipe* recipe = find_recipe(block.recipe);
+        if (!recipe || !recipe->picture) continue;
+        const auto picture = recipe->picture(goals_of(design, block));
+        if (!picture) continue;
+        w.room(picture.value().height * scale + 24);
+        w.heading(picture.value().title);
+        w.place(picture.value(), left, scale);
+        w.gap(picture.value().height * scale + 3);
+    }
+}
+
 }  // namespace
 
 Digest LeafletQuery::key() const {
     Digester d;
     d << design.name << design.brief.purpose << content_digest(design.brief) << content_digest(design.circuit)
-      << content_digest(design.board) << content_digest(design.batch) << drawer.digest();
+      << content_digest(design.blocks) << content_digest(design.board) << content_digest(design.batch)
+      << drawer.digest();
     return d.digest();
 }
 
@@ -253,6 +270,7 @@ Result<std::vector<Drawing>> LeafletQuery::compute(const Ask& ask) const {
     stave(w, draw_stave(*circuit, *layout, op->mean(), on, view));
     if (power) run_time(w, *power);
     parts(w, *list);
+    pictures_of_blocks(w, design);
     boards(w, *board);
     large_boards(w, *board);
     steps(w, *all_steps);

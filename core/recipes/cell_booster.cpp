@@ -4,9 +4,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "recipes/switching.hpp"
+#include "recipes/winding.hpp"
 #include "recipes/wording.hpp"
 
 namespace elkit {
@@ -17,10 +17,8 @@ constexpr double of_saturation = 0.7;  // of the core's current, at the peak
 constexpr double most_lost = 0.12;     // of the peak, in the core
 constexpr double drive_volts = 0.8;    // V of the base while it carries the peak
 constexpr double pulse_efficiency = 0.85, whole_efficiency = 0.8;  // of the peak's energy; of the cell's
-constexpr double smoothing = 10e-6;                                // F beside the cell
-constexpr double tail = 0.05;                                      // m of wire at each end
-constexpr double enamel = 1.12;                 // times the copper, of enamelled wire (IEC 60317, grade 1)
-constexpr double copper_resistivity = 1.75e-8;  // Ω m
+constexpr double growing = 4, barely = 0.02;  // times what keeps a swing up; of its most, where it is lit
+constexpr double smoothing = 10e-6;           // F beside the cell
 
 /// What the peak of the current makes of cell, light and core. All of it follows from equal windings: the
 /// current rises with V/L, and falls with (V light − V)/L into the light.
@@ -64,34 +62,8 @@ Result<Boost> boost_of(const Goals& goals, double supply) {
     return b;
 }
 
-/// The wire of both windings, and how to wind it.
-Figure winding_plan(const Goals& goals, double turns) {
-    const PartType& core = *known_catalogue().type("core", goals.text("core"));
-    const double wire = goals.number("wire"), each = turns * core.value("turn_length") + 2 * tail;
-    const double wide = 2 * turns * enamel * wire, layers = std::ceil(wide / core.value("window"));
-    return {"recipe.wire",
-            "wire of each winding",
-            each,
-            Unit::metre,
-            {},
-            {},
-            {fmt::format("{:.0f} turns of {} and {} at each end", turns,
-                         length_text(core.value("turn_length")), length_text(tail)),
-             "take two colours of that length and wind both at once, side by side and evenly spread",
-             "join the start of the first colour with the end of the second: that goes to plus",
-             "the end of the first goes to the collector, the start of the second to the base resistor",
-             fmt::format("{:.0f} turns in all need {} of {}: {:.0f} layer{}", 2 * turns, length_text(wide),
-                         length_text(core.value("window")), layers, layers > 1 ? "s" : ""),
-             "scrape the enamel off the ends; if it does not start, swap the ends of one winding"}};
-}
-
-double wire_ohms(const Goals& goals) {
-    const double wire = goals.number("wire");
-    return copper_resistivity * known_catalogue().type("core", goals.text("core"))->value("turn_length") /
-           (std::numbers::pi * wire * wire / 4);
-}
-
-void expect_boosting(Sketch& s, const Goals& goals, const Boost& b, double turns) {
+void expect_boosting(Sketch& s, const Goals& goals, const Boost& b, double turns, const PartType& q,
+                     double base) {
     const double current = lights_of(goals).current, rate = b.rate(turns);
     // what the base's drive makes of a transistor: its gain differs by half, and its storage adds
     s.expect({"light on average", "part:L1", current, 0.5 * current, 1.7 * current, "mean", Unit::ampere});
@@ -99,6 +71,15 @@ void expect_boosting(Sketch& s, const Goals& goals, const Boost& b, double turns
     const double taken = current * b.light / b.supply / whole_efficiency;
     s.expect({"from the cell", "part:" + std::string(recipe_source), taken, 0.5 * taken, 1.8 * taken, "mean",
               Unit::ampere});
+    // little by little: where the transistor's slope Ic/(kT/q) is four times what the core's loss takes
+    const double ohms = b.loss * turns * turns, small = growing * thermal_voltage(21) / ohms;
+    const double least = base_volts(q, small) + small / q.value("gain") * base;
+    Expectation ends{"starts from", "part:L1", least, least - 0.1, least + 0.16, "starts", Unit::volt};
+    ends.bench = {std::string(recipe_source), b.supply, 30 / rate}, ends.level = barely;
+    s.expect(ends);
+    ends.label = "stops at", ends.reading = "stops", ends.low = least - 0.2;  // a swing keeps itself up
+    ends.bench.volts = std::min(b.supply, 1.0), ends.bench.seconds = 80 / rate;
+    s.expect(ends);
 }
 
 Result<Sized> size_booster(const Goals& goals, const Environment& environment) {
@@ -108,6 +89,8 @@ Result<Sized> size_booster(const Goals& goals, const Environment& environment) {
     const double supply = feed.value().fresh.voltage, turns = goals.number("turns");
     auto found = boost_of(goals, supply);
     if (!found) return found.error();
+    const auto winding = winding_of(goals);
+    if (!winding) return winding.error();
     const Boost& b = found.value();
     auto npn = npn_for(b.peak);
     if (!npn) return Error{Fault::design, "current", npn.error().found, "less light"};
@@ -138,7 +121,7 @@ Result<Sized> size_booster(const Goals& goals, const Environment& environment) {
            {{"type", goals.text("core")},
             {"turns1", turns},
             {"turns2", turns},
-            {"wire_resistance", std::stod(fmt::format("{:.3g}", wire_ohms(goals)))}},
+            {"wire_resistance", std::stod(fmt::format("{:.3g}", winding.value().turn_ohms()))}},
            {{"1a", feed.value().net}, {"1b", "COLLECTOR"}, {"2a", "DRIVE"}, {"2b", feed.value().net}},
            {}});
     s.add({"Qboost", "npn", {{"type", q.id}}, {{"c", "COLLECTOR"}, {"b", "BASE"}, {"e", "GND"}}, {}});
@@ -150,7 +133,7 @@ Result<Sized> size_booster(const Goals& goals, const Environment& environment) {
         s.add({fmt::format("L{}", k), "led", {{"type", lights.type}}, {{"a", net}, {"k", next}}, {}});
         net = next;
     }
-    expect_boosting(s, goals, b, turns);
+    expect_boosting(s, goals, b, turns, q, base.value());
     s.result({"recipe.peak",
               "peak in the winding",
               b.peak,
@@ -160,7 +143,7 @@ Result<Sized> size_booster(const Goals& goals, const Environment& environment) {
               {fmt::format("the core saturates at {}: B A/(AL N)",
                            format_quantity(b.saturates(turns), Unit::ampere)),
                fmt::format("L = AL N² = {}", format_quantity(b.inductance(turns), Unit::henry))}});
-    s.result(winding_plan(goals, turns));
+    s.result(winding_plan(winding.value()));
     return s.done();
 }
 
@@ -180,6 +163,11 @@ Goals complete_booster(Goals g, const std::set<std::string>& said, const Environ
 Recipe cell_booster() {
     Recipe r = declared_recipe("cell-booster").value();
     r.size = size_booster, r.complete = complete_booster;
+    r.picture = [](const Goals& goals) -> Result<Drawing> {
+        const auto winding = winding_of(goals);
+        if (!winding) return winding.error();
+        return draw_winding(winding.value());
+    };
     return r;
 }
 

@@ -54,7 +54,7 @@ Result<double> after_presses(const Circuit& circuit, const Expectation& x, const
     double pressed = 0;
     for (const Happening& h : r.happenings)
         if (h.what == "press " + x.presses.back()) pressed = h.time;
-    if (!lasts) return value_at(r.time, values, pressed + x.wait);
+    if (!lasts) return std::abs(value_at(r.time, values, pressed + x.wait));
     double most = 0, last = pressed;
     for (std::size_t k = 0; k < r.time.size(); ++k)
         if (r.time[k] > pressed) most = std::max(most, values[k]);
@@ -74,6 +74,8 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
     if (x.lux) conditions.lux = *x.lux;
     if (x.lux && x.infrared_per_lux) conditions.infrared = *x.lux * *x.infrared_per_lux;
     if (x.reading == "wakes" || x.reading == "sleeps") return dusk_level(*circuit, x, conditions, corner);
+    if (!x.bench.part.empty())
+        for (const std::string& button : x.presses) conditions.switches[button] = true;  // held all along
     if (!x.bench.part.empty()) return trigger_level(*circuit, x, conditions, corner);
     if (!x.presses.empty()) return after_presses(*circuit, x, conditions, corner);
     const auto run = ask(RunQuery(circuit, conditions, corner));

@@ -5,8 +5,10 @@
 
 #include "circuit/kind_reader.hpp"
 #include "embedded.hpp"
+#include "recipes/battery_bar.hpp"
 #include "recipes/cell_booster.hpp"
 #include "recipes/dark_wake.hpp"
+#include "recipes/load_switch.hpp"
 #include "recipes/low_battery.hpp"
 #include "recipes/press_fade.hpp"
 #include "recipes/pulse_latch.hpp"
@@ -56,13 +58,16 @@ RecipeNet read_net(const json& j) {
     return {j.at("net"), j.at("label"), j.value("goal", ""), j.value("value", "")};
 }
 
-/// The goals of a recipe; {"use": "lights"} stands for a group that several recipes share.
+/// The goals of a recipe; {"use": "lights"} stands for a group that several recipes share, and may say when
+/// it matters.
 std::vector<GoalInfo> read_goals(const json& list, const json& shared) {
     std::vector<GoalInfo> goals;
     for (const auto& g : list)
         if (g.contains("use"))
-            for (const auto& each : shared.at(g.at("use").get<std::string>()))
+            for (const auto& each : shared.at(g.at("use").get<std::string>())) {
                 goals.push_back(read_goal(each));
+                if (g.contains("when")) goals.back().when = g.at("when").get<std::vector<std::string>>();
+            }
         else
             goals.push_back(read_goal(g));
     return goals;
@@ -154,10 +159,10 @@ Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& sai
 }
 
 const std::vector<Recipe>& recipes() {
-    static const std::vector<Recipe> all{steady_light(),    timer_flasher(), timer_one_shot(),
-                                         timer_set_reset(), timer_dimmer(),  warmth_flasher(),
-                                         light_flasher(),   dark_wake(),     press_fade(),
-                                         pulse_latch(),     cell_booster(),  low_battery()};
+    static const std::vector<Recipe> all{
+        steady_light(),   timer_flasher(), timer_one_shot(), timer_set_reset(), timer_dimmer(),
+        warmth_flasher(), light_flasher(), dark_wake(),      press_fade(),      pulse_latch(),
+        cell_booster(),   load_switch(),   relay_switch(),   battery_bar(),     low_battery()};
     return all;
 }
 

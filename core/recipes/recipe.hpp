@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "circuit/part_kind.hpp"
+#include "drawing/drawing.hpp"
 #include "quantity/figure.hpp"
 #include "quantity/result.hpp"
 
@@ -60,7 +61,7 @@ struct Environment {
     std::optional<Part> source;      ///< what feeds it, where its goals do not say that
 };
 
-/// A supply of the bench that rises from nothing in place of a part.
+/// A supply of the bench that rises from nothing in place of a part, or falls to nothing.
 struct BenchSupply {
     std::string part;
     double volts = 0, seconds = 0.2;
@@ -73,7 +74,9 @@ struct Expectation {
     double target = 0, low = 0, high = 0;
     /// A name of measurement() over its steady cycle, "mean" at rest too; empty: the current [A] while the
     /// light is lit, from fresh cells; "wakes" and "sleeps": the light [lx] of dusk_level(); "triggers": the
-    /// volts of the bench supply at which the probe comes on; "triggered": what it is in the end.
+    /// volts of the bench supply at which the probe comes on; "triggered": what it is in the end; "stops":
+    /// the volts at which it goes off as the supply falls; "starts": those with which it comes on from
+    /// power-up.
     std::string reading = {};
     Unit unit = Unit::ampere;
     /// Buttons that are pressed one after the other, each for `pressed` [s]. The reading is then "lasts", how
@@ -82,7 +85,7 @@ struct Expectation {
     std::vector<std::string> presses = {};
     double pressed = 0.2, wait = 0.4;
     double level = 0.5;                            ///< of its most, for "lasts"
-    BenchSupply bench = {};                        ///< for "triggers" and "triggered"
+    BenchSupply bench = {};                        ///< for "triggers", "triggered", "starts", "stops"
     std::map<std::string, double> knobs = {};      ///< where knobs stand, 0…1
     std::optional<double> celsius = {}, lux = {};  ///< how warm [°C] and light [lx] it is
     std::optional<double> infrared_per_lux = {};   ///< W/m² that comes with each lux
@@ -131,6 +134,8 @@ struct Recipe {
     std::function<Goals(Goals, const std::set<std::string>& said, const Environment&)> complete;
     std::function<bool(const Goals&)> works_at;  ///< whether the effort changes anything; empty: it does
     std::function<Goals(Goals)> suited;          ///< as one would have them once the supply is another
+
+    std::function<Result<Drawing>(const Goals&)> picture;  ///< to work by; its title says what it shows
 
     const GoalInfo* goal(std::string_view key) const;
     Goals standard() const;

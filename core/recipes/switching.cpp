@@ -2,7 +2,10 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
+
+#include "light/strings.hpp"
 
 namespace elkit {
 namespace {
@@ -12,8 +15,8 @@ constexpr double usual_celsius = 21, threshold_slope = -0.002;  // °C, V/°C
 
 }  // namespace
 
-void add_gate(Sketch& s, const std::string& drain, double down_ohms) {
-    s.rough_resistor("Rgate", "gate resistor", gate_series, "OUT", "GATE",
+void add_gate(Sketch& s, const std::string& drain, double down_ohms, const std::string& input) {
+    s.rough_resistor("Rgate", "gate resistor", gate_series, input, "GATE",
                      {"slows the edge and keeps the gate from ringing; the gate takes no current"});
     s.rough_resistor("Rdown", "gate pull-down", down_ohms, "GATE", "GND",
                      {"holds the gate at ground while nothing drives it, as during building"});
@@ -42,8 +45,8 @@ Figure gate_time(const Sketch& s, double source_ohms, double rate) {
          fmt::format("{:.2g} % of a cycle, twice: it warms the transistor in between", 100 * time * rate)}};
 }
 
-Result<double> gate_volts(const char* type, double amps) {
-    const auto fit = mosfet_fit({"Q1", "nmos", {{"type", std::string(type)}}, {}, {}});
+Result<double> gate_volts(const char* type, double amps, const char* kind) {
+    const auto fit = mosfet_fit({"Q1", kind, {{"type", std::string(type)}}, {}, {}});
     if (!fit) return fit.error();
     const double vt = thermal_voltage(usual_celsius), n_vt = mosfet_slope * vt;
     const double scale = 2 * mosfet_slope * fit.value().beta * vt * vt;
@@ -56,12 +59,24 @@ double base_volts(const PartType& transistor, double collector) {
     return thermal_voltage(usual_celsius) * std::log(collector / transistor.value("saturation_current"));
 }
 
-Result<const PartType*> npn_for(double amps) {
-    for (const char* id : {"npn-small", "npn-medium"})
-        if (const PartType* t = known_catalogue().type("npn", id); t && amps <= 0.5 * t->value("max_current"))
+Result<const PartType*> transistor_for(const std::string& kind, double amps) {
+    for (const char* size : {"-small", "-medium"})
+        if (const PartType* t = known_catalogue().type(kind, kind + size);
+            t && amps <= 0.5 * t->value("max_current"))
             return t;
     return Error{Fault::design, "switched by",
                  format_quantity(amps, Unit::ampere) + " is much for a transistor's base drive", "a MOSFET"};
+}
+
+double strip_current(const Part& strip, double volts) {
+    const auto law = junction_model({"L1", "led", {{"type", strip.text("type")}}, {}, {}}, known_catalogue(),
+                                    usual_celsius, 0);
+    if (!law) return 0;
+    double amps = 0.01;
+    for (int round = 0; round < 20; ++round)
+        amps = std::max(1e-6, (volts - strip.number("in_series") * law.value().voltage_at(amps)) /
+                                  strip.number("resistance"));
+    return strip_rows(strip) * amps;
 }
 
 }  // namespace elkit

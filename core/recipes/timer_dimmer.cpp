@@ -95,18 +95,6 @@ Result<Track> chosen_track(Sketch& s, const Goals& goals) {
     return track;
 }
 
-/// A that a strip takes at its ends: each row (V − n V LED)/R.
-double strip_current(const Part& strip, double volts) {
-    const auto law =
-        junction_model({"L1", "led", {{"type", strip.text("type")}}, {}, {}}, known_catalogue(), 21, 0);
-    if (!law) return 0;
-    double amps = 0.01;
-    for (int round = 0; round < 20; ++round)
-        amps = std::max(1e-6, (volts - strip.number("in_series") * law.value().voltage_at(amps)) /
-                                  strip.number("resistance"));
-    return strip_rows(strip) * amps;
-}
-
 /// What an eye makes of the knob: perceived brightness at its quarters.
 Figure seen_figure(const std::array<double, quarters.size()>& shares) {
     Figure f{"recipe.seen",

@@ -1,5 +1,5 @@
-// Mistakes that benches know by name: supply pins swapped, no hysteresis, a coil held on, a winding the wrong
-// way round, a lithium cell without protection.
+// Mistakes that benches know by name: supply pins swapped, no hysteresis, a coil held on, a lithium cell
+// without protection.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -15,23 +15,6 @@
 
 namespace elkit {
 namespace {
-
-Remedy swap_pins(std::string label, const std::string& designator, const std::string& a,
-                 const std::string& b) {
-    return circuit_remedy(std::move(label), [=](Circuit& circuit) -> std::optional<Error> {
-        Part* part = circuit.find(designator);
-        if (!part) return Error{Fault::design, "part " + designator, "it is gone", "a part of the circuit"};
-        Pin *first = nullptr, *second = nullptr;
-        for (Pin& pin : part->pins) {
-            if (pin.name == a) first = &pin;
-            if (pin.name == b) second = &pin;
-        }
-        if (!first || !second)
-            return Error{Fault::design, "part " + designator, "a pin is open", "both joined"};
-        std::swap(first->net, second->net);
-        return {};
-    });
-}
 
 void swapped_supply(const Evidence& e, std::vector<Finding>& out) {
     const Part* source = e.circuit->source();
@@ -161,26 +144,6 @@ void coil_held(const Evidence& e, std::vector<Finding>& out) {
             fmt::format("With nobody near, {} is joined to no. What is on at rest belongs on nc, so that the "
                         "coil is idle then.",
                         part.net("common").empty() ? "common" : part.net("common")));
-    }
-}
-
-void winding_turned(const Evidence& e, std::vector<Finding>& out) {
-    const auto run = e.run();
-    if (!run || run->moves() || is_lit(*e.circuit, run->mean()) || !any(*e.circuit, Role::gain)) return;
-    for (const Part& part : e.circuit->parts) {
-        if (!is(part, Role::coil) || part.net("1a").empty() || part.net("2a").empty()) continue;
-        const Remedy swap = swap_pins(fmt::format("Swap the ends of {}'s second winding", part.designator),
-                                      part.designator, "2a", "2b");
-        const auto turned = swap.apply(e.design);
-        const auto trial =
-            turned ? e.ask(RunQuery(Keyed<Circuit>(turned.value().circuit), e.fresh)) : Answer<LongRun>();
-        if (!trial || !trial->moves()) continue;
-        auto& f = add_finding(
-            out, Severity::error, "circuit", "part:" + part.designator,
-            fmt::format("It does not start: one winding of {} is the wrong way round", part.designator),
-            "Both windings must push the same way, or the transistor is never driven. Swap the ends of "
-            "one of them, whichever is nearer.");
-        f.remedies.push_back(swap);
     }
 }
 
@@ -372,12 +335,6 @@ std::vector<Rule> pitfall_rules() {
          "practice",
          {On::conditions},
          latches_at_power_up},
-        {"winding-turned",
-         "a booster with a winding the wrong way round",
-         "it does not start",
-         "the long run as drawn, and with one winding turned",
-         {On::conditions},
-         winding_turned},
         {"cell-charged",
          "a cell that another source charges",
          "cells that are not made for it leak or burst",

@@ -47,6 +47,23 @@ Remedy set_param(std::string label, const std::string& designator, const std::st
     });
 }
 
+Remedy swap_pins(std::string label, const std::string& designator, const std::string& a,
+                 const std::string& b) {
+    return circuit_remedy(std::move(label), [=](Circuit& circuit) -> std::optional<Error> {
+        Part* part = circuit.find(designator);
+        if (!part) return Error{Fault::design, "part " + designator, "it is gone", "a part of the circuit"};
+        Pin *first = nullptr, *second = nullptr;
+        for (Pin& pin : part->pins) {
+            if (pin.name == a) first = &pin;
+            if (pin.name == b) second = &pin;
+        }
+        if (!first || !second)
+            return Error{Fault::design, "part " + designator, "a pin is open", "both joined"};
+        std::swap(first->net, second->net);
+        return {};
+    });
+}
+
 Remedy add_between(std::string label, const std::string& kind, double value, const std::string& first,
                    const std::string& second) {
     return circuit_remedy(std::move(label), [=](Circuit& circuit) -> std::optional<Error> {

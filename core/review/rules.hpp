@@ -14,6 +14,7 @@ std::vector<Rule> recipe_rules();   ///< goals against parts and against the eng
 std::vector<Rule> sight_rules();    ///< what people will see
 std::vector<Rule> warmth_rules();   ///< what gets warm, and cells run too low
 std::vector<Rule> pitfall_rules();  ///< mistakes that benches know by name
+std::vector<Rule> coil_rules();     ///< boosters that do not start, full cores
 std::vector<Rule> stress_rules();   ///< what parts bear in the long run, supply ranges, drain when off
 
 inline std::string amps(double a) { return format_quantity(a, Unit::ampere); }
@@ -34,6 +35,9 @@ Result<OperatingPoint> while_on(const Circuit& circuit, const Conditions& condit
 Remedy circuit_remedy(std::string label, std::function<std::optional<Error>(Circuit&)> change);
 Remedy set_param(std::string label, const std::string& designator, const std::string& key,
                  const ParamValue& value);
+/// Exchanges the nets of two pins.
+Remedy swap_pins(std::string label, const std::string& designator, const std::string& a,
+                 const std::string& b);
 /// Adds a part of a kind with two pins between two nets.
 Remedy add_between(std::string label, const std::string& kind, double value, const std::string& first,
                    const std::string& second);

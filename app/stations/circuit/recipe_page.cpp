@@ -8,6 +8,7 @@
 #include <QTabWidget>
 #include <algorithm>
 
+#include "app/stations/circuit/cells_panel.hpp"
 #include "app/stations/circuit/intent_list.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
@@ -16,6 +17,7 @@
 #include "app/widgets/figure_table.hpp"
 #include "app/widgets/goals_form.hpp"
 #include "app/widgets/owned_box.hpp"
+#include "app/widgets/picture_view.hpp"
 #include "recipes/effect.hpp"
 #include "recipes/variants.hpp"
 #include "recipes/ways_out.hpp"
@@ -23,7 +25,9 @@
 namespace elkit {
 namespace {
 
-constexpr std::size_t lines_shown = 12;  // of what would change
+enum Lower { changes, other_ways, to_work_by, plain_cells };  // tabs
+constexpr int wide_goals = 3;                                 // of the room, beside what stands under them
+constexpr std::size_t lines_shown = 12;                       // of what would change
 
 QString words(const std::string& text) { return QString::fromStdString(text); }
 
@@ -31,6 +35,18 @@ QTableWidgetItem* word_item(const QString& text) {
     auto* item = new QTableWidgetItem(text);
     item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
     return item;
+}
+
+/// What is not as expected stands out: bold, with the word beside it.
+void mark_missed(QTableWidgetItem& found, QTableWidgetItem& batch, const QString& verdict) {
+    for (QTableWidgetItem* item : {&found, &batch}) {
+        QFont font = item->font();
+        font.setBold(true);
+        item->setFont(font);
+        item->setForeground(theme().rust);
+    }
+    batch.setText(verdict);
+    batch.setToolTip(verdict);
 }
 
 void empty(QLayout* layout) {
@@ -88,8 +104,7 @@ QWidget* RecipePage::buildRight() {
                            {{tr("by the engine")},
                             {tr("expected"), DataTable::numbers},
                             {tr("found"), DataTable::numbers},
-                            {tr("batch"), DataTable::numbers},
-                            {tr("verdict")}},
+                            {tr("batch"), DataTable::numbers}},
                            24);
     show_workings(found_, session_);
     column->addWidget(found_);
@@ -108,7 +123,7 @@ QWidget* RecipePage::buildRight() {
     room->setObjectName(QStringLiteral("goalsAndFound"));
     room->viewport()->setObjectName(QStringLiteral("clear"));
     room->setWidget(middle);
-    card->body()->addWidget(room, 3);
+    card->body()->addWidget(room, wide_goals);
     changes_ = label({}, "small");
     changes_->setWordWrap(true);
     changes_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
@@ -136,9 +151,20 @@ QWidget* RecipePage::buildRight() {
     lower_ = new QTabWidget;
     lower_->addTab(scroll, tr("What would change"));
     lower_->addTab(others_, tr("Other ways"));
+    picture_ = new PictureView;
+    picture_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
+    lower_->addTab(picture_, {});
+    cells_ = new CellsPanel(session_);
+    lower_->addTab(cells_, tr("Beside plain cells"));
     lower_->setMinimumHeight(px(96));
     lower_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
-    card->body()->addWidget(lower_, 1);
+    card->body()->addWidget(lower_, wide_goals / 3);
+    connect(lower_, &QTabWidget::currentChanged, this, [this, card, room](int tab) {
+        const bool shown = tab == to_work_by || tab == plain_cells;  // pictures want room
+        card->body()->setStretchFactor(lower_, shown ? 2 * wide_goals : wide_goals / 3);
+        card->body()->setStretchFactor(room, wide_goals);
+        lower_->setMinimumHeight(px(shown ? 300 : 96));
+    });
     auto* buttons = new QHBoxLayout;
     remove_ = new QPushButton(tr("Take it out"));
     put_in_ = new QPushButton;
@@ -261,7 +287,9 @@ void RecipePage::showTrial() {
     const auto next = trial();
     empty(ways_);
     trouble_->setVisible(!next);
-    lower_->setTabVisible(1, next && recipe_->variants);
+    lower_->setTabVisible(other_ways, next && recipe_->variants);
+    lower_->setTabVisible(to_work_by, next && recipe_->picture);
+    lower_->setTabVisible(plain_cells, next && boosts(next.value(), blockOf(next.value())));
     found_->setVisible(bool(next));
     const bool nothing = next && next.value() == session_.design();
     put_in_->setEnabled(bool(next) && !nothing);
@@ -277,6 +305,7 @@ void RecipePage::showTrial() {
     if (effect) effect_->setEffect(*effect, !effect.current());
     showFound(next.value());
     if (recipe_->variants) showOtherWays(next.value());
+    showBeside(next.value(), now);
     auto lines = changed_parts(session_.design(), next.value());
     const std::size_t more = lines.size() > lines_shown ? lines.size() - lines_shown : 0;
     if (more) lines.resize(lines_shown);
@@ -298,10 +327,9 @@ void RecipePage::showFound(const Design& trial) {
     for (std::size_t k = 0; k < results.size(); ++k) {
         const int r = static_cast<int>(all->size() + k);
         found_->setItem(r, 0, word_item(words(results[k].label)));
-        found_->setItem(r, 1, word_item({}));
+        found_->setItem(r, 1, word_item(tr("reckoned")));
         found_->setItem(r, 2, figure_item(results[k]));
         found_->setItem(r, 3, word_item(words(results[k].spread_text())));
-        found_->setItem(r, 4, word_item(tr("reckoned")));
     }
     for (int r = 0; r < static_cast<int>(all->size()); ++r) {
         const Measured& m = (*all)[static_cast<std::size_t>(r)];
@@ -311,10 +339,10 @@ void RecipePage::showFound(const Design& trial) {
         found_->item(r, 1)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
         found_->setItem(r, 2, m.trouble.empty() ? figure_item(m.found) : word_item(tr("not found")));
         found_->setItem(r, 3, word_item(words(m.found.spread_text())));
-        found_->setItem(r, 4,
-                        word_item(!m.trouble.empty() ? words(m.trouble)
-                                  : m.met            ? tr("met")
-                                                     : tr("missed")));
+        const QString verdict = !m.trouble.empty() ? words(m.trouble) : m.met ? tr("met") : tr("missed");
+        found_->item(r, 2)->setToolTip(verdict);
+        found_->item(r, 2)->setData(Qt::AccessibleDescriptionRole, verdict);
+        if (!m.met) mark_missed(*found_->item(r, 2), *found_->item(r, 3), verdict);
     }
     found_->fit();
     const int most = std::min(found_->rowCount(), 7);
@@ -341,6 +369,16 @@ void RecipePage::showOtherWays(const Design& trial) {
         others_->item(r, 3)->setToolTip(words(row.note));
     }
     others_->fit();
+}
+
+/// A picture to work by, and the light on more cells without the recipe.
+void RecipePage::showBeside(const Design& trial, const Goals& goals) {
+    if (const auto picture = recipe_->picture ? recipe_->picture(goals) : Drawing{}) {
+        picture_->setDrawing(picture.value());
+        picture_->setAccessibleName(words(picture.value().title));
+        lower_->setTabText(to_work_by, words(picture.value().title));
+    }
+    if (lower_->isTabVisible(plain_cells)) cells_->show_block(trial, blockOf(trial));
 }
 
 /// Goals of another way that differ, as if they had been entered.

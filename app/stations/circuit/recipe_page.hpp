@@ -15,10 +15,12 @@ class QVBoxLayout;
 
 namespace elkit {
 
+class CellsPanel;
 class DataTable;
 class EffectView;
 class GoalsForm;
 class IntentList;
+class PictureView;
 
 /// "What should it do?": intents at the left, at the right the goals of the one that is chosen, what the
 /// engine finds of the circuit that would come of them, what would change, and a button that does it.
@@ -34,6 +36,7 @@ class RecipePage : public QWidget {
     QPushButton* putIn() const { return put_in_; }
     QPushButton* remove() const { return remove_; }
     DataTable* otherWays() const { return others_; }
+    QTabWidget* lower() const { return lower_; }
 
   signals:
     void done();           ///< something was put in: back to the circuit
@@ -48,6 +51,7 @@ class RecipePage : public QWidget {
     void showTrial();
     void showFound(const Design& trial);
     void showOtherWays(const Design& trial);
+    void showBeside(const Design& trial, const Goals& goals);
     void takeWay(int row);
     void offerWays(const Error& error);
     void apply();
@@ -70,6 +74,8 @@ class RecipePage : public QWidget {
     GoalsForm* form_ = nullptr;
     DataTable *found_, *others_;
     QTabWidget* lower_;
+    PictureView* picture_;
+    CellsPanel* cells_;
     std::vector<Goals> other_goals_;  ///< of the rows of `others_`
     QPushButton *put_in_, *remove_;
 };

@@ -3,6 +3,9 @@
 
 #include <cmath>
 
+#include "catalogue/catalogue.hpp"
+#include "engine/long_run.hpp"
+#include "power/plain_cells.hpp"
 #include "review/findings.hpp"
 #include "support/recipes.hpp"
 
@@ -47,6 +50,112 @@ TEST(CellBooster, OfTwoCellsOrTwoStringsIsRefusedWithTheReason) {
     const auto many = made("cell-booster", {{"turns", 100.0}, {"current", 0.01}, {"core", "ring-10"s}});
     ASSERT_FALSE(many);
     EXPECT_NE(many.error().found.find("saturates"), std::string::npos);
+}
+
+TEST(CellBooster, StartsAndStopsBetweenTheVoltsThatTheEngineFindsSteady) {
+    const Design d = made("cell-booster", {}).value();
+    const auto all = test::ask(MeasuredQuery(d, 0, {})).value();
+    const auto found = [&](const std::string& label) {
+        for (const Measured& m : all)
+            if (m.asked.label == label) return m.found.value;
+        return 0.0;
+    };
+    const auto lit_at = [&](double volts) {  // from a steady supply in place of the cell, by the long run
+        Circuit circuit = d.circuit;
+        Part& source = *circuit.find(circuit.source()->designator);
+        const auto pins = source.pins;
+        source = {source.designator, "supply", {{"voltage", volts}, {"resistance", 0.01}}, pins, {}};
+        const auto run = long_run(circuit, known_catalogue(), lit(circuit, {}));
+        return run && run.value().mean().part("L1").current > 1e-6;
+    };
+    EXPECT_TRUE(lit_at(found("starts from") + 0.05));
+    EXPECT_FALSE(lit_at(found("stops at") - 0.05));
+    EXPECT_GT(found("starts from"), found("stops at") - 0.02);
+}
+
+TEST(CellBooster, StandsBesideTwoAndThreeCells) {
+    const Design d = made("cell-booster", {}).value();
+    EXPECT_TRUE(boosts(d, 0));
+    const auto rows = test::ask(PlainCellsQuery(d, 0, {})).value();
+    ASSERT_EQ(rows.size(), 3u);
+    EXPECT_TRUE(rows[0].present);
+    EXPECT_NE(rows[0].name.find("boosted"), std::string::npos);
+    const CellsRow &own = rows[0], &three = rows[2];
+    ASSERT_EQ(three.reason, "");
+    EXPECT_NEAR(three.light.value, own.light.value, 0.2 * own.light.value) << "the same light";
+    EXPECT_GT(three.run_time.value, own.run_time.value) << "three cells hold three times as much";
+    EXPECT_GT(own.per_cell.value, 0.9 * three.per_cell.value) << "a white LED's resistor burns a third";
+    EXPECT_LT(own.left.value, 5) << "it runs its cell down";
+    // closed form: a resistor's string gets n VLED/V of what the cells give
+    EXPECT_NEAR(three.efficiency.value, 100 * 2.95 / 4.78, 4);
+    EXPECT_GT(own.efficiency.value, 60);
+    EXPECT_LT(own.efficiency.value, 100);
+    for (const CellsRow& row : rows) EXPECT_FALSE(row.reason.empty() && row.efficiency.working.empty());
+    const Design plain = made("steady-light", {}).value();
+    EXPECT_FALSE(boosts(plain, 0));
+    EXPECT_FALSE(test::ask(PlainCellsQuery(plain, 0, {})));
+}
+
+TEST(CellBooster, IsDrawnToBeWoundBy) {
+    const Recipe& recipe = *find_recipe("cell-booster");
+    for (const char* core : {"ring-10", "ring-6", "bobbin-8"})
+        for (const double turns : {3.0, 20.0, 80.0}) {
+            Goals goals = recipe.standard();
+            goals.values["core"] = std::string(core), goals.values["turns"] = turns;
+            const Drawing d = recipe.picture(goals).value();
+            int first = 0, second = 0;
+            std::string words;
+            for (const Item& item : d.items) {
+                first += item.ref == "wire:1", second += item.ref == "wire:2";
+                if (const auto* text = std::get_if<Text>(&item.shape)) words += text->text + "\n";
+                const Box box = bounds(item.shape);
+                EXPECT_TRUE(box.x0 >= 0 && box.x1 <= d.width && box.y1 <= d.height) << item.ref << words;
+            }
+            EXPECT_EQ(first, second);
+            EXPECT_EQ(first, std::min(turns, 30.0) + 4) << "each turn, and two ends in two pieces";
+            for (const char* part : {"collector", "base resistor", "joined: plus"})
+                EXPECT_NE(words.find(part), std::string::npos) << part;
+        }
+}
+
+TEST(CellBooster, ThatDoesNotStartIsDiagnosed) {
+    const Design sound = made("cell-booster", {}).value();
+    const auto name = [&](const char* local) { return sound.blocks[0].parts.at(local); };
+    const auto diagnosed = [&](const Design& broken) -> std::string {
+        const auto all = test::findings(broken, "booster-start");
+        if (all.empty()) return {};
+        for (const Remedy& remedy : all.front().remedies) {
+            const auto next = remedy.apply(broken);
+            EXPECT_TRUE(next && test::findings(next.value(), "booster-start").empty()) << remedy.label;
+        }
+        return all.front().title;
+    };
+    EXPECT_EQ(diagnosed(sound), "");
+    Design turned = sound;
+    for (Pin& pin : turned.circuit.find(name("Tboost"))->pins)
+        if (pin.name[0] == '2')
+            pin.net = pin.net == "DRIVE" ? turned.circuit.find(name("Tboost"))->net("1a") : "DRIVE";
+    EXPECT_NE(diagnosed(turned).find("winding"), std::string::npos) << diagnosed(turned);
+    Design starved = sound;
+    starved.circuit.find(name("Rbase"))->params["value"] = 10e6;
+    EXPECT_NE(diagnosed(starved).find("drives the base too little"), std::string::npos) << diagnosed(starved);
+    Design lossy = sound;
+    lossy.circuit.find(name("Tboost"))->params["turns1"] = 1.0;
+    lossy.circuit.find(name("Tboost"))->params["turns2"] = 1.0;
+    EXPECT_NE(diagnosed(lossy).find(name("Tboost")), std::string::npos) << diagnosed(lossy);
+}
+
+TEST(CellBooster, WhoseCoreIsFullIsTold) {
+    Design d = made("cell-booster", {{"core", "ring-10"s}}).value();
+    EXPECT_TRUE(test::findings(d, "core-full").empty());
+    Part& base = *d.circuit.find(d.blocks[0].parts.at("Rbase"));
+    base.params["value"] = base.number("value") / 8;
+    const auto all = test::findings(d, "core-full");
+    ASSERT_EQ(all.size(), 1u);
+    ASSERT_GE(all.front().remedies.size(), 2u);
+    const auto larger = all.front().remedies.back().apply(d);
+    ASSERT_TRUE(larger) << larger.error().text();
+    EXPECT_TRUE(test::findings(larger.value(), "core-full").empty());
 }
 
 }  // namespace

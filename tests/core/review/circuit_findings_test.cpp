@@ -255,7 +255,7 @@ TEST(CircuitFindings, AWindingTheWrongWayRoundIsTurned) {
         design({"battery B1 +=V -=0 cell=LR6", "core T1 1a=V 1b=C 2a=V 2b=F turns1=12 turns2=12 type=ring-10",
                 "resistor R1 a=F b=B value=2700", "npn Q1 b=B c=C e=0 type=npn-medium",
                 "led L1 a=C k=0 type=white-5mm"}),
-        "winding-turned", "T1", Severity::error);
+        "booster-start", "T1", Severity::error);
 }
 
 TEST(CircuitFindings, AnLedBeyondItsReverseVoltageGetsADiode) {

@@ -1,0 +1,283 @@
+#include "recipes/battery_bar.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "engine/operating_point.hpp"
+#include "recipes/switching.hpp"
+#include "recipes/wording.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double press = 0.5, looked_at = 0.45;  // s of the button; after it was pressed
+constexpr double ladder_ohms = 220e3;            // in all
+constexpr double zener_from = 4.0, zener_amps = 1e-3,
+                 diode_amps = 2e-4;                   // V of empty cells; A of a reference
+constexpr double empty_left = 0.15, full_left = 0.9;  // of the charge, where the first and the last come on
+constexpr double closest = 0.02;                      // of the volts, from one light to the next
+constexpr double ladder_tolerance = 0.01, zener_tolerance = 0.05, diode_spread = 0.03;  // parts of a batch
+constexpr double before_on = 0.1;  // of its most, where a light counts as on: with tired cells it is dim
+
+/// What holds the volts that all comparators look at.
+struct Reference {
+    bool zener = false;
+    double ohms = 0;  ///< Ω of its resistor
+    std::vector<Part> parts(const std::string& feed) const {
+        std::vector<Part> all{{"Rref", "resistor", {{"value", ohms}}, {{"a", feed}, {"b", "REF"}}, {}}};
+        const auto diode = [&](const char* name, const char* type, const char* a, const char* k) {
+            all.push_back({name, "diode", {{"type", std::string(type)}}, {{"a", a}, {"k", k}}, {}});
+        };
+        if (zener)
+            diode("Dref", "zener-3V3", "GND", "REF");
+        else
+            diode("Dref", "signal", "REF", "HALF"), diode("Dref2", "signal", "HALF", "GND");
+        return all;
+    }
+    /// V that the engine finds at a supply and warmth. Errors as operating_point().
+    Result<double> volts(double supply, double celsius) const {
+        Circuit circuit;
+        circuit.parts = parts("V+");
+        circuit.parts.push_back({"B1", "supply", {{"voltage", supply}}, {{"+", "V+"}, {"-", "GND"}}, {}});
+        Conditions conditions;
+        conditions.celsius = celsius;
+        auto op = operating_point(circuit, known_catalogue(), conditions);
+        if (!op) return op.error();
+        return op.value().voltage("REF");
+    }
+    double tolerance() const { return zener ? zener_tolerance : diode_spread; }
+};
+
+/// The supply at which a tap with so much of it reaches the reference, which itself rises a little with it.
+/// Errors as Reference::volts().
+Result<double> threshold(const Reference& reference, double share, double celsius, double guess) {
+    double supply = guess;
+    for (int round = 0; round < 12; ++round) {
+        auto held = reference.volts(supply, celsius);
+        if (!held) return held;
+        supply = held.value() / share;
+    }
+    return supply;
+}
+
+/// Taps from the top: what is above the first, between two, and below the last [Ω].
+struct Ladder {
+    std::vector<double> ohms;
+    double all() const {
+        double sum = 0;
+        for (const double r : ohms) sum += r;
+        return sum;
+    }
+    /// What tap `k` has of the supply, 0 the lowest light's, whose tap is the highest.
+    double share(std::size_t k) const {
+        double below = 0;
+        for (std::size_t i = k + 1; i < ohms.size(); ++i) below += ohms[i];
+        return below / all();
+    }
+};
+
+/// Values that exist, or that are owned, each chosen to make up for what those below it are off.
+Ladder real_ladder(const std::vector<double>& shares, const std::vector<double>& owned) {
+    std::vector<double> below;  // Ω under each tap, from the lowest
+    for (auto it = shares.rbegin(); it != shares.rend(); ++it) below.push_back(*it * ladder_ohms);
+    Ladder ladder;
+    double sum = 0;
+    for (const double wanted : below) {
+        const double r = values_near(std::max(1.0, wanted - sum), owned, Series::e96, 1).front();
+        ladder.ohms.push_back(r), sum += r;
+    }
+    // the top makes the lowest light right, which says when to change the cells
+    ladder.ohms.push_back(
+        values_near(std::max(1.0, sum * (1 / shares.front() - 1)), owned, Series::e96, 1).front());
+    std::reverse(ladder.ohms.begin(), ladder.ohms.end());
+    return ladder;
+}
+
+std::string colour_of(const Goals& goals, std::size_t k, std::size_t count) {
+    if (goals.text("colours") == "one") return goals.text("led");
+    return k == 0 ? "red-5mm" : 2 * k < count ? "amber-5mm" : "green-5mm";
+}
+
+/// A for a colour that looks as bright as the first one with its current, within what it bears.
+double equal_amps(const LedType& led, const LedType& first, double amps) {
+    if (!(led.intensity > 0) || !(first.intensity > 0)) return amps;
+    const double wanted = amps * (first.intensity / first.test_current) / (led.intensity / led.test_current);
+    return std::min(wanted, 0.8 * led.max_current);
+}
+
+/// Cells and button or switch: what the bar hangs on.
+Result<Feed> feed_bar(Sketch& s, const Goals& goals, const Environment& environment) {
+    if (goals.text("show") != "press") return s.feed();
+    auto source = fresh_source(goals, environment);
+    if (!source) return source.error();
+    s.add(source_of(goals, environment));
+    s.button("Spress", "V+", "ON");
+    return Feed{"ON", source.value()};
+}
+
+Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
+    Sketch s(goals, environment);
+    auto fed = feed_bar(s, goals, environment);
+    if (!fed) return fed.error();
+    const Feed& feed = fed.value();
+    const double fresh = feed.fresh.voltage, empty = goals.number("empty"), full = goals.number("full");
+    const auto count = static_cast<std::size_t>(goals.number("steps"));
+    const bool pressed = goals.text("show") == "press";
+    const PartType* chip = comparator_for(1.1 * fresh);
+    if (!chip)
+        return Error{Fault::design, "cells", volts_text(fresh) + " are more than a comparator bears",
+                     "fewer cells in series"};
+    if (!(full > empty) || full > fresh)
+        return Error{Fault::design, "last light", volts_text(full),
+                     fmt::format("more than the first light's {}, and less than the {} of fresh cells",
+                                 volts_text(empty), volts_text(fresh))};
+    const double step = count > 1 ? (full - empty) / static_cast<double>(count - 1) : full - empty;
+    if (step < closest * empty)
+        return Error{Fault::design, "lights",
+                     fmt::format("{} from one to the next is less than resistors can tell", volts_text(step)),
+                     "fewer lights, or farther from empty to full"};
+    const bool zener = empty >= zener_from;
+    const Reference reference{
+        zener,
+        nearest_preferred(zener ? (empty - 3.3) / zener_amps : (empty - 1.1) / diode_amps, Series::e12)};
+    if (!zener && empty < std::max(1.8, chip->value("lowest_supply")))
+        return Error{Fault::design, "first light", volts_text(empty) + " are too little for a comparator",
+                     volts_text(std::max(1.8, chip->value("lowest_supply"))) + " at least"};
+    const LedType* first = known_catalogue().led(colour_of(goals, 0, count));
+    if (!first) return Error{Fault::design, "led", "is unknown", "an LED type of the catalogue"};
+    std::vector<double> wanted, shares;
+    for (std::size_t k = 0; k < count; ++k) {
+        wanted.push_back(empty + step * static_cast<double>(k));
+        auto held = reference.volts(wanted.back(), 21);
+        if (!held) return held.error();
+        shares.push_back(held.value() / wanted.back());
+    }
+    const Ladder ladder = real_ladder(shares, environment.owned);
+    for (Part& part : std::vector<Part>(reference.parts(feed.net))) s.add(std::move(part));
+    s.chose("Rref", "resistor of the reference", reference.ohms, Unit::ohm,
+            {fmt::format("{} through it with empty cells", amps_text(zener ? zener_amps : diode_amps))});
+    s.capacitor("Csupply", 1e-7, feed.net, "GND");
+    std::string above = feed.net;
+    for (std::size_t k = 0; k <= count; ++k) {
+        const std::string below = k == count ? "GND" : fmt::format("TAP{}", k + 1);
+        const std::string name = fmt::format("Rstep{}", k + 1);
+        Part resistor{name, "resistor", {{"value", ladder.ohms[k]}}, {{"a", above}, {"b", below}}, {}};
+        if (environment.owned.empty()) resistor.params["tolerance"] = ladder_tolerance;
+        s.add(std::move(resistor));
+        s.chose(name, fmt::format("resistor {} of the ladder", k + 1), ladder.ohms[k], Unit::ohm,
+                {k < count ? fmt::format("light {} comes on at {}: its tap has {:.3f} of the volts", k + 1,
+                                         volts_text(wanted[k]), shares[k])
+                           : fmt::format("under the last tap, of {} in all", ohms_text(ladder.all()))});
+        above = below;
+    }
+    const double middle = (empty + full) / 2,
+                 ladder_part = environment.owned.empty() ? ladder_tolerance : usual_tolerance("resistor");
+    // the engine's comparators take their own current at 5 V, and in proportion
+    double own = static_cast<double>(count) * chip->value("own_current") * fresh / 5;
+    double least_light = 1e9, most_light = 0, total = 0;
+    std::vector<std::string> lights_told;
+    for (std::size_t k = 0; k < count; ++k) {
+        const std::string n = std::to_string(k + 1);
+        const LedType& led = *known_catalogue().led(colour_of(goals, k, count));
+        const auto law = light_junction({led.id, 1, 1, 0});
+        if (!law) return law.error();
+        const double amps = equal_amps(led, *first, goals.number("current"));
+        const double sink = chip->value("sink_resistance"), held = law.value().voltage_at(amps);
+        const double exact = (std::max(middle, wanted[k]) - held) / amps - sink;
+        if (!(exact * amps > 0.1))
+            return Error{Fault::design, "lights",
+                         fmt::format("a {} needs {} and the cells have {} then", led.name, volts_text(held),
+                                     volts_text(std::max(middle, wanted[k]))),
+                         "red lights, or more cells"};
+        if (amps > 0.8 * chip->value("max_current"))
+            return Error{Fault::design, "current", amps_text(amps) + " is much for a comparator's output",
+                         amps_text(0.8 * chip->value("max_current")) + " at most"};
+        s.add({"U" + n,
+               "comparator",
+               {{"type", chip->id}},
+               {{"in+", "REF"}, {"in-", "TAP" + n}, {"out", "OUT" + n}, {"vcc", feed.net}, {"gnd", "GND"}},
+               {}});
+        auto ohms = s.chosen_resistor("Rlight" + n, "resistor of light " + n, exact, feed.net, "LIGHT" + n,
+                                      {fmt::format("{} for {} at {}", amps_text(amps), led.name,
+                                                   volts_text(std::max(middle, wanted[k])))});
+        if (!ohms) return ohms.error();
+        s.add({"L" + n, "led", {{"type", led.id}}, {{"a", "LIGHT" + n}, {"k", "OUT" + n}}, {}});
+        const double got = (fresh - held) / (ohms.value() + sink),
+                     light = amps * led.intensity / led.test_current;
+        least_light = std::min(least_light, light), most_light = std::max(most_light, light), total += got;
+        lights_told.push_back(fmt::format("light {}: {} of {}", n, amps_text(amps), led.name));
+        auto comes = threshold(reference, ladder.share(k), 21, wanted[k]);
+        auto cold = threshold(reference, ladder.share(k), 0, wanted[k]),
+             hot = threshold(reference, ladder.share(k), 40, wanted[k]);
+        if (!comes || !cold || !hot) return !comes ? comes.error() : !cold ? cold.error() : hot.error();
+        const double off = comes.value() * (reference.tolerance() + 2 * ladder_part);
+        Expectation e{"light " + n + " comes on", "part:L" + n, wanted[k], comes.value() - off,
+                      comes.value() + off,        "triggers",   Unit::volt};
+        e.bench = {std::string(recipe_source), 1.05 * fresh, 0.2}, e.level = before_on;
+        if (pressed) e.presses = {"Spress"};
+        s.expect(e);
+        s.result({"recipe.threshold" + n,
+                  fmt::format("light {} in cold and heat", n),
+                  comes.value(),
+                  Unit::volt,
+                  std::min(cold.value(), hot.value()),
+                  std::max(cold.value(), hot.value()),
+                  {fmt::format("{} at 0 °C, {} at 21 °C, {} at 40 °C", volts_text(cold.value()),
+                               volts_text(comes.value()), volts_text(hot.value())),
+                   reference.zener ? "a Zener of 3.3 V holds the reference"
+                                   : "two diodes hold the reference; they follow warmth"}});
+    }
+    own += fresh / ladder.all() + (fresh - (zener ? 3.3 : 1.2)) / reference.ohms;
+    s.carries(total + own);
+    Expectation takes{
+        "takes with all lights", "part:" + std::string(recipe_source), total + own, 0.75 * (total + own),
+        1.25 * (total + own),    pressed ? "after" : "mean",           Unit::ampere};
+    if (pressed) takes.presses = {"Spress"}, takes.pressed = press, takes.wait = looked_at;
+    s.expect(takes);
+    s.result({"recipe.own",
+              "takes beside the lights",
+              own,
+              Unit::ampere,
+              {},
+              {},
+              {fmt::format("{} comparators, ladder and reference{}", count,
+                           pressed ? "; nothing while nobody presses" : "; all the while")}});
+    s.result({"recipe.evenness",
+              "dimmest beside brightest",
+              100 * least_light / most_light,
+              Unit::percent,
+              {},
+              {},
+              lights_told});
+    return s.done();
+}
+
+/// V of all cells with so much of their charge; nothing for a supply that does not empty.
+std::optional<double> cell_volts(const Goals& goals, const Environment& environment, double charge) {
+    const Part source = source_of(goals, environment);
+    const auto cell = is(source, Role::cells) ? cell_of(source, known_catalogue()) : std::nullopt;
+    if (!cell) return {};
+    return source.number("count") * cell->open_circuit.at(charge);
+}
+
+Goals complete_bar(Goals g, const std::set<std::string>& said, const Environment& environment) {
+    const auto tenth = [](double v) { return std::round(10 * v) / 10; };
+    const double fresh = fresh_volts(g, environment);
+    if (!said.contains("empty"))
+        g.values["empty"] = tenth(cell_volts(g, environment, empty_left).value_or(0.75 * fresh));
+    if (!said.contains("full"))
+        g.values["full"] = tenth(cell_volts(g, environment, full_left).value_or(0.95 * fresh));
+    return g;
+}
+
+}  // namespace
+
+Recipe battery_bar() {
+    Recipe r = declared_recipe("battery-bar").value();
+    r.size = size_bar, r.complete = complete_bar;
+    return r;
+}
+
+}  // namespace elkit
