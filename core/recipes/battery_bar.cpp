@@ -12,13 +12,14 @@
 namespace elkit {
 namespace {
 
-constexpr double press = 0.5, looked_at = 0.45;  // s of the button; after it was pressed
-constexpr double ladder_ohms = 220e3;            // in all
+constexpr double press = 0.5, looked_at = 0.4;  // s of the button; after it was pressed
+constexpr double ladder_ohms = 220e3;           // in all
 constexpr double zener_from = 4.0, zener_amps = 1e-3,
                  diode_amps = 2e-4;                   // V of empty cells; A of a reference
 constexpr double empty_left = 0.15, full_left = 0.9;  // of the charge, where the first and the last come on
 constexpr double closest = 0.02;                      // of the volts, from one light to the next
 constexpr double ladder_tolerance = 0.01, zener_tolerance = 0.05, diode_spread = 0.03;  // parts of a batch
+constexpr double together = 0.4;   // of a step: two lights that come on so near to each other tell nothing
 constexpr double before_on = 0.1;  // of its most, where a light counts as on: with tired cells it is dim
 
 /// What holds the volts that all comparators look at.
@@ -79,18 +80,18 @@ struct Ladder {
 };
 
 /// Values that exist, or that are owned, each chosen to make up for what those below it are off.
-Ladder real_ladder(const std::vector<double>& shares, const std::vector<double>& owned) {
+Ladder real_ladder(const std::vector<double>& shares, const std::vector<double>& owned, Series series) {
     std::vector<double> below;  // Ω under each tap, from the lowest
     for (auto it = shares.rbegin(); it != shares.rend(); ++it) below.push_back(*it * ladder_ohms);
     Ladder ladder;
     double sum = 0;
     for (const double wanted : below) {
-        const double r = values_near(std::max(1.0, wanted - sum), owned, Series::e96, 1).front();
+        const double r = values_near(std::max(1.0, wanted - sum), owned, series, 1).front();
         ladder.ohms.push_back(r), sum += r;
     }
     // the top makes the lowest light right, which says when to change the cells
     ladder.ohms.push_back(
-        values_near(std::max(1.0, sum * (1 / shares.front() - 1)), owned, Series::e96, 1).front());
+        values_near(std::max(1.0, sum * (1 / shares.front() - 1)), owned, series, 1).front());
     std::reverse(ladder.ohms.begin(), ladder.ohms.end());
     return ladder;
 }
@@ -125,6 +126,7 @@ Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
     const double fresh = feed.fresh.voltage, empty = goals.number("empty"), full = goals.number("full");
     const auto count = static_cast<std::size_t>(goals.number("steps"));
     const bool pressed = goals.text("show") == "press";
+    const bool fine = environment.owned.empty() && goals.text("ladder") == "e96";
     const PartType* chip = comparator_for(1.1 * fresh);
     if (!chip)
         return Error{Fault::design, "cells", volts_text(fresh) + " are more than a comparator bears",
@@ -154,7 +156,7 @@ Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
         if (!held) return held.error();
         shares.push_back(held.value() / wanted.back());
     }
-    const Ladder ladder = real_ladder(shares, environment.owned);
+    const Ladder ladder = real_ladder(shares, environment.owned, fine ? Series::e96 : Series::e24);
     for (Part& part : std::vector<Part>(reference.parts(feed.net))) s.add(std::move(part));
     s.chose("Rref", "resistor of the reference", reference.ohms, Unit::ohm,
             {fmt::format("{} through it with empty cells", amps_text(zener ? zener_amps : diode_amps))});
@@ -164,7 +166,7 @@ Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
         const std::string below = k == count ? "GND" : fmt::format("TAP{}", k + 1);
         const std::string name = fmt::format("Rstep{}", k + 1);
         Part resistor{name, "resistor", {{"value", ladder.ohms[k]}}, {{"a", above}, {"b", below}}, {}};
-        if (environment.owned.empty()) resistor.params["tolerance"] = ladder_tolerance;
+        if (fine) resistor.params["tolerance"] = ladder_tolerance;
         s.add(std::move(resistor));
         s.chose(name, fmt::format("resistor {} of the ladder", k + 1), ladder.ohms[k], Unit::ohm,
                 {k < count ? fmt::format("light {} comes on at {}: its tap has {:.3f} of the volts", k + 1,
@@ -173,10 +175,10 @@ Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
         above = below;
     }
     const double middle = (empty + full) / 2,
-                 ladder_part = environment.owned.empty() ? ladder_tolerance : usual_tolerance("resistor");
+                 ladder_part = fine ? ladder_tolerance : usual_tolerance("resistor");
     // the engine's comparators take their own current at 5 V, and in proportion
     double own = static_cast<double>(count) * chip->value("own_current") * fresh / 5;
-    double least_light = 1e9, most_light = 0, total = 0;
+    double before = 0, least_light = 1e9, most_light = 0, total = 0;
     std::vector<std::string> lights_told;
     for (std::size_t k = 0; k < count; ++k) {
         const std::string n = std::to_string(k + 1);
@@ -212,6 +214,17 @@ Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
         auto cold = threshold(reference, ladder.share(k), 0, wanted[k]),
              hot = threshold(reference, ladder.share(k), 40, wanted[k]);
         if (!comes || !cold || !hot) return !comes ? comes.error() : !cold ? cold.error() : hot.error();
+        if (comes.value() - before < together * step)
+            return Error{Fault::design, "lights",
+                         fmt::format("with real resistors light {} comes on at {}, next to the one before it",
+                                     n, volts_text(comes.value())),
+                         "fewer lights, or a finer ladder"};
+        before = comes.value();
+        if (comes.value() > 0.99 * fresh)
+            return Error{Fault::design, "last light",
+                         fmt::format("with real resistors light {} comes on at {}, and fresh cells have {}",
+                                     n, volts_text(comes.value()), volts_text(fresh)),
+                         "less volts, or a finer ladder"};
         const double off = comes.value() * (reference.tolerance() + 2 * ladder_part);
         Expectation e{"light " + n + " comes on", "part:L" + n, wanted[k], comes.value() - off,
                       comes.value() + off,        "triggers",   Unit::volt};

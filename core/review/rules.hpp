@@ -14,6 +14,7 @@ std::vector<Rule> recipe_rules();   ///< goals against parts and against the eng
 std::vector<Rule> sight_rules();    ///< what people will see
 std::vector<Rule> warmth_rules();   ///< what gets warm, and cells run too low
 std::vector<Rule> pitfall_rules();  ///< mistakes that benches know by name
+std::vector<Rule> timing_rules();   ///< timing parts, gates that are driven too little
 std::vector<Rule> coil_rules();     ///< boosters that do not start, full cores
 std::vector<Rule> stress_rules();   ///< what parts bear in the long run, supply ranges, drain when off
 

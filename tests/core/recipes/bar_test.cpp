@@ -22,8 +22,9 @@ TEST(BatteryBar, ComesOnWhereItSaysOrSaysThatItCannot) {
     const auto swept = sweep("battery-bar", combined({{"cells", {2.0, 3.0, 4.0, 6.0, 12.0, 30.0}},
                                                       {"steps", {2.0, 4.0, 8.0}},
                                                       {"show", {"press"s, "always"s}},
+                                                      {"ladder", {"e96"s, "e24"s}},
                                                       {"colours", {"graded"s, "one"s}}}));
-    EXPECT_GT(swept.met, 40);
+    EXPECT_GT(swept.met, 80);
     EXPECT_GT(swept.refused.size(), 4u) << "two cells light no green LED, thirty are more than a chip bears";
     const auto cells =
         sweep("battery-bar", combined({{"cell", {"LR6"s, "NiMH-AA"s, "Li-ion-1S"s, "6LR61"s}}}));
