@@ -12,8 +12,8 @@
 namespace elkit {
 namespace {
 
-constexpr double press = 0.5, looked_at = 0.4;  // s of the button; after it was pressed
-constexpr double ladder_ohms = 220e3;           // in all
+constexpr double bar_press = 0.5, bar_looked_at = 0.4;  // s of the button; after it was pressed
+constexpr double ladder_ohms = 220e3;                   // in all
 constexpr double zener_from = 4.0, zener_amps = 1e-3,
                  diode_amps = 2e-4;                   // V of empty cells; A of a reference
 constexpr double empty_left = 0.15, full_left = 0.9;  // of the charge, where the first and the last come on
@@ -247,7 +247,7 @@ Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
     Expectation takes{
         "takes with all lights", "part:" + std::string(recipe_source), total + own, 0.75 * (total + own),
         1.25 * (total + own),    pressed ? "after" : "mean",           Unit::ampere};
-    if (pressed) takes.presses = {"Spress"}, takes.pressed = press, takes.wait = looked_at;
+    if (pressed) takes.presses = {"Spress"}, takes.pressed = bar_press, takes.wait = bar_looked_at;
     s.expect(takes);
     s.result({"recipe.own",
               "takes beside the lights",

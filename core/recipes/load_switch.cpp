@@ -12,12 +12,12 @@
 namespace elkit {
 namespace {
 
-constexpr double press = 0.5, looked_at = 0.45;    // s of the button; after it was pressed
-constexpr double forced_gain = 20, worn = 0.75;    // of a transistor that is on; of fresh cells
-constexpr double base_on = 0.75, held_off = 10e3;  // V; Ω from a base to its emitter
-constexpr double most_drive = 0.008;               // A that a chip's output gives willingly
-constexpr double overdriven = 3;                   // times the load, that the gate has to let through
-constexpr double strip_volts[] = {9, 14};          // V that suit a strip of three in series
+constexpr double load_press = 0.5, load_looked_at = 0.45;  // s of the button; after it was pressed
+constexpr double load_gain = 20, load_worn = 0.75;         // of a transistor that is on; of fresh cells
+constexpr double load_base_on = 0.75, held_off = 10e3;     // V; Ω from a base to its emitter
+constexpr double most_drive = 0.008;                       // A that a chip's output gives willingly
+constexpr double overdriven = 3;                           // times the load, that the gate has to let through
+constexpr double strip_volts[] = {9, 14};                  // V that suit a strip of three in series
 constexpr double motor_spread = 0.35, load_spread = 0.2;
 
 /// What is switched.
@@ -94,17 +94,18 @@ Error too_much_drive(double amps) {
 /// A base resistor for so much in the collector, from a net that is at `volts`; what it takes [A].
 Result<double> add_base(Sketch& s, double collector, double volts, const std::string& from,
                         const std::string& base, bool by_button) {
-    const double drive = collector / forced_gain;
+    const double drive = collector / load_gain;
     if (drive > most_drive && !by_button) return too_much_drive(drive);
-    const double exact = (worn * volts - base_on) / drive;
+    const double exact = (load_worn * volts - load_base_on) / drive;
     if (!(exact > 0))
         return Error{Fault::design, "cells", volts_text(volts) + " do not open a transistor", "more cells"};
     auto ohms = s.chosen_resistor(
         "Rbase", "base resistor", exact, from, base,
-        {fmt::format("R = (V − Vbe)/(I/{:.0f}), at {:.0f} % of fresh cells: {} − {} over {}", forced_gain,
-                     100 * worn, volts_text(worn * volts), volts_text(base_on), amps_text(drive))});
+        {fmt::format("R = (V − Vbe)/(I/{:.0f}), at {:.0f} % of fresh cells: {} − {} over {}", load_gain,
+                     100 * load_worn, volts_text(load_worn * volts), volts_text(load_base_on),
+                     amps_text(drive))});
     if (!ohms) return ohms.error();
-    return (volts - base_on) / ohms.value();
+    return (volts - load_base_on) / ohms.value();
 }
 
 /// What turns a plus-side switch on by pulling `net` to ground: the button, or a transistor for a block whose
@@ -126,10 +127,10 @@ void add_pull(Sketch& s, bool by_button, const std::string& net) {
 Result<void> opens(const char* kind, const char* type, double amps, double volts) {
     const auto needed = gate_volts(type, overdriven * amps, kind);
     if (!needed) return needed.error();
-    if (worn * volts < needed.value())
+    if (load_worn * volts < needed.value())
         return Error{Fault::design, "switched by",
-                     fmt::format("the MOSFET is not fully on with {}: it needs {}", volts_text(worn * volts),
-                                 volts_text(needed.value())),
+                     fmt::format("the MOSFET is not fully on with {}: it needs {}",
+                                 volts_text(load_worn * volts), volts_text(needed.value())),
                      "more cells, or a bipolar transistor"};
     if (volts > type_value(kind, type, "max_voltage"))
         return Error{Fault::design, "cells", volts_text(volts) + " are more than the MOSFET bears",
@@ -189,7 +190,7 @@ Result<double> add_high_side(Sketch& s, const Goals& goals, const Load& load, co
 Expectation after_press(std::string label, std::string probe, double target, double low, double high,
                         Unit unit) {
     Expectation e{std::move(label), std::move(probe), target, low, high, "after", unit};
-    e.presses = {"Spress"}, e.pressed = press, e.wait = looked_at;
+    e.presses = {"Spress"}, e.pressed = load_press, e.wait = load_looked_at;
     return e;
 }
 
@@ -220,7 +221,7 @@ Result<Sized> size_load_switch(const Goals& goals, const Environment& environmen
     auto takes = low_side ? add_low_side(s, goals, load, feed) : add_high_side(s, goals, load, feed);
     if (!takes) return takes.error();
     if (by_button)
-        s.lit_after({"Spress"}, press, looked_at);
+        s.lit_after({"Spress"}, load_press, load_looked_at);
     else
         s.lit_by_another();
     Thevenin from = feed.fresh;
@@ -282,12 +283,12 @@ Result<Sized> size_relay_switch(const Goals& goals, const Environment& environme
     } else {
         const PartType* relay = nullptr;
         for (const PartType& t : known_catalogue().types)
-            if (t.kind == "relay" && worn * volts - saturation > t.value("pull_in") &&
+            if (t.kind == "relay" && load_worn * volts - saturation > t.value("pull_in") &&
                 volts < 2 * t.value("pull_in"))
                 relay = &t;
         if (!relay)
             return Error{Fault::design, "cells",
-                         fmt::format("no relay pulls in with {}", volts_text(worn * volts)),
+                         fmt::format("no relay pulls in with {}", volts_text(load_worn * volts)),
                          "4 cells, or 9 to 10"};
         const double coil = volts / relay->value("coil_resistance");
         auto npn = npn_for(coil);
@@ -312,7 +313,7 @@ Result<Sized> size_relay_switch(const Goals& goals, const Environment& environme
     if (!by_button && !rests_on)
         s.lit_by_another();
     else if (!rests_on)
-        s.lit_after({"Spress"}, press, looked_at);
+        s.lit_after({"Spress"}, load_press, load_looked_at);
     if (auto lit = s.lights(lights_of(goals), feed.fresh, "LAMP", "GND"); !lit) return lit.error();
     if (by_button && rests_on)
         s.expect(after_press("lights while pressed", "part:L1", 0, -1e-6, 1e-5, Unit::ampere));

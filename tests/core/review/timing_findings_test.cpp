@@ -14,7 +14,7 @@ namespace elkit::test {
 namespace {
 using namespace std::string_literals;
 
-Design design(const std::vector<std::string>& lines) {
+Design wired(const std::vector<std::string>& lines) {
     Design d;
     d.circuit = circuit(lines);
     return d;
@@ -22,10 +22,10 @@ Design design(const std::vector<std::string>& lines) {
 
 /// A flasher with these timing parts.
 Design flasher(const std::string& charging, const std::string& discharging, const std::string& capacitor) {
-    return design({"battery B1 +=V -=0 cell=LR6 count=4",
-                   "timer U1 gnd=0 trig=T out=OUT thr=T disch=D vcc=V reset=V type=timer-cmos",
-                   "resistor R1 a=V b=D value=" + charging, "resistor R2 a=D b=T value=" + discharging,
-                   capacitor, "resistor R3 a=OUT b=A value=680", "led L1 a=A k=0"});
+    return wired({"battery B1 +=V -=0 cell=LR6 count=4",
+                  "timer U1 gnd=0 trig=T out=OUT thr=T disch=D vcc=V reset=V type=timer-cmos",
+                  "resistor R1 a=V b=D value=" + charging, "resistor R2 a=D b=T value=" + discharging,
+                  capacitor, "resistor R3 a=OUT b=A value=680", "led L1 a=A k=0"});
 }
 
 /// The finding of a rule on a part, if it is there; each of its remedies makes it fall silent.
@@ -68,9 +68,9 @@ TEST(TimingFindings, ACapacitorThatLeaksAsFastAsItIsChargedIsTold) {
 
 TEST(TimingFindings, AMosfetThatIsNotFullyOnIsTold) {
     const auto lamp = [](const std::string& type, int cells) {
-        return design({"battery B1 +=V -=0 cell=LR6 count=" + std::to_string(cells), "switch S1 a=V b=P",
-                       "resistor R1 a=P b=G value=100", "resistor R2 a=G b=0 value=100000",
-                       "nmos Q1 d=D g=G s=0 type=" + type, "resistor R3 a=P b=D value=10"});
+        return wired({"battery B1 +=V -=0 cell=LR6 count=" + std::to_string(cells), "switch S1 a=V b=P",
+                      "resistor R1 a=P b=G value=100", "resistor R2 a=G b=0 value=100000",
+                      "nmos Q1 d=D g=G s=0 type=" + type, "resistor R3 a=P b=D value=10"});
     };
     EXPECT_TRUE(cured(lamp("nmos-power", 2), "gate-low", "Q1"));
     EXPECT_TRUE(findings(lamp("nmos-logic", 2), "gate-low").empty());
