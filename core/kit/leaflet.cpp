@@ -225,12 +225,12 @@ void steps(PageWriter& w, const std::vector<BuildStep>& all) {
 
 /// What recipes draw to work by, such as how to wind a core.
 void pictures_of_blocks(PageWriter& w, const Design& design) {
-    constexpr double scale = 0.34;  // mm for a unit of a screen
     for (const Block& block : design.blocks) {
         const Recipe* recipe = find_recipe(block.recipe);
         if (!recipe || !recipe->picture) continue;
         const auto picture = recipe->picture(goals_of(design, block));
         if (!picture) continue;
+        const double scale = picture.value().unit_mm;
         w.room(picture.value().height * scale + 24);
         w.heading(picture.value().title);
         w.place(picture.value(), left, scale);

@@ -108,7 +108,7 @@ Figure winding_plan(const Winding& w) {
 
 Drawing draw_winding(const Winding& w) {
     Drawing d;
-    d.width = 430, d.height = 236;
+    d.width = 430, d.height = 236, d.unit_mm = 0.27;
     d.title = "How to wind it";
     const int drawn = std::min(w.turns, most_drawn);
     const bool ring = w.core.value("ring_diameter") > 0;

@@ -24,7 +24,8 @@ Result<Winding> winding_of(const Goals& goals);
 /// The length of each wire, with how to wind it as its working.
 Figure winding_plan(const Winding& winding);
 
-/// The wound core from the front with its four ends, and where each of them goes. In units of a screen.
+/// The wound core from the front with its four ends, and where each of them goes. In units of a screen, 12 cm
+/// wide on paper.
 Drawing draw_winding(const Winding& winding);
 
 }  // namespace elkit
