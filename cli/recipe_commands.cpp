@@ -219,7 +219,8 @@ int recipe(const RecipeOptions& o) {
     if (!sized) return refused(sized.error(), recipe, goals, drawer);
     auto made = with_block(design, recipe.id, goals, {}, drawer);
     if (!made) return fail(made.error());
-    if (!o.picture.empty()) return write_picture(recipe, goals, o.picture);
+    if (!o.picture.empty())
+        if (const int code = write_picture(recipe, goals, o.picture); code || o.out.empty()) return code;
     if (o.out.empty()) return tell(o, recipe, made.value(), sized.value(), owned);
     if (auto sound = check_writable(made.value()); !sound) return fail(sound.error());
     auto saved = save_design(made.value(), o.out);

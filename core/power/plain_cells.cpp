@@ -58,6 +58,8 @@ Result<void> measure(const Ask& ask, CellsRow& row, const Keyed<Circuit>& circui
     if (!full) return full.error();
     const auto led = std::find_if(circuit->parts.begin(), circuit->parts.end(),
                                   [](const Part& p) { return is(p, Role::light); });
+    if (led == circuit->parts.end())
+        return Error{Fault::design, "/blocks", "it has no light", "a light on the booster"};
     row.light = {"cells.light",
                  "light, fresh",
                  std::abs(full->mean().part(led->designator).current),
@@ -142,6 +144,8 @@ Result<std::vector<CellsRow>> PlainCellsQuery::compute(const Ask& ask) const {
     const Keyed<Circuit> own(circuit_of_block(design, block));
     if (auto done = measure(ask, rows[0], own, conditions, own_cells, end); !done) return done.error();
     const Goals goals = goals_of(design, design.blocks[block]);
+    Conditions beside;  // as warm as here
+    beside.celsius = conditions.celsius;
     bool found = false;
     for (int cells = 2; cells <= most_cells && (cells <= 3 || !found); ++cells) {
         CellsRow row;
@@ -150,7 +154,8 @@ Result<std::vector<CellsRow>> PlainCellsQuery::compute(const Ask& ask) const {
         if (!other) {
             row.reason = other.error().found;
         } else {
-            if (auto done = measure(ask, row, Keyed<Circuit>(other.value().circuit), {}, cells, end); !done)
+            const Keyed<Circuit> circuit(other.value().circuit);
+            if (auto done = measure(ask, row, circuit, beside, cells, end); !done)
                 row.reason = done.error().found;
             found |= row.reason.empty();
         }

@@ -15,7 +15,8 @@ namespace {
 constexpr double bar_press = 0.5, bar_looked_at = 0.4;  // s of the button; after it was pressed
 constexpr double ladder_ohms = 220e3;                   // in all
 constexpr double zener_from = 4.0, zener_amps = 1e-3,
-                 diode_amps = 2e-4;                   // V of empty cells; A of a reference
+                 diode_amps = 2e-4;  // V of empty cells; A of a reference
+constexpr double zener_volts = 3.3, diodes_volts = 1.2, room_warmth = 21;  // V, V, °C
 constexpr double empty_left = 0.15, full_left = 0.9;  // of the charge, where the first and the last come on
 constexpr double closest = 0.02;                      // of the volts, from one light to the next
 constexpr double ladder_tolerance = 0.01, zener_tolerance = 0.05, diode_spread = 0.03;  // parts of a batch
@@ -118,152 +119,219 @@ Result<Feed> feed_bar(Sketch& s, const Goals& goals, const Environment& environm
     return Feed{"ON", source.value()};
 }
 
-Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
-    Sketch s(goals, environment);
-    auto fed = feed_bar(s, goals, environment);
-    if (!fed) return fed.error();
-    const Feed& feed = fed.value();
-    const double fresh = feed.fresh.voltage, empty = goals.number("empty"), full = goals.number("full");
-    const auto count = static_cast<std::size_t>(goals.number("steps"));
-    const bool pressed = goals.text("show") == "press";
-    const bool fine = environment.owned.empty() && goals.text("ladder") == "e96";
-    const PartType* chip = comparator_for(1.1 * fresh);
-    if (!chip)
-        return Error{Fault::design, "cells", volts_text(fresh) + " are more than a comparator bears",
+/// What a bar is to be, with what it hangs on and is made of.
+struct Bar {
+    Feed feed;
+    const PartType* chip = nullptr;
+    std::vector<double> wanted;  ///< V at which each light should come on
+    Reference reference;
+    Ladder ladder;
+    bool pressed = false;
+    double tolerance = 0;  ///< of its ladder's resistors
+
+    double fresh() const { return feed.fresh.voltage; }
+    double step() const { return wanted[1] - wanted[0]; }
+    /// V at which a light is sized: half way from empty to full, or where it comes on.
+    double sized_at(std::size_t k) const { return std::max((wanted.front() + wanted.back()) / 2, wanted[k]); }
+};
+
+/// Errors: what the comparators, the reference or resistors cannot tell.
+Result<Bar> bar_of(const Goals& goals, const Environment& environment, const Feed& feed) {
+    Bar bar{feed, comparator_for(1.1 * feed.fresh.voltage), {}, {}, {}, goals.text("show") == "press", 0};
+    const double empty = goals.number("empty"), full = goals.number("full");
+    if (!bar.chip)
+        return Error{Fault::design, "cells", volts_text(bar.fresh()) + " are more than a comparator bears",
                      "fewer cells in series"};
-    if (!(full > empty) || full > fresh)
+    if (!(full > empty) || full > bar.fresh())
         return Error{Fault::design, "last light", volts_text(full),
                      fmt::format("more than the first light's {}, and less than the {} of fresh cells",
-                                 volts_text(empty), volts_text(fresh))};
-    const double step = count > 1 ? (full - empty) / static_cast<double>(count - 1) : full - empty;
+                                 volts_text(empty), volts_text(bar.fresh()))};
+    const auto count = static_cast<std::size_t>(goals.number("steps"));
+    const double step = (full - empty) / static_cast<double>(count - 1);
     if (step < closest * empty)
         return Error{Fault::design, "lights",
                      fmt::format("{} from one to the next is less than resistors can tell", volts_text(step)),
                      "fewer lights, or farther from empty to full"};
-    const bool zener = empty >= zener_from;
-    const Reference reference{
-        zener,
-        nearest_preferred(zener ? (empty - 3.3) / zener_amps : (empty - 1.1) / diode_amps, Series::e12)};
-    if (!zener && empty < std::max(1.8, chip->value("lowest_supply")))
+    const double least = std::max(1.8, bar.chip->value("lowest_supply"));
+    if (empty < least)
         return Error{Fault::design, "first light", volts_text(empty) + " are too little for a comparator",
-                     volts_text(std::max(1.8, chip->value("lowest_supply"))) + " at least"};
-    const LedType* first = known_catalogue().led(colour_of(goals, 0, count));
-    if (!first) return Error{Fault::design, "led", "is unknown", "an LED type of the catalogue"};
-    std::vector<double> wanted, shares;
+                     volts_text(least) + " at least"};
+    const bool zener = empty >= zener_from;
+    bar.reference = {zener, nearest_preferred(zener ? (empty - zener_volts) / zener_amps
+                                                    : (empty - diodes_volts) / diode_amps,
+                                              Series::e12)};
+    std::vector<double> shares;
     for (std::size_t k = 0; k < count; ++k) {
-        wanted.push_back(empty + step * static_cast<double>(k));
-        auto held = reference.volts(wanted.back(), 21);
+        bar.wanted.push_back(empty + step * static_cast<double>(k));
+        auto held = bar.reference.volts(bar.wanted.back(), room_warmth);
         if (!held) return held.error();
-        shares.push_back(held.value() / wanted.back());
+        shares.push_back(held.value() / bar.wanted.back());
     }
-    const Ladder ladder = real_ladder(shares, environment.owned, fine ? Series::e96 : Series::e24);
-    for (Part& part : std::vector<Part>(reference.parts(feed.net))) s.add(std::move(part));
-    s.chose("Rref", "resistor of the reference", reference.ohms, Unit::ohm,
-            {fmt::format("{} through it with empty cells", amps_text(zener ? zener_amps : diode_amps))});
-    s.capacitor("Csupply", 1e-7, feed.net, "GND");
-    std::string above = feed.net;
+    const bool fine = environment.owned.empty() && goals.text("ladder") == "e96";
+    bar.ladder = real_ladder(shares, environment.owned, fine ? Series::e96 : Series::e24);
+    bar.tolerance = fine ? ladder_tolerance : usual_tolerance("resistor");
+    return bar;
+}
+
+/// Reference and ladder, from the feed down to ground.
+void add_ladder(Sketch& s, const Bar& bar) {
+    for (Part& part : bar.reference.parts(bar.feed.net)) s.add(std::move(part));
+    s.chose("Rref", "resistor of the reference", bar.reference.ohms, Unit::ohm,
+            {fmt::format("{} through it with empty cells",
+                         amps_text(bar.reference.zener ? zener_amps : diode_amps))});
+    std::string above = bar.feed.net;
+    const std::size_t count = bar.wanted.size();
     for (std::size_t k = 0; k <= count; ++k) {
         const std::string below = k == count ? "GND" : fmt::format("TAP{}", k + 1);
         const std::string name = fmt::format("Rstep{}", k + 1);
-        Part resistor{name, "resistor", {{"value", ladder.ohms[k]}}, {{"a", above}, {"b", below}}, {}};
-        if (fine) resistor.params["tolerance"] = ladder_tolerance;
+        const double ohms = bar.ladder.ohms[k];
+        Part resistor{name, "resistor", {{"value", ohms}}, {{"a", above}, {"b", below}}, {}};
+        if (bar.tolerance != usual_tolerance("resistor")) resistor.params["tolerance"] = bar.tolerance;
         s.add(std::move(resistor));
-        s.chose(name, fmt::format("resistor {} of the ladder", k + 1), ladder.ohms[k], Unit::ohm,
-                {k < count ? fmt::format("light {} comes on at {}: its tap has {:.3f} of the volts", k + 1,
-                                         volts_text(wanted[k]), shares[k])
-                           : fmt::format("under the last tap, of {} in all", ohms_text(ladder.all()))});
+        s.chose(name, fmt::format("resistor {} of the ladder", k + 1), ohms, Unit::ohm,
+                {k < count ? fmt::format("light {} comes on at {}: its tap then has the reference's volts",
+                                         k + 1, volts_text(bar.wanted[k]))
+                           : fmt::format("under the last tap, of {} in all", ohms_text(bar.ladder.all()))});
         above = below;
     }
-    const double middle = (empty + full) / 2,
-                 ladder_part = fine ? ladder_tolerance : usual_tolerance("resistor");
-    // the engine's comparators take their own current at 5 V, and in proportion
-    double own = static_cast<double>(count) * chip->value("own_current") * fresh / 5;
-    double before = 0, least_light = 1e9, most_light = 0, total = 0;
-    std::vector<std::string> lights_told;
-    for (std::size_t k = 0; k < count; ++k) {
-        const std::string n = std::to_string(k + 1);
-        const LedType& led = *known_catalogue().led(colour_of(goals, k, count));
-        const auto law = light_junction({led.id, 1, 1, 0});
-        if (!law) return law.error();
-        const double amps = equal_amps(led, *first, goals.number("current"));
-        const double sink = chip->value("sink_resistance"), held = law.value().voltage_at(amps);
-        const double exact = (std::max(middle, wanted[k]) - held) / amps - sink;
-        if (!(exact * amps > 0.1))
-            return Error{Fault::design, "lights",
-                         fmt::format("a {} needs {} and the cells have {} then", led.name, volts_text(held),
-                                     volts_text(std::max(middle, wanted[k]))),
-                         "red lights, or more cells"};
-        if (amps > 0.8 * chip->value("max_current"))
-            return Error{Fault::design, "current", amps_text(amps) + " is much for a comparator's output",
-                         amps_text(0.8 * chip->value("max_current")) + " at most"};
-        s.add({"U" + n,
-               "comparator",
-               {{"type", chip->id}},
-               {{"in+", "REF"}, {"in-", "TAP" + n}, {"out", "OUT" + n}, {"vcc", feed.net}, {"gnd", "GND"}},
-               {}});
-        auto ohms = s.chosen_resistor("Rlight" + n, "resistor of light " + n, exact, feed.net, "LIGHT" + n,
-                                      {fmt::format("{} for {} at {}", amps_text(amps), led.name,
-                                                   volts_text(std::max(middle, wanted[k])))});
-        if (!ohms) return ohms.error();
-        s.add({"L" + n, "led", {{"type", led.id}}, {{"a", "LIGHT" + n}, {"k", "OUT" + n}}, {}});
-        const double got = (fresh - held) / (ohms.value() + sink),
-                     light = amps * led.intensity / led.test_current;
-        least_light = std::min(least_light, light), most_light = std::max(most_light, light), total += got;
-        lights_told.push_back(fmt::format("light {}: {} of {}", n, amps_text(amps), led.name));
-        auto comes = threshold(reference, ladder.share(k), 21, wanted[k]);
-        auto cold = threshold(reference, ladder.share(k), 0, wanted[k]),
-             hot = threshold(reference, ladder.share(k), 40, wanted[k]);
-        if (!comes || !cold || !hot) return !comes ? comes.error() : !cold ? cold.error() : hot.error();
-        if (comes.value() - before < together * step)
-            return Error{Fault::design, "lights",
-                         fmt::format("with real resistors light {} comes on at {}, next to the one before it",
-                                     n, volts_text(comes.value())),
-                         "fewer lights, or a finer ladder"};
-        before = comes.value();
-        if (comes.value() > 0.99 * fresh)
-            return Error{Fault::design, "last light",
-                         fmt::format("with real resistors light {} comes on at {}, and fresh cells have {}",
-                                     n, volts_text(comes.value()), volts_text(fresh)),
-                         "less volts, or a finer ladder"};
-        const double off = comes.value() * (reference.tolerance() + 2 * ladder_part);
-        Expectation e{"light " + n + " comes on", "part:L" + n, wanted[k], comes.value() - off,
-                      comes.value() + off,        "triggers",   Unit::volt};
-        e.bench = {std::string(recipe_source), 1.05 * fresh, 0.2}, e.level = before_on;
-        if (pressed) e.presses = {"Spress"};
-        s.expect(e);
-        s.result({"recipe.threshold" + n,
-                  fmt::format("light {} in cold and heat", n),
-                  comes.value(),
-                  Unit::volt,
-                  std::min(cold.value(), hot.value()),
-                  std::max(cold.value(), hot.value()),
-                  {fmt::format("{} at 0 °C, {} at 21 °C, {} at 40 °C", volts_text(cold.value()),
-                               volts_text(comes.value()), volts_text(hot.value())),
-                   reference.zener ? "a Zener of 3.3 V holds the reference"
+}
+
+/// One light of the bar as it was put down.
+struct BarLight {
+    double amps = 0, fresh_amps = 0;  ///< where it is sized; from fresh cells
+    double candelas = 0;
+    std::string words;
+};
+
+/// Comparator, resistor and LED of light `k`. Errors: volts or current that they do not have.
+Result<BarLight> add_bar_light(Sketch& s, const Goals& goals, const Bar& bar, std::size_t k) {
+    const std::string n = std::to_string(k + 1);
+    const std::size_t count = bar.wanted.size();
+    const LedType *led = known_catalogue().led(colour_of(goals, k, count)),
+                  *first = known_catalogue().led(colour_of(goals, 0, count));
+    if (!led || !first) return Error{Fault::design, "led", "is unknown", "an LED type of the catalogue"};
+    const auto law = light_junction({led->id, 1, 1, 0});
+    if (!law) return law.error();
+    const double amps = equal_amps(*led, *first, goals.number("current")), at = bar.sized_at(k);
+    const double sink = bar.chip->value("sink_resistance"), held = law.value().voltage_at(amps);
+    const double exact = (at - held) / amps - sink;
+    if (!(exact * amps > 0.1))
+        return Error{Fault::design, "lights",
+                     fmt::format("a {} needs {} and the cells have {} then", led->name, volts_text(held),
+                                 volts_text(at)),
+                     "red lights, or more cells"};
+    if (const double most = 0.8 * bar.chip->value("max_current"); amps > most)
+        return Error{Fault::design, "current", amps_text(amps) + " is much for a comparator's output",
+                     amps_text(most) + " at most"};
+    s.add({"U" + n,
+           "comparator",
+           {{"type", bar.chip->id}},
+           {{"in+", "REF"}, {"in-", "TAP" + n}, {"out", "OUT" + n}, {"vcc", bar.feed.net}, {"gnd", "GND"}},
+           {}});
+    auto ohms =
+        s.chosen_resistor("Rlight" + n, "resistor of light " + n, exact, bar.feed.net, "LIGHT" + n,
+                          {fmt::format("{} for {} at {}", amps_text(amps), led->name, volts_text(at))});
+    if (!ohms) return ohms.error();
+    s.add({"L" + n, "led", {{"type", led->id}}, {{"a", "LIGHT" + n}, {"k", "OUT" + n}}, {}});
+    return BarLight{amps, (bar.fresh() - held) / (ohms.value() + sink),
+                    amps * led->intensity / led->test_current,
+                    fmt::format("light {}: {} of {}", n, amps_text(amps), led->name)};
+}
+
+/// Where light `k` comes on with these resistors, in cold and heat, as the engine is to find it; V. Errors:
+/// next to the light before it, or above what fresh cells have.
+Result<double> expect_threshold(Sketch& s, const Bar& bar, std::size_t k, double before) {
+    const std::string n = std::to_string(k + 1);
+    const auto at = [&](double celsius) {
+        return threshold(bar.reference, bar.ladder.share(k), celsius, bar.wanted[k]);
+    };
+    const auto comes = at(room_warmth), cold = at(0), hot = at(40);
+    for (const auto* each : {&comes, &cold, &hot})
+        if (!*each) return each->error();
+    const double volts = comes.value();
+    if (volts - before < together * bar.step())
+        return Error{Fault::design, "lights",
+                     fmt::format("with real resistors light {} comes on at {}, next to the one before it", n,
+                                 volts_text(volts)),
+                     "fewer lights, or a finer ladder"};
+    if (volts > 0.99 * bar.fresh())
+        return Error{Fault::design, "last light",
+                     fmt::format("with real resistors light {} comes on at {}, and fresh cells have {}", n,
+                                 volts_text(volts), volts_text(bar.fresh())),
+                     "less volts, or a finer ladder"};
+    const double off = volts * (bar.reference.tolerance() + 2 * bar.tolerance);
+    Expectation e{"light " + n + " comes on",
+                  "part:L" + n,
+                  bar.wanted[k],
+                  volts - off,
+                  volts + off,
+                  "triggers",
+                  Unit::volt};
+    e.bench = {std::string(recipe_source), 1.05 * bar.fresh(), 0.2}, e.level = before_on;
+    if (bar.pressed) e.presses = {"Spress"};
+    s.expect(std::move(e));
+    s.result({"recipe.threshold" + n,
+              fmt::format("light {} in cold and heat", n),
+              volts,
+              Unit::volt,
+              std::min(cold.value(), hot.value()),
+              std::max(cold.value(), hot.value()),
+              {fmt::format("{} at 0 °C, {} at 21 °C, {} at 40 °C", volts_text(cold.value()),
+                           volts_text(volts), volts_text(hot.value())),
+               bar.reference.zener ? "a Zener of 3.3 V holds the reference"
                                    : "two diodes hold the reference; they follow warmth"}});
+    return volts;
+}
+
+Result<Sized> size_bar(const Goals& goals, const Environment& environment) {
+    Sketch s(goals, environment);
+    auto feed = feed_bar(s, goals, environment);
+    if (!feed) return feed.error();
+    auto found = bar_of(goals, environment, feed.value());
+    if (!found) return found.error();
+    const Bar& bar = found.value();
+    add_ladder(s, bar);
+    s.capacitor("Csupply", 1e-7, bar.feed.net, "GND");
+    std::vector<BarLight> lights;
+    double before = 0, total = 0;
+    for (std::size_t k = 0; k < bar.wanted.size(); ++k) {
+        auto light = add_bar_light(s, goals, bar, k);
+        if (!light) return light.error();
+        auto comes = expect_threshold(s, bar, k, before);
+        if (!comes) return comes.error();
+        before = comes.value(), total += light.value().fresh_amps;
+        lights.push_back(std::move(light).value());
     }
-    own += fresh / ladder.all() + (fresh - (zener ? 3.3 : 1.2)) / reference.ohms;
+    const double own =
+        static_cast<double>(lights.size()) * bar.chip->value("own_current") * bar.fresh() / 5 +
+        bar.fresh() / bar.ladder.all() +  // comparators' own current is stated at 5 V
+        (bar.fresh() - (bar.reference.zener ? zener_volts : diodes_volts)) / bar.reference.ohms;
     s.carries(total + own);
     Expectation takes{
         "takes with all lights", "part:" + std::string(recipe_source), total + own, 0.75 * (total + own),
-        1.25 * (total + own),    pressed ? "after" : "mean",           Unit::ampere};
-    if (pressed) takes.presses = {"Spress"}, takes.pressed = bar_press, takes.wait = bar_looked_at;
-    s.expect(takes);
+        1.25 * (total + own),    bar.pressed ? "after" : "mean",       Unit::ampere};
+    if (bar.pressed) takes.presses = {"Spress"}, takes.pressed = bar_press, takes.wait = bar_looked_at;
+    s.expect(std::move(takes));
     s.result({"recipe.own",
               "takes beside the lights",
               own,
               Unit::ampere,
               {},
               {},
-              {fmt::format("{} comparators, ladder and reference{}", count,
-                           pressed ? "; nothing while nobody presses" : "; all the while")}});
-    s.result({"recipe.evenness",
-              "dimmest beside brightest",
-              100 * least_light / most_light,
-              Unit::percent,
-              {},
-              {},
-              lights_told});
+              {fmt::format("{} comparators, ladder and reference{}", lights.size(),
+                           bar.pressed ? "; nothing while nobody presses" : "; all the while")}});
+    const auto [dim, bright] =
+        std::minmax_element(lights.begin(), lights.end(),
+                            [](const BarLight& a, const BarLight& b) { return a.candelas < b.candelas; });
+    Figure even{"recipe.evenness",
+                "dimmest beside brightest",
+                100 * dim->candelas / bright->candelas,
+                Unit::percent,
+                {},
+                {},
+                {}};
+    for (const BarLight& light : lights) even.working.push_back(light.words);
+    s.result(std::move(even));
     return s.done();
 }
 

@@ -28,10 +28,6 @@ struct Load {
     bool coil = false;
 };
 
-double type_value(const char* kind, const char* type, const char* key) {
-    return known_catalogue().type(kind, type)->value(key);
-}
-
 /// A strip, a motor or a buzzer of the usual type, as parts have it; not yet joined.
 Part load_part(const Goals& goals) {
     const std::string load = goals.text("load");
@@ -54,14 +50,10 @@ Result<Load> load_of(const Goals& goals, double volts) {
         l.amps = l.surge = strip_current(part, volts);
         low = strip_volts[0], high = strip_volts[1];
     } else {
-        const char* kind = load == "motor" ? "motor" : "buzzer";
-        const char* type = load == "motor" ? "motor-3V" : "buzzer-5V";
-        const double ohms = type_value(kind, type, "resistance");
-        low = type_value(kind, type, "low"), high = type_value(kind, type, "high");
-        l.surge = volts / ohms;
-        l.amps = load == "motor" ? l.surge * (1 - type_value(kind, type, "back_share")) : l.surge;
-        l.coil = load == "motor" || type_value(kind, type, "inductance") > 0;
-        if (load == "motor") l.spread = motor_spread;
+        low = part.number("low"), high = part.number("high");
+        l.amps = l.surge = volts / part.number("resistance");
+        l.coil = part.number("inductance") > 0;
+        if (load == "motor") l.amps *= 1 - part.number("back_share"), l.spread = motor_spread;
     }
     if (volts < low || volts > high)
         return Error{Fault::design, "cells", fmt::format("{} do not suit it", volts_text(volts)),
@@ -132,9 +124,9 @@ Result<void> opens(const char* kind, const char* type, double amps, double volts
                      fmt::format("the MOSFET is not fully on with {}: it needs {}",
                                  volts_text(load_worn * volts), volts_text(needed.value())),
                      "more cells, or a bipolar transistor"};
-    if (volts > type_value(kind, type, "max_voltage"))
+    if (const double most = known_catalogue().type(kind, type)->value("max_voltage"); volts > most)
         return Error{Fault::design, "cells", volts_text(volts) + " are more than the MOSFET bears",
-                     volts_text(type_value(kind, type, "max_voltage")) + " at most"};
+                     volts_text(most) + " at most"};
     return success();
 }
 
@@ -235,14 +227,13 @@ Result<Sized> size_load_switch(const Goals& goals, const Environment& environmen
             s.expect(after_press("through the " + goals.text("load"), "part:" + load.part, load.amps,
                                  (1 - load.spread) * load.amps * sagged / feed.fresh.voltage,
                                  (1 + load.spread) * load.amps, Unit::ampere));
-        const double lost = most_across;
-        s.expect(low_side ? after_press("across the switch", "net:LAMP", saturation, 0, lost, Unit::volt)
-                          : after_press("reaches the load", "net:LAMP", sagged - saturation,
-                                        0.97 * sagged - lost, feed.fresh.voltage, Unit::volt));
+        s.expect(low_side
+                     ? after_press("across the switch", "net:LAMP", saturation, 0, most_across, Unit::volt)
+                     : after_press("reaches the load", "net:LAMP", sagged - saturation,
+                                   0.97 * sagged - most_across, feed.fresh.voltage, Unit::volt));
         expect_off(s, 2e-6);
     }
     s.result(drive_figure(takes.value()));
-    if (goals.text("by") == "mosfet" && low_side) s.result(gate_time(s, 0, 1));
     return s.done();
 }
 
@@ -289,7 +280,7 @@ Result<Sized> size_relay_switch(const Goals& goals, const Environment& environme
         if (!relay)
             return Error{Fault::design, "cells",
                          fmt::format("no relay pulls in with {}", volts_text(load_worn * volts)),
-                         "4 cells, or 9 to 10"};
+                         "about 6 V, or 14"};
         const double coil = volts / relay->value("coil_resistance");
         auto npn = npn_for(coil);
         if (!npn) return npn.error();
@@ -310,14 +301,13 @@ Result<Sized> size_relay_switch(const Goals& goals, const Environment& environme
         s.result(drive_figure(takes.value()));
         s.carries(coil + lights_of(goals).total());
     }
-    if (!by_button && !rests_on)
+    if (!by_button)
         s.lit_by_another();
     else if (!rests_on)
         s.lit_after({"Spress"}, load_press, load_looked_at);
     if (auto lit = s.lights(lights_of(goals), feed.fresh, "LAMP", "GND"); !lit) return lit.error();
     if (by_button && rests_on)
         s.expect(after_press("lights while pressed", "part:L1", 0, -1e-6, 1e-5, Unit::ampere));
-    s.carries(0.2 + lights_of(goals).total());
     return s.done();
 }
 

@@ -74,9 +74,10 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
     if (x.lux) conditions.lux = *x.lux;
     if (x.lux && x.infrared_per_lux) conditions.infrared = *x.lux * *x.infrared_per_lux;
     if (x.reading == "wakes" || x.reading == "sleeps") return dusk_level(*circuit, x, conditions, corner);
-    if (!x.bench.part.empty())
+    if (!x.bench.part.empty()) {
         for (const std::string& button : x.presses) conditions.switches[button] = true;  // held all along
-    if (!x.bench.part.empty()) return trigger_level(*circuit, x, conditions, corner);
+        return trigger_level(*circuit, x, conditions, corner);
+    }
     if (!x.presses.empty()) return after_presses(*circuit, x, conditions, corner);
     const auto run = ask(RunQuery(circuit, conditions, corner));
     if (x.reading.empty()) {

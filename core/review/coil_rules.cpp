@@ -116,7 +116,7 @@ void does_not_start(const Evidence& e, std::vector<Finding>& out) {
 /// Ampere-turns of a core at the worst moment of a cycle.
 double most_ampere_turns(const Part& core, const LongRun& run) {
     std::vector<double> sum;
-    for (int k = 1; core.pins.size() >= 2 && k <= 8; ++k) {
+    for (int k = 1; k <= 8; ++k) {
         const Trace* trace = run.steady().cycle.trace(fmt::format("part:{}.{}a", core.designator, k));
         if (!trace) continue;
         const double turns = core.number(fmt::format("turns{}", k));
@@ -144,8 +144,7 @@ void core_full(const Evidence& e, std::vector<Finding>& out) {
             fmt::format("The core of {} is full: {} on it at the peak, and it holds {}", part.designator,
                         format_quantity(most, Unit::ampere), format_quantity(full, Unit::ampere)),
             "Ampere-turns are meant, all windings together. Above that the inductance is gone: the current "
-            "runs "
-            "up at once, heats transistor and cell, and gives no more light.");
+            "runs up at once, heats transistor and cell, and gives no more light.");
         add_goal_remedies(e, "core-full", part.designator, f);
         for (const PartType& type : known_catalogue().types) {
             if (type.kind != part.kind) continue;

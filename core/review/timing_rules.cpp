@@ -41,6 +41,16 @@ std::vector<const Part*> charging(const Circuit& circuit, const Part& timer) {
     return all;
 }
 
+/// The capacitor on a timer's threshold net; nullptr if there is none.
+const Part* timed_by(const Circuit& circuit, const Part& timer) {
+    const std::string& net = timer.net("thr");
+    for (const Part& c : circuit.parts)
+        if (is(c, Role::capacitor) &&
+            std::any_of(c.pins.begin(), c.pins.end(), [&](const Pin& pin) { return pin.net == net; }))
+            return &c;
+    return nullptr;
+}
+
 template <class Each>
 void for_timers(const Circuit& circuit, Each each) {
     for (const Part& part : circuit.parts)
@@ -67,12 +77,7 @@ void timing_resistor(const Evidence& e, std::vector<Finding>& out) {
                                   "capacitor with a larger resistor does the same.",
                                   format_quantity(least_timing, Unit::ohm)));
             add_goal_remedies(e, "timing-resistor", r->designator, f);
-            const Part* capacitor = nullptr;
-            for (const Part& c : e.circuit->parts)
-                if (is(c, Role::capacitor) && std::any_of(c.pins.begin(), c.pins.end(), [&](const Pin& pin) {
-                        return pin.net == timer.net("thr");
-                    }))
-                    capacitor = &c;
+            const Part* capacitor = timed_by(*e.circuit, timer);
             if (!capacitor) continue;
             const double farads = nearest_preferred(capacitor->number("value") * ohms / better, Series::e6);
             f.remedies.push_back(circuit_remedy(
@@ -96,36 +101,30 @@ void timing_leak(const Evidence& e, std::vector<Finding>& out) {
         double ohms = 0;
         const auto path = charging(*e.circuit, timer);
         for (const Part* r : path) ohms += r->number("value");
-        if (path.empty()) return;
-        for (const Part& c : e.circuit->parts) {
-            if (!is(c, Role::capacitor) || std::none_of(c.pins.begin(), c.pins.end(), [&](const Pin& pin) {
-                    return pin.net == timer.net("thr");
-                }))
-                continue;
-            const double leak = leak_resistance(c), reaches = leak / (leak + ohms);
-            if (!(reaches < enough)) continue;
-            auto& f = add_finding(
-                out, reaches < upper_threshold ? Severity::error : Severity::warning, "circuit",
-                "part:" + c.designator,
-                fmt::format("{} leaks through some {}, and is charged through {}", c.designator,
-                            format_quantity(leak, Unit::ohm), format_quantity(ohms, Unit::ohm)),
-                fmt::format(
-                    "It comes to {:.0f} % of what charges it; {} switches at {:.0f} %. Leaks differ ten "
-                    "times from one capacitor to the next, so nobody can say when. An electrolytic one "
-                    "holds its charge for so long and no longer, whatever its size: for more time take a "
-                    "counter or a controller.",
-                    100 * reaches, timer.designator, 100 * upper_threshold));
-            add_goal_remedies(e, "timing-leak", c.designator, f);
-            const double share = leak * (1 / 0.95 - 1) / ohms;  // that it reaches 95 %
-            const Part* largest = *std::max_element(
-                path.begin(), path.end(),
-                [](const Part* a, const Part* b) { return a->number("value") < b->number("value"); });
-            const double less = nearest_preferred(share * largest->number("value"), Series::e12);
-            f.remedies.push_back(set_param(
-                fmt::format("Take {} for {}, and {:.2g} % of the time", format_quantity(less, Unit::ohm),
-                            largest->designator, 100 * less / largest->number("value")),
-                largest->designator, "value", less));
-        }
+        const Part* c = timed_by(*e.circuit, timer);
+        if (path.empty() || !c) return;
+        const double leak = leak_resistance(*c), reaches = leak / (leak + ohms);
+        if (!(reaches < enough)) return;
+        auto& f = add_finding(
+            out, reaches < upper_threshold ? Severity::error : Severity::warning, "circuit",
+            "part:" + c->designator,
+            fmt::format("{} leaks through some {}, and is charged through {}", c->designator,
+                        format_quantity(leak, Unit::ohm), format_quantity(ohms, Unit::ohm)),
+            fmt::format("It comes to {:.0f} % of what charges it; {} switches at {:.0f} %. Leaks differ ten "
+                        "times from one capacitor to the next, so nobody can say when. An electrolytic one "
+                        "holds its charge for so long and no longer, whatever its size: for more time take a "
+                        "counter or a controller.",
+                        100 * reaches, timer.designator, 100 * upper_threshold));
+        add_goal_remedies(e, "timing-leak", c->designator, f);
+        const double share = leak * (1 / 0.95 - 1) / ohms;  // that it reaches 95 %
+        const Part* largest = *std::max_element(path.begin(), path.end(), [](const Part* a, const Part* b) {
+            return a->number("value") < b->number("value");
+        });
+        const double less = nearest_preferred(share * largest->number("value"), Series::e12);
+        f.remedies.push_back(set_param(
+            fmt::format("Take {} for {}, and {:.2g} % of the time", format_quantity(less, Unit::ohm),
+                        largest->designator, 100 * less / largest->number("value")),
+            largest->designator, "value", less));
     });
 }
 

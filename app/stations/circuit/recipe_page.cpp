@@ -164,6 +164,7 @@ QWidget* RecipePage::buildRight() {
         card->body()->setStretchFactor(lower_, shown ? 2 * wide_goals : wide_goals / 3);
         card->body()->setStretchFactor(room, wide_goals);
         lower_->setMinimumHeight(px(shown ? 300 : 96));
+        if (tab == plain_cells) refresh();  // what takes long is asked for when it is looked at
     });
     auto* buttons = new QHBoxLayout;
     remove_ = new QPushButton(tr("Take it out"));
@@ -378,7 +379,7 @@ void RecipePage::showBeside(const Design& trial, const Goals& goals) {
         picture_->setAccessibleName(words(picture.value().title));
         lower_->setTabText(to_work_by, words(picture.value().title));
     }
-    if (lower_->isTabVisible(plain_cells)) cells_->show_block(trial, blockOf(trial));
+    if (lower_->currentIndex() == plain_cells) cells_->show_block(trial, blockOf(trial));
 }
 
 /// Goals of another way that differ, as if they had been entered.
