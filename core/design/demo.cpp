@@ -13,6 +13,7 @@ const std::vector<Demo>& demos() {
         {"compost-pulse", "Demo: compost pulse (blinks by warmth)", embedded::demo_compost_pulse},
         {"bunk-lamp", "Demo: bunk lamp (press and fade)", embedded::demo_bunk_lamp},
         {"tent-peg-marker", "Demo: tent-peg marker (one-cell booster)", embedded::demo_tent_peg_marker},
+        {"page-lamp", "Demo: page lamp (touch)", embedded::demo_page_lamp},
         {"twin-blinker", "Demo: twin blinker (transistors)", embedded::demo_twin_blinker},
         {"firefly-jar", "Demo: firefly jar (one-cell booster)", embedded::demo_firefly_jar},
         {"herbarium-ring", "Demo: herbarium ring (24 white lights)", embedded::demo_herbarium_ring},

@@ -17,6 +17,7 @@
 #include "recipes/timer_dimmer.hpp"
 #include "recipes/timer_flasher.hpp"
 #include "recipes/timer_once.hpp"
+#include "recipes/touch_light.hpp"
 #include "recipes/ways_out.hpp"
 
 namespace elkit {
@@ -160,9 +161,10 @@ Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& sai
 
 const std::vector<Recipe>& recipes() {
     static const std::vector<Recipe> all{
-        steady_light(),   timer_flasher(), timer_one_shot(), timer_set_reset(), timer_dimmer(),
-        warmth_flasher(), light_flasher(), dark_wake(),      press_fade(),      pulse_latch(),
-        cell_booster(),   load_switch(),   relay_switch(),   battery_bar(),     low_battery()};
+        steady_light(), timer_flasher(),  timer_one_shot(), timer_set_reset(),
+        timer_dimmer(), warmth_flasher(), light_flasher(),  dark_wake(),
+        press_fade(),   pulse_latch(),    cell_booster(),   load_switch(),
+        relay_switch(), battery_bar(),    touch_light(),    low_battery()};
     return all;
 }
 
