@@ -17,17 +17,23 @@ class Newton {
     explicit Newton(System& system)
         : s_(system), x(static_cast<std::size_t>(system.unknowns()) + 1), step_(x.size()) {}
 
+    /// Where the circuit was a while ago.
+    struct Past {
+        const std::vector<double>&x, &charges;
+        double rate;  ///< 1/s
+    };
     /// One Newton run from the present unknowns. True when settled.
-    bool run(double gmin, double drive, int budget, const std::vector<double>* anchor = nullptr) {
+    bool run(double gmin, double drive, int budget, const Past* past = nullptr) {
         int balanced = 0;
         double change = 1;
         for (int round = 0; round <= budget; ++round) {
             stop_point();
-            const bool limited = s_.evaluate(x.data(), 0, 0, drive, gmin);
+            const bool limited = s_.evaluate(x.data(), 0, past ? past->rate : 0, drive, gmin);
             residual = 0;
             for (std::size_t k = 1; k < step_.size(); ++k) {
-                const bool held = anchor && static_cast<int>(k) <= s_.nodes();
-                step_[k] = -s_.f()[k] + (held ? gmin * (*anchor)[k] : 0);
+                step_[k] = -s_.f()[k];
+                if (past && static_cast<int>(k) <= s_.nodes()) step_[k] += gmin * past->x[k];
+                if (past) step_[k] -= past->rate * (s_.q()[k] - past->charges[k]);
                 residual = std::max(residual, std::abs(step_[k]));
             }
             // Behind open contacts rounding moves a voltage by more than 1 nV although all currents balance:
@@ -90,27 +96,32 @@ class Newton {
 };
 
 /// Lets the circuit creep to a state of rest: every net is held at its last voltage by a conductance that
-/// grows weaker as long as Newton follows (pseudo-transient continuation, Kelley & Keyes, SIAM J. Numer.
-/// Anal. 35, 1998). Where a latch is about to turn over, this goes the way that the circuit itself would.
-bool creep(Newton& newton, const std::vector<double>& start) {
+/// grows weaker as long as Newton follows, and charges and warmth come along in steps of time that grow with
+/// it (pseudo-transient continuation, Kelley & Keyes, SIAM J. Numer. Anal. 35, 1998). Where a latch is about
+/// to turn over, or a thermistor runs away, this goes the way that the circuit itself would.
+bool creep(Newton& newton, System& system, const std::vector<double>& start) {
+    constexpr double per_second = 1e9;  // S·s: held by 1 S, a nanosecond passes
     newton.restart();
     newton.x = start;
-    std::vector<double> anchor = start;
+    std::vector<double> at = start;
+    system.evaluate(at.data(), 0, 0);
+    std::vector<double> charges = system.q();
     double hold = 1;  // S
     for (int round = 0; round < 400; ++round) {
-        if (newton.run(hold, 1, 40, &anchor)) {
-            anchor = newton.x;
-            if (hold <= 1e-10) return newton.run(System::least_gmin, 1, 100);
+        const Newton::Past past{at, charges, per_second * hold};
+        if (newton.run(hold, 1, 40, &past)) {
+            at = newton.x, charges = system.q();
+            if (hold <= 1e-14) return newton.run(System::least_gmin, 1, 100);
             hold /= 2;
             continue;
         }
-        newton.x = anchor;
+        newton.x = at;
         if ((hold *= 5) > 1e6) return false;
     }
     return false;
 }
 
-bool settle(Newton& newton) {
+bool settle(Newton& newton, System& system) {
     const std::vector<double> start = newton.x;
     if (newton.run(System::least_gmin, 1, 60)) return true;
     newton.restart();
@@ -120,7 +131,7 @@ bool settle(Newton& newton) {
     newton.restart();
     good = true;
     for (int k = 1; good && k <= 40; ++k) good = newton.run(System::least_gmin, k / 40.0, 100);
-    return good || creep(newton, start);
+    return good || creep(newton, system, start);
 }
 
 /// A net that a source drives a current into without a way out: its voltage is made of leaks alone.
@@ -145,7 +156,7 @@ Result<RestPoint> settle_at_rest(System& system, const std::vector<double>* star
     std::vector<double> wants(static_cast<std::size_t>(system.monitors()));
     RestPoint rest;
     for (int turn = 0;; ++turn) {
-        if (!settle(newton))
+        if (!settle(newton, system))
             return Error{Fault::design, system.name(newton.worst), "it would not settle",
                          "a circuit with a definite state"};
         system.watch(newton.x.data(), wants.data());

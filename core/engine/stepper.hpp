@@ -89,6 +89,7 @@ class Stepper {
         return std::max(asked, 10 * system_.blur(k) * highest_);
     }
     Result<void> make_consistent();
+    bool settle_within(double a);
     Result<void> fire_all(int first);
     int most_wanted() const;  ///< the monitor furthest above zero; −1 if none
 

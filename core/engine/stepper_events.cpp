@@ -115,31 +115,35 @@ int Stepper::most_wanted() const {
     return most != end && *most > 0 ? static_cast<int>(most - watch_old_.begin()) : -1;
 }
 
-/// A step of no length to speak of by backward Euler: the charges stay, what has none finds its new place.
-Result<void> Stepper::make_consistent() {
-    const double a = std::max(1e-13 * longest_, 1e-19);
+/// Solves for what the charges leave open, within a step of `a` [s], from where it is or else from nothing.
+bool Stepper::settle_within(double a) {
     factored_rate_ = 0;
     x_new_ = x_;
+    if (stage(x_new_, q_, t_, a)) return true;
+    x_new_.assign(x_new_.size(), 0);
+    system_.forget_junctions();
+    factored_rate_ = 0;
+    return stage(x_new_, q_, t_, a);
+}
+
+/// A step of no length to speak of by backward Euler: the charges stay, what has none finds its new place.
+Result<void> Stepper::make_consistent() {
+    double a = std::max(1e-13 * longest_, 1e-19);
     std::vector<double> kept = scale_;
     for (std::size_t k = 1; k < scale_.size(); ++k)
         scale_[k] = std::max(scale_[k], system_.is_voltage(static_cast<int>(k)) ? 1.0 : 0.0);
     note_allowed();
-    const bool settled = stage(x_new_, q_, t_, a);
+    // the last digit of a large charge is a current too in so short a step, and may drown what holds a net
+    bool settled = settle_within(a);
+    for (int longer = 0; !settled && !undefined_ && longer < 3; ++longer) settled = settle_within(a *= 100);
     scale_ = kept;
     note_allowed();
-    if (!settled) {
-        x_new_.assign(x_new_.size(), 0);
-        system_.forget_junctions();
-        factored_rate_ = 0;
-        const bool settled_anew = stage(x_new_, q_, t_, a);
-        if (!settled_anew && undefined_)
-            return Error{Fault::design, "circuit",
-                         "nothing but a capacitor or an open contact holds some net",
-                         "a resistor (10 MΩ will do) from what hangs free to the rail"};
-        if (!settled_anew)
-            return Error{Fault::design, system_.name(worst_), "it would not settle after a jump",
-                         "a circuit with a definite state"};
-    }
+    if (!settled && undefined_)
+        return Error{Fault::design, "circuit", "nothing but a capacitor or an open contact holds some net",
+                     "a resistor (10 MΩ will do) from what hangs free to the rail"};
+    if (!settled)
+        return Error{Fault::design, system_.name(worst_), "it would not settle after a jump",
+                     "a circuit with a definite state"};
     x_ = x_new_;
     system_.evaluate(x_.data(), t_, 1 / a);
     ++evaluations;

@@ -152,7 +152,11 @@ Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& sai
         const bool means =
             goal.follows || goal.yields || goal.of_source() || std::holds_alternative<std::string>(way.value);
         if (!keys.contains(way.key) && means) {
-            goals.values[way.key] = way.value;
+            goals.values[way.key] = way.value, keys.insert(way.key);
+            // another way of making it: what follows from that is chosen anew
+            if (!recipe.complete || !std::holds_alternative<std::string>(way.value)) break;
+            if (Goals anew = recipe.complete(goals, keys, environment); recipe.size(anew, environment))
+                goals = std::move(anew);
             break;
         }
     }

@@ -36,10 +36,14 @@ std::map<std::string, double> brightest(const Evidence& e) {
     for (const Part& part : e.circuit->parts)
         if (is(part, Role::contact)) all.switches[part.designator] = true;
     if (const auto together = e.ask(RestQuery(e.circuit, all))) note(*together);
-    const bool lit =
-        std::all_of(most.begin(), most.end(), [](const auto& m) { return m.second >= gives_light; });
-    if (!lit)  // one that warns of empty cells
+    const auto lit = [&most] {
+        return std::all_of(most.begin(), most.end(), [](const auto& m) { return m.second >= gives_light; });
+    };
+    if (!lit())  // one that warns of empty cells
         if (const auto flat = e.flat_run()) note(flat->mean());
+    for (all.battery = 0.95; !lit() && all.battery > 0;
+         all.battery -= 0.05)  // one that tells how full they are
+        if (const auto between = e.ask(RestQuery(e.circuit, all))) note(*between);
     return most;
 }
 

@@ -1,5 +1,6 @@
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
 
 #include "board/pad/layout.hpp"
@@ -221,19 +222,31 @@ class BoardPainter {
         name_in_the_middle(at, 1.6);
     }
 
-    /// A chip's body with its notch at the end of pin 1.
+    /// The hole of the leg that is marked as the first.
+    static std::size_t first_leg(const Lying& at) {
+        const PartKind* kind = part_kind(at.part.kind);
+        for (std::size_t k = 0; kind && k < at.pins.size(); ++k)
+            if (const auto* mark = kind->legs.of(at.pins[k].pin); mark && mark->mark == "first") return k;
+        return 0;
+    }
+
+    /// A chip's body with its notch at the end of leg 1.
     void dip(const Lying& at) {
         box(at);
-        const double nx = (x(at.pins[0].hole.column) + x(at.pins.back().hole.column)) / 2,
-                     ny = (y(at.pins[0].hole.row) + y(at.pins.back().hole.row)) / 2;
+        const std::size_t first = first_leg(at);
+        const double px = x(at.pins[first].hole.column), py = y(at.pins[first].hole.row);
+        double dx = 0, dy = 0, nearest = std::numeric_limits<double>::infinity();  // to the next in its row
+        for (const PinHole& pin : at.pins) {
+            const double ox = x(pin.hole.column) - px, oy = y(pin.hole.row) - py, far = std::hypot(ox, oy);
+            if (far > 0.1 && far < nearest) nearest = far, dx = ox, dy = oy;
+        }
         const double cx = at.cx(), cy = at.cy();
-        const bool across = std::abs(nx - cx) > std::abs(ny - cy);
-        const double ex = across ? (nx < cx ? at.body.x0 : at.body.x1) : cx,
-                     ey = across ? cy : (ny < cy ? at.body.y0 : at.body.y1);
+        const bool along = std::abs(dx) > std::abs(dy);
+        const double ex = along ? (dx > 0 ? at.body.x0 : at.body.x1) : cx,
+                     ey = along ? cy : (dy > 0 ? at.body.y0 : at.body.y1);
         d_.add(Circle{ex, ey, 0.8}, {Ink::ink, 0.25, Ink::card}, at.ref);
-        const double px = x(at.pins[0].hole.column), py = y(at.pins[0].hole.row);
-        const double dx = across ? 0 : (px < cx ? 1.3 : -1.3), dy = across ? (py < cy ? 1.9 : -0.9) : 0.5;
-        d_.text(px + dx, py + dy, "1", 1.4, Ink::ink, false, Anchor::middle, at.ref);
+        const double tx = along ? 0 : (px < cx ? 1.3 : -1.3), ty = along ? (py < cy ? 1.9 : -0.9) : 0.5;
+        d_.text(px + tx, py + ty, "1", 1.4, Ink::ink, false, Anchor::middle, at.ref);
     }
 
     void half_round(const Lying& at) {

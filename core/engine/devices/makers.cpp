@@ -16,6 +16,7 @@ const Makers& makers() {
         add_sensor_devices(m);
         add_warm_devices(m);
         add_chip_devices(m);
+        add_bar_driver(m);
         return m;
     }();
     return all;

@@ -32,6 +32,7 @@ void add_transistor_devices(Makers& makers);
 void add_sensor_devices(Makers& makers);
 void add_warm_devices(Makers& makers);  ///< fuses and thermistors
 void add_chip_devices(Makers& makers);  ///< timer, comparator, regulator
+void add_bar_driver(Makers& makers);
 /// Any kind that is a module: what its catalogue entry says that it does at its pins.
 Result<std::unique_ptr<Device>> make_module(const Making& making, const ModuleSpec& spec);
 

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "catalogue/catalogue.hpp"
 #include "engine/long_run.hpp"
@@ -16,7 +17,9 @@ using namespace std::string_literals;
 using test::combined;
 using test::expect_met;
 using test::made;
+using test::Said;
 using test::sweep;
+using test::told;
 
 TEST(BatteryBar, ComesOnWhereItSaysOrSaysThatItCannot) {
     const auto swept = sweep("battery-bar", combined({{"cells", {2.0, 4.0, 12.0, 30.0}},
@@ -30,6 +33,53 @@ TEST(BatteryBar, ComesOnWhereItSaysOrSaysThatItCannot) {
     const auto cells =
         sweep("battery-bar", combined({{"cell", {"LR6"s, "NiMH-AA"s, "Li-ion-1S"s, "6LR61"s}}}));
     EXPECT_GE(cells.met, 2);
+}
+
+TEST(BatteryBar, ByAChipOrAsADotComesOnWhereItSays) {
+    const auto swept = sweep("battery-bar", combined({{"by", {"driver"s, "comparators"s}},
+                                                      {"shape", {"bar"s, "dot"s}},
+                                                      {"cells", {3.0, 6.0, 14.0}},
+                                                      {"steps", {2.0, 10.0}}}));
+    EXPECT_GT(swept.met, 12);
+    EXPECT_GE(swept.refused.size(), 4u) << "a dot by comparators from six cells; 14 cells at a chip";
+}
+
+TEST(BatteryBar, AsADotHasOneLightAtATime) {
+    for (const Said& said :
+         {Said{{"by", "driver"s}, {"cells", 4.0}}, Said{{"by", "comparators"s}, {"cells", 3.0}}}) {
+        Said goals = said;
+        goals["shape"] = "dot"s, goals["show"] = "always"s;
+        const Design d = made("battery-bar", goals).value();
+        int before = 4;
+        std::set<int> seen;
+        for (double charge = 1.0; charge > 0.02; charge -= 0.07) {
+            Conditions at = lit(d.circuit, {});
+            at.battery = charge;
+            const auto run = long_run(d.circuit, known_catalogue(), at).value();
+            int on = 0, which = 0;
+            for (int k = 1; k <= 4; ++k)
+                if (run.mean().part(d.blocks[0].parts.at("L" + std::to_string(k))).current > 3e-4)
+                    ++on, which = k;
+            EXPECT_LE(on, 1) << told(goals) << charge;
+            EXPECT_LE(which, before) << told(goals) << charge;
+            before = which, seen.insert(which);
+        }
+        EXPECT_EQ(seen, (std::set<int>{0, 1, 2, 3, 4})) << told(goals);
+    }
+}
+
+TEST(BatteryBar, ByAChipGivesAllLightsOneCurrent) {
+    const Design d =
+        made("battery-bar", {{"by", "driver"s}, {"show", "always"s}, {"current", 0.006}}).value();
+    const auto run = long_run(d.circuit, known_catalogue(), lit(d.circuit, {})).value();
+    for (int k = 1; k <= 4; ++k)
+        EXPECT_NEAR(run.mean().part(d.blocks[0].parts.at("L" + std::to_string(k))).current, 0.006, 0.0006);
+}
+
+TEST(BatteryBar, PlannedAsADotOfManyCellsTakesTheChipAndLightsThatLookAlike) {
+    const Design d = made("battery-bar", {{"shape", "dot"s}}).value();
+    EXPECT_EQ(std::get<std::string>(d.blocks[0].goals.at("by")), "driver");
+    EXPECT_EQ(std::get<std::string>(d.blocks[0].goals.at("colours")), "one") << "chosen anew for the chip";
 }
 
 TEST(BatteryBar, ShowsByTheEngineHowManyAreOnAtEachCharge) {
@@ -90,7 +140,7 @@ TEST(BatteryBar, TakesNothingWhileNobodyPresses) {
 TEST(BatteryBar, OfDrawerValuesOnlyUsesThose) {
     Environment drawer;
     drawer.owned = {470, 820, 1000, 2700, 1500, 2200, 3300, 4700, 10e3, 12e3, 22e3, 100e3, 120e3};
-    const auto d = made("battery-bar", {}, drawer);
+    const auto d = made("battery-bar", {{"by", "comparators"s}}, drawer);
     ASSERT_TRUE(d) << d.error().text();
     for (const Part& part : d.value().circuit.parts)
         if (part.kind == "resistor" && part.designator != d.value().blocks[0].parts.at("Rref")) {
