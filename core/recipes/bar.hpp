@@ -36,15 +36,15 @@ Result<BarLight> size_bar_light(const Bar& bar, std::size_t k);
 
 /// Where a light comes on with the parts that were chosen.
 struct BarThreshold {
-    double volts = 0, off = 0;      ///< V, and by how much a batch differs
+    double volts = 0, off = 0;     ///< V, and by how much a batch differs
     std::optional<Figure> warmth;  ///< in cold and heat, where that moves it
 };
 
 struct BarMade {
     std::vector<BarLight> lights;
     std::vector<BarThreshold> comes;
-    double own = 0;                ///< A beside the lights, from fresh cells
-    std::string takes;             ///< who takes that
+    double own = 0;     ///< A beside the lights, from fresh cells
+    std::string takes;  ///< who takes that
 };
 
 /// Reference, ladder and comparators, each with its light. Errors: what they cannot tell or bear.

@@ -14,7 +14,7 @@ namespace {
 constexpr double ladder_ohms = 220e3;  // in all
 constexpr double zener_from = 4.0, zener_amps = 1e-3,
                  diode_amps = 2e-4;  // V of empty cells; A of a reference
-constexpr double zener_volts = 3.3, diodes_volts = 1.2, room_warmth = 21;  // V, V, °C
+constexpr double zener_volts = 3.3, diodes_volts = 1.2, room_warmth = 21;               // V, V, °C
 constexpr double ladder_tolerance = 0.01, zener_tolerance = 0.05, diode_spread = 0.03;  // parts of a batch
 
 /// What holds the volts that all comparators look at.
@@ -102,9 +102,11 @@ struct Compared {
 /// Errors: no comparator for these volts.
 Result<const PartType*> chip_for(const Bar& bar) {
     const double volts = 1.1 * bar.fresh();
-    const PartType* chip = bar.dot ? known_catalogue().type("comparator", "comparator-cmos") : comparator_for(volts);
+    const PartType* chip =
+        bar.dot ? known_catalogue().type("comparator", "comparator-cmos") : comparator_for(volts);
     if (!chip || volts > chip->value("highest_supply"))
-        return Error{Fault::design, "cells", volts_text(bar.fresh()) + " are more than such a comparator bears",
+        return Error{Fault::design, "cells",
+                     volts_text(bar.fresh()) + " are more than such a comparator bears",
                      bar.dot ? "fewer cells, the bar driver chip, or a bar in place of the dot"
                              : "fewer cells in series"};
     if (const double least = std::max(1.8, chip->value("lowest_supply")); bar.wanted.front() < least)
@@ -151,11 +153,11 @@ void add_ladder(Sketch& s, const Bar& bar, const Compared& c) {
         Part resistor{name, "resistor", {{"value", ohms}}, {{"a", above}, {"b", below}}, {}};
         if (c.tolerance != usual_tolerance("resistor")) resistor.params["tolerance"] = c.tolerance;
         s.add(std::move(resistor));
-        s.chose(name, fmt::format("resistor {} of the ladder", k + 1), ohms, Unit::ohm,
-                {k < bar.count()
-                     ? fmt::format("light {} comes on at {}: its tap then has the reference's volts", k + 1,
-                                   volts_text(bar.wanted[k]))
-                     : fmt::format("under the last tap, of {} in all", ohms_text(c.ladder.all()))});
+        s.chose(
+            name, fmt::format("resistor {} of the ladder", k + 1), ohms, Unit::ohm,
+            {k < bar.count() ? fmt::format("light {} comes on at {}: its tap then has the reference's volts",
+                                           k + 1, volts_text(bar.wanted[k]))
+                             : fmt::format("under the last tap, of {} in all", ohms_text(c.ladder.all()))});
         above = below;
     }
 }
@@ -200,8 +202,7 @@ Result<BarThreshold> compared_threshold(const Bar& bar, const Compared& c, std::
     for (const auto* each : {&comes, &cold, &hot})
         if (!*each) return each->error();
     const double volts = comes.value();
-    return BarThreshold{volts,
-                        volts * (c.reference.tolerance() + 2 * c.tolerance),
+    return BarThreshold{volts, volts * (c.reference.tolerance() + 2 * c.tolerance),
                         Figure{fmt::format("recipe.threshold{}", k + 1),
                                fmt::format("light {} in cold and heat", k + 1),
                                volts,

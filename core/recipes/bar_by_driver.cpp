@@ -19,7 +19,9 @@ constexpr double least_across = 0.3;   // V that an output needs for its current
 /// What sets its range: V of the cells at the chain's lower and upper end.
 struct Range {
     double low, high;
-    double at(std::size_t output) const { return low + (high - low) * static_cast<double>(output) / driver_outputs; }
+    double at(std::size_t output) const {
+        return low + (high - low) * static_cast<double>(output) / driver_outputs;
+    }
 };
 
 /// Two resistors that leave so much of what is above them.
@@ -30,7 +32,8 @@ struct Divided {
 
 /// Errors: lights closer together than from nothing to the first.
 Result<Range> range_of(const Bar& bar) {
-    const Range range{bar.wanted.front() - bar.step(), bar.wanted.front() + (driver_outputs - 1) * bar.step()};
+    const Range range{bar.wanted.front() - bar.step(),
+                      bar.wanted.front() + (driver_outputs - 1) * bar.step()};
     if (range.low < 0.05 * range.high)
         return Error{Fault::design, "first light", volts_text(bar.wanted.front()) + " is too near to nothing",
                      volts_text(1.1 * bar.step()) + " at least, or more lights"};
@@ -102,8 +105,7 @@ Result<void> bears(const Bar& bar, const PartType& chip, const std::vector<BarLi
     }
     heat += bar.dot ? most : 0;
     if (heat > 0.8 * chip.value("max_power"))
-        return Error{Fault::design, "current",
-                     fmt::format("the chip would turn {:.1f} W into heat", heat),
+        return Error{Fault::design, "current", fmt::format("the chip would turn {:.1f} W into heat", heat),
                      "less current, a dot in place of the bar, or fewer cells"};
     return success();
 }
@@ -127,8 +129,8 @@ Result<BarMade> bar_by_driver(Sketch& s, const Bar& bar) {
     if (!low) return low.error();
     BarMade made;
     add_chip(s, bar, chip);
-    const auto fixed = [&](const char* name, const char* label, double ohms, const std::string& a, const char* b,
-                           std::string why) {
+    const auto fixed = [&](const char* name, const char* label, double ohms, const std::string& a,
+                           const char* b, std::string why) {
         Part resistor{name, "resistor", {{"value", ohms}}, {{"a", a}, {"b", b}}, {}};
         if (fine) resistor.params["tolerance"] = 0.01;
         s.add(std::move(resistor));
@@ -153,12 +155,14 @@ Result<BarMade> bar_by_driver(Sketch& s, const Bar& bar) {
         auto light = size_bar_light(bar, k);
         if (!light) return light.error();
         if (bar.wanted[k] - light.value().held < least_across)
-            return Error{Fault::design, "lights",
-                         fmt::format("a {} and the chip need {} and the cells have {} then", light.value().led->name,
-                                     volts_text(light.value().held + least_across), volts_text(bar.wanted[k])),
-                         "red lights, or more cells"};
+            return Error{
+                Fault::design, "lights",
+                fmt::format("a {} and the chip need {} and the cells have {} then", light.value().led->name,
+                            volts_text(light.value().held + least_across), volts_text(bar.wanted[k])),
+                "red lights, or more cells"};
         const std::string n = std::to_string(k + 1);
-        s.add({"L" + n, "led", {{"type", light.value().led->id}}, {{"a", bar.feed.net}, {"k", "OUT" + n}}, {}});
+        s.add(
+            {"L" + n, "led", {{"type", light.value().led->id}}, {{"a", bar.feed.net}, {"k", "OUT" + n}}, {}});
         light.value().fresh_amps = sinks * drawn;
         made.lights.push_back(std::move(light).value());
         const double volts = real.at(k + 1);

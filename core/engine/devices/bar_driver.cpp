@@ -12,12 +12,12 @@ namespace elkit {
 namespace {
 
 constexpr std::size_t outputs = 10;
-constexpr double off_leak = 1e-9;        // S, of an output that is off
-constexpr double times_reference = 10;   // what an output sinks, of what the reference gives
-constexpr double headroom = 1.5;         // V, that the reference needs above itself
-constexpr double from = 0.5, to = 1.0;   // V of supply, between which its reference wakes
+constexpr double off_leak = 1e-9;                    // S, of an output that is off
+constexpr double times_reference = 10;               // what an output sinks, of what the reference gives
+constexpr double headroom = 1.5;                     // V, that the reference needs above itself
+constexpr double from = 0.5, to = 1.0;               // V of supply, between which its reference wakes
 constexpr double ready_from = 0.8, ready_to = 0.95;  // of the lowest supply, between which its outputs do
-constexpr double reference_g = 1;        // S, behind the reference
+constexpr double reference_g = 1;                    // S, behind the reference
 constexpr double mode_on = 0.5, mode_off = 0.4, mode_g = 1e-6;  // of the supply; S to gnd
 
 /// 0…1 as x goes from a to b, and its slope.
@@ -26,10 +26,10 @@ std::pair<double, double> smooth_step(double x, double a, double b) {
     return {t * t * (3 - 2 * t), 6 * t * (1 - t) / (b - a)};
 }
 
-/// Ten comparators hold `in` against the taps of a chain of equal resistors between `low` and `high`. Each one
-/// that `in` has passed sinks ten times the current that is drawn from `ref`; with `mode` low only the highest
-/// of them. As the datasheets of such chips have it. The reference gives no more than brings the outputs to a
-/// third above their rating.
+/// Ten comparators hold `in` against the taps of a chain of equal resistors between `low` and `high`. Each
+/// one that `in` has passed sinks ten times the current that is drawn from `ref`; with `mode` low only the
+/// highest of them. As the datasheets of such chips have it. The reference gives no more than brings the
+/// outputs to a third above their rating.
 class BarDriver final : public Device {
   public:
     explicit BarDriver(const Making& m)
@@ -75,8 +75,7 @@ class BarDriver final : public Device {
         l.f[ref_nodes_[0]] += given.amps, l.f[ref_nodes_[1]] -= given.amps;
         for (std::size_t k = 0; k < 3; ++k)
             l.df[ref_entries_[0][k]] += d[k], l.df[ref_entries_[1][k]] -= d[k];
-        const auto [ready, ready_by_supply] =
-            smooth_step(supply, ready_from * lowest_, ready_to * lowest_);
+        const auto [ready, ready_by_supply] = smooth_step(supply, ready_from * lowest_, ready_to * lowest_);
         const double set = times_reference * given.amps, each = set * ready, woken = set * ready_by_supply;
         const double slope = times_reference * ready;
         const std::array<double, 3> rises{slope * d[0] + woken, slope * d[1], slope * d[2] - woken};
@@ -123,8 +122,8 @@ class BarDriver final : public Device {
         double amps, by_supply, by_ref;
     };
     bool lit(std::size_t k) const { return passed_[k] && (bar_ || k + 1 == outputs || !passed_[k + 1]); }
-    /// What the reference lets out, never in and never more than `limit_`, and its slopes. Newton's steps from
-    /// beyond that limit to no current, or back, stop in between: both are flat.
+    /// What the reference lets out, never in and never more than `limit_`, and its slopes. Newton's steps
+    /// from beyond that limit to no current, or back, stop in between: both are flat.
     Given reference(Load& l, double supply) const {
         const double set = reference_ * l.drive;
         const Soft less = soft_positive(set - (supply - headroom), 0.02);  // never above what it is fed with

@@ -80,16 +80,28 @@ TEST(Events, OfTwoComparatorsAHairApartFollowEachOther) {
     // within the clock's last digit of each other at 1 s, behind a slow edge
     for (int hair = 1; hair <= 60; ++hair) {
         const std::string step = std::to_string(0.1 * hair);
-        std::vector<std::string> lines{
-            "battery B1 +=V -=0 cell=LR6 count=12", "button S1 a=V b=ON", "resistor R1 a=ON b=REF value=10000",
-            "diode D1 a=0 k=REF type=zener-3V3", "capacitor C1 a=ON b=0 value=1e-7",
-            "resistor R2 a=ON b=T1 value=180000", std::string("resistor R3 a=T1 b=T2 value=") + step,
-            "resistor R4 a=T2 b=T3 value=2000", "resistor R5 a=T3 b=T4 value=2000",
-            "resistor R6 a=T4 b=T5 value=1800", "resistor R7 a=T5 b=T6 value=1600",
-            "resistor R8 a=T6 b=T7 value=130", "resistor R9 a=T7 b=0 value=39000"};
-        const std::array lights{"3600 red", "4300 amber", "4300 amber", "4300 amber", "15000 green", "15000 green", "16000 green"};
+        std::vector<std::string> lines{"battery B1 +=V -=0 cell=LR6 count=12",
+                                       "button S1 a=V b=ON",
+                                       "resistor R1 a=ON b=REF value=10000",
+                                       "diode D1 a=0 k=REF type=zener-3V3",
+                                       "capacitor C1 a=ON b=0 value=1e-7",
+                                       "resistor R2 a=ON b=T1 value=180000",
+                                       std::string("resistor R3 a=T1 b=T2 value=") + step,
+                                       "resistor R4 a=T2 b=T3 value=2000",
+                                       "resistor R5 a=T3 b=T4 value=2000",
+                                       "resistor R6 a=T4 b=T5 value=1800",
+                                       "resistor R7 a=T5 b=T6 value=1600",
+                                       "resistor R8 a=T6 b=T7 value=130",
+                                       "resistor R9 a=T7 b=0 value=39000"};
+        const std::array<std::array<std::string, 2>, 7> lights{{{"3600", "red"},
+                                                                {"4300", "amber"},
+                                                                {"4300", "amber"},
+                                                                {"4300", "amber"},
+                                                                {"15000", "green"},
+                                                                {"15000", "green"},
+                                                                {"16000", "green"}}};
         for (std::size_t k = 0; k < lights.size(); ++k) {
-            const std::string n = std::to_string(k + 1), ohms = std::string(lights[k]).substr(0, std::string(lights[k]).find(' ')), colour = std::string(lights[k]).substr(ohms.size() + 1);
+            const std::string n = std::to_string(k + 1), ohms = lights[k][0], colour = lights[k][1];
             lines.push_back("comparator U"s + n + " in+=REF in-=T" + n + " out=O" + n +
                             " vcc=ON gnd=0 type=comparator-open");
             lines.push_back("resistor R1"s + n + " a=ON b=L" + n + " value=" + ohms);
@@ -122,9 +134,9 @@ TEST(Events, SettleWhereLargeChargesHangHigh) {
     RunRequest request{.until = 2e-3};
     request.accuracy.relative = 1e-3, request.frames = 20;
     const Conditions at_first = hands;
-    for (const auto& [time, part, on] : {std::tuple{0.00014601711863651871, "X4", true},
-                                         std::tuple{0.00091488024946302182, "X6", true},
-                                         std::tuple{0.0015693058493081481, "X6", false}}) {
+    for (const auto& [time, part, on] :
+         {std::tuple{0.00014601711863651871, "X4", true}, std::tuple{0.00091488024946302182, "X6", true},
+          std::tuple{0.0015693058493081481, "X6", false}}) {
         hands.switches[part] = on;
         request.changes.push_back({time, hands, part});
     }
