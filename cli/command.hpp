@@ -23,6 +23,7 @@ std::vector<Command> planning_commands();
 std::vector<Command> sight_commands();
 std::vector<Command> drawer_commands();
 std::vector<Command> face_commands();
+std::vector<Command> firmware_commands();
 std::vector<Command> recipe_commands();
 std::vector<Command> protection_commands();
 std::vector<Command> making_commands();

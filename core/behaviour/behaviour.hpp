@@ -62,6 +62,8 @@ struct Behaviour {
     bool operator==(const Behaviour&) const = default;
 };
 
+inline constexpr std::size_t longest_table = 8000;  ///< characters
+
 /// Reads a table written as statements with semicolons or line ends between, such as
 /// "state rest; P0 off; press P3 to lit; state lit; P0 breathe 4s; after 60s to rest". Usage error with the
 /// statement and what was expected.

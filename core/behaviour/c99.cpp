@@ -41,7 +41,9 @@ std::string expression(const Drive& d, std::size_t output) {
         case Drive::Kind::level:
             return std::to_string(d.points[0]);
         case Drive::Kind::blink:
-            return fmt::format("(ticks + {}u) % {}u < {}u ? {} : 0", d.offset, d.ticks, d.on, d.points[0]);
+            return fmt::format("{} % {}u < {}u ? {} : 0",
+                               d.offset ? fmt::format("(ticks + {}u)", d.offset) : "ticks", d.ticks, d.on,
+                               d.points[0]);
         case Drive::Kind::path:
             return fmt::format("path((const uint8_t[]){{{}}}, {}u, {}u, {})", fmt::join(d.points, ", "),
                                d.points.size(), d.ticks, d.loops ? 1 : 0);

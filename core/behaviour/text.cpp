@@ -34,7 +34,7 @@ constexpr std::array<std::pair<On, const char*>, 8> on_words{{{On::press, "press
                                                               {On::below, "below"},
                                                               {On::after, "after"}}};
 constexpr double shortest = 0.01, longest = 72'000;  // s
-constexpr std::size_t most_states = 40, most_rows = 40, longest_table = 8000;
+constexpr std::size_t most_states = 40, most_rows = 40;
 
 template <class Words>
 auto word_of(const Words& words, std::string_view typed) {

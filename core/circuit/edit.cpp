@@ -182,8 +182,7 @@ Result<Circuit> replace_kind(const Circuit& circuit, const std::string& designat
             const ParamInfo* info = kind->param(p.first);
             if (!info || info->standard.index() != p.second.index()) return true;
             const auto* text = std::get_if<std::string>(&p.second);
-            const auto choices = text_choices(kind->id, p.first);
-            return text && std::find(choices.begin(), choices.end(), *text) == choices.end();
+            return text && trouble_of_choice(*kind, *info, *text);
         });
         part.kind = kind->id, part.pins = std::move(pins);
         return {};

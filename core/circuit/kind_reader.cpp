@@ -3,6 +3,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <limits>
 #include <map>
 #include <nlohmann/json.hpp>
@@ -171,6 +172,16 @@ PartKind read_kind(const json& j) {
     if (j.contains("dies")) k.dies = joints(j.at("dies"));
     k.drives = j.value("drives", Texts{}), k.traces = j.value("traces", Texts{});
     read_electric(j, k);
+    if (j.contains("controller")) {
+        k.controller = ControllerSpec{{}, j.at("controller").at("bits")};
+        const json& c = j.at("controller");
+        const auto among = [&](const char* key, const std::string& pin) {
+            const auto pins = c.at(key).get<Texts>();
+            return std::find(pins.begin(), pins.end(), pin) != pins.end();
+        };
+        for (const std::string& pin : c.at("pins").get<Texts>())
+            k.controller->pins.push_back({pin, among("dims", pin), among("measures", pin)});
+    }
     k.identity = read_identity(j.at("identity"));
     if (j.contains("build")) k.build = read_words(j.at("build"));
     if (j.contains("legs")) {
@@ -202,6 +213,7 @@ ParamInfo read_param(const json& j) {
     if (standard.is_number()) p.standard = standard.get<double>();
     if (j.contains("axes")) p.axes = {unit_of(j.at("axes").at(0)), unit_of(j.at("axes").at(1))};
     if (j.contains("range")) p.low = j.at("range").at(0), p.high = j.at("range").at(1);
+    p.table = j.value("table", false);
     p.choices = j.value("choices", Texts{}), p.choices_of = j.value("choices_of", "");
     p.with = j.value("with", "");
     p.usual = j.value("usual", Texts{});

@@ -1,6 +1,7 @@
 #include "circuit/part_kind.hpp"
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 #include <algorithm>
 #include <cctype>
@@ -11,6 +12,7 @@
 #include "circuit/part_words.hpp"
 #include "embedded.hpp"
 #include "quantity/format.hpp"
+#include "quantity/plain_text.hpp"
 #include "quantity/preferred.hpp"
 
 namespace elkit {
@@ -164,9 +166,38 @@ bool closed_as_drawn(const Part& part) {
                                      : part.text(kind->rest.param) == kind->rest.equals;
 }
 
+std::optional<Error> trouble_of_choice(const PartKind& kind, const ParamInfo& info, const std::string& text) {
+    if (info.table) {
+        auto table = behaviour_of(text);
+        if (!table) return table.error();
+        auto program = program_of(table.value(), kind.controller->pins, kind.controller->bits);
+        return program ? std::nullopt : std::optional(program.error());
+    }
+    const auto choices = text_choices(kind.id, info.key);
+    if (std::find(choices.begin(), choices.end(), text) != choices.end()) return std::nullopt;
+    return Error{Fault::design, info.key, fmt::format("unknown {} \"{}\"", info.key, one_line(text, 40)),
+                 fmt::format("one of {}", fmt::join(choices, ", "))};
+}
+
+Result<Program> program_of(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    if (!kind || !kind->controller)
+        return Error{Fault::design, "part " + part.designator, "is no controller", "a controller"};
+    const auto named = [&](Error e) {
+        e.place = part.designator + ", " + e.place;
+        return e;
+    };
+    auto table = behaviour_of(part.text("behaviour"));
+    if (!table) return named(table.error());
+    auto program = program_of(table.value(), kind->controller->pins, kind->controller->bits);
+    if (!program) return named(program.error());
+    return program;
+}
+
 bool moves_by_itself(const Part& part) {
     const PartKind* kind = part_kind(part.kind);
-    return follows_waveform(part) || (kind && kind->module && kind->module->by == ModuleSpec::By::pattern);
+    return follows_waveform(part) || (kind && kind->controller) ||
+           (kind && kind->module && kind->module->by == ModuleSpec::By::pattern);
 }
 
 bool follows_waveform(const Part& part) {

@@ -6,6 +6,7 @@
 #include <utility>
 #include <vector>
 
+#include "behaviour/program.hpp"
 #include "circuit/module.hpp"
 #include "circuit/part.hpp"
 #include "quantity/result.hpp"
@@ -59,6 +60,7 @@ struct ParamInfo {
     std::string choices_of;          ///< "cells", "leds", "diodes", "types" of this kind; empty
     std::string with;                ///< it only means something where this other number is above zero
     std::vector<std::string> usual;  ///< of the choices: which are meant where words leave several
+    bool table = false;              ///< a text that says what a controller does (behaviour/behaviour.hpp)
 };
 
 /// What a part may bear, and how that is read.
@@ -117,6 +119,12 @@ struct BuildWords {
     std::vector<std::string> measure_pins;  ///< between which pins; empty: the first two
     bool check = false;                     ///< its voltage is measured with power on
     int heat = 0;                           ///< later for what suffers from the iron
+};
+
+/// A controller: what its pins can do, and with how many bits it measures.
+struct ControllerSpec {
+    std::vector<PinAbility> pins;
+    int bits = 10;
 };
 
 /// How one tells the legs apart with the part in the hand.
@@ -178,7 +186,8 @@ struct PartKind {
     Legs legs;
     std::vector<FootprintChoice> footprints;
     std::optional<ModuleSpec> module;  ///< a box that is known by its pins alone
-    bool own = false;                  ///< added by the user
+    std::optional<ControllerSpec> controller;
+    bool own = false;  ///< added by the user
 
     const ParamInfo* param(std::string_view key) const;
     bool optional(std::string_view pin) const;
@@ -202,6 +211,11 @@ Result<std::vector<PartKind>> read_modules(std::string_view json);
 
 /// The texts that a text parameter may hold, e.g. the ids of the catalogue for "type".
 std::vector<std::string> text_choices(std::string_view kind, std::string_view key);
+/// Why a text cannot stand for this parameter, and what can; nothing if it can.
+std::optional<Error> trouble_of_choice(const PartKind& kind, const ParamInfo& info, const std::string& text);
+/// What a controller is told to do. Errors as behaviour_of() and program_of(), in the part's name; design
+/// error for a part that is no controller.
+Result<Program> program_of(const Part& part);
 
 /// True if the part's kind has the role; false for an unknown kind.
 bool is(const Part& part, Role role);

@@ -273,6 +273,12 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
     if (!info) return Error{Fault::usage, designator, "has no parameter " + key, "a parameter of this part"};
     Circuit next = design.circuit;
     Part& target = *next.find(designator);
+    if (info->table) {
+        if (const auto trouble = trouble_of_choice(*kind, *info, typed))
+            return Error{Fault::usage, designator + " " + trouble->place, trouble->found, trouble->expected};
+        target.params[key] = text_of(behaviour_of(typed).value());
+        return with_circuit(design, std::move(next));
+    }
     if (std::holds_alternative<std::string>(info->standard)) {
         auto choice = choice_from_text(*kind, *info, typed);
         if (!choice)

@@ -153,7 +153,7 @@ void read_params(JsonReader& r, const PartKind& kind, Part& part) {
                 r.error(key, describe(value),
                         "a number in " +
                             std::string(symbol(info->unit).empty() ? "SI units" : symbol(info->unit)));
-            part.params[key] = r.text(key, "");
+            part.params[key] = info && info->table ? r.text(key, "", longest_table) : r.text(key, "");
         } else {
             r.error(key, describe(value), "a number, a text or a list of points");
         }
@@ -177,11 +177,8 @@ void read_pins(JsonReader& r, const PartKind& kind, Part& part) {
 void check_texts(JsonReader& r, const Part& part, const PartKind& kind) {
     for (const ParamInfo& info : kind.params) {
         if (!std::holds_alternative<std::string>(info.standard)) continue;
-        const auto choices = text_choices(part.kind, info.key);
-        const std::string text = part.text(info.key);
-        if (std::find(choices.begin(), choices.end(), text) == choices.end())
-            r.error("params/" + info.key, fmt::format("unknown {} \"{}\"", info.key, one_line(text, 40)),
-                    fmt::format("one of {}", fmt::join(choices, ", ")));
+        if (const auto trouble = trouble_of_choice(kind, info, part.text(info.key)))
+            r.error("params/" + info.key, trouble->found, trouble->expected);
     }
 }
 

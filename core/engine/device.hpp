@@ -1,6 +1,7 @@
 #pragma once
 #include <limits>
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -103,6 +104,14 @@ class Device {
         return false;
     }
     virtual void arrive(double now) { (void)now; }
+    /// A monitor that fires where its own cycle begins and half way, and how long that takes [s]; nothing
+    /// while it has none.
+    struct Clock {
+        int monitor = 0;
+        double period = 0;
+        bool repeats = true;  ///< false: something is at random, and this only a time to count by
+    };
+    virtual std::optional<Clock> clock() const { return std::nullopt; }
     /// `span` [s] passed in which the same was repeated.
     virtual void skip(double span) { (void)span; }
     /// What takes longer than `longest` [s] to settle may take that long, where only the end counts and not
@@ -111,6 +120,8 @@ class Device {
         (void)longest;
         return false;
     }
+    /// True for a device whose equations depend on the time, or on a program that does.
+    virtual bool follows_clock() const { return nature() == Nature::varying; }
     /// The shortest time [s] between two changes that its monitors ask for; 0: none.
     virtual double delay() const { return 0; }
     /// True for a nonlinear or varying device by which a circuit may swing: coils, fuses, waveforms.

@@ -89,6 +89,7 @@ struct Search {
     Recorder& recorder;
     Stepper& stepper;
     Section section;
+    bool may_repeat = true;  ///< false: at random, on purpose
 };
 
 /// Runs on until something repeats, which sets the section, or rests, which is then the answer.
@@ -104,6 +105,11 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
         s.stepper.set_longest_step(window / 30);
         auto seen = watch_for(s.stepper, s.system, {s.stepper.time() + window});
         if (!seen) return seen.error();
+        if (const auto clock = s.system.clock()) {
+            s.section.monitor = clock->monitor, s.section.period = clock->period;
+            s.may_repeat = clock->repeats;
+            break;
+        }
         if (find_section(seen.value(), s.system, s.section)) break;
         if (window <= 1e-3 || !quiet(seen.value())) continue;
         // does it really rest, or is something slow still on its way?
@@ -136,6 +142,7 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
         auto next = cycles.to_next();
         if (!next || !next.value()) return next;
     }
+    if (!s.may_repeat) return true;
     constexpr double still_moves =
         0.01;  // of the source's charge: kept by a net where it does not repeat yet
     const int many = beside ? 5 : 40, let_be = beside ? 12 : 20, enough = (beside ? 5 : 2) * (many + let_be);
@@ -256,7 +263,10 @@ Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
     steady.section = "no mark: it does not repeat";
     cycles.start_recording(steady.cycle);
     std::vector<double> ends{start};
-    int in_a_batch = static_cast<int>(std::clamp(most_steps / (batches * in_a_cycle), 1L, 20L));
+    // what is at random on purpose is known well enough sooner
+    const long first_batch = s.may_repeat ? 20 : 3;
+    const double known_to = s.may_repeat ? 0.01 : 0.02;
+    int in_a_batch = static_cast<int>(std::clamp(most_steps / (batches * in_a_cycle), 1L, first_batch));
     for (int round = 0; round < most_rounds; ++round, in_a_batch *= 2) {
         for (int k = 0; k < batches; ++k) {
             for (int n = 0; n < in_a_batch; ++n)
@@ -275,7 +285,7 @@ Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
         steady.period = s.stepper.time() - start;
         steady.charge = -integral(steady.cycle.time, current.values, start, s.stepper.time());
         steady.mean_current = steady.charge / steady.period;
-        if ((round > 0 && steady.uncertainty < 0.01) || s.stepper.steps - steps > most_steps) break;
+        if ((round > 0 && steady.uncertainty < known_to) || s.stepper.steps - steps > most_steps) break;
     }
     for (double& t : steady.cycle.time) t -= start;
     for (auto& h : steady.cycle.happenings) h.time -= start;
@@ -318,7 +328,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         if (auto added = recorder.add(probe); !added) return added.error();
     if (auto added = recorder.add("part:" + circuit.source()->designator); !added) return added.error();
     Stepper stepper(system, accuracy, 1e-5);
-    Search search{circuit, system, recorder, stepper, {}};
+    Search search{circuit, system, recorder, stepper, {}, true};
     const bool warm = near && near->repeats && conditions.events.empty();
     constexpr double slow = 30;  // cycles: what takes longer hardly moves within one
     if (warm) {
@@ -356,7 +366,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
             search_again = false, --attempt;
             continue;
         }
-        if (!alike && !placed && !std::exchange(slower, true)) {
+        if (!alike && !placed && search.may_repeat && !std::exchange(slower, true)) {
             auto another = slower_mark(search);
             if (another && another.value()) {
                 search_again = false, --attempt;
@@ -365,7 +375,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         }
         if (alike) {
             closed = record_the_cycle(search, cycles, steady);
-        } else if (found && !placed &&
+        } else if (found && !placed && search.may_repeat &&
                    accuracy.relative > closes_well) {  // what the steps leave open may be all that differs
             Accuracy finer = accuracy;
             finer.relative = closes_well;

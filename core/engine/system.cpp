@@ -231,6 +231,17 @@ void System::watch(const double* x, double* values) const {
         devices_[watched_[k].part]->watch(x, values + k);
 }
 
+std::optional<Device::Clock> System::clock() const {
+    std::optional<Device::Clock> only;
+    for (std::size_t w = 0; w < watched_.size(); ++w) {
+        const auto clock = devices_[watched_[w].part]->clock();
+        if (!clock || clock->monitor != watched_[w].monitor) continue;
+        if (only) return std::nullopt;
+        only = Device::Clock{static_cast<int>(w), clock->period, clock->repeats};
+    }
+    return only;
+}
+
 bool System::fire(int monitor, double now) {
     const Watched& w = watched_[static_cast<std::size_t>(monitor)];
     const bool changed = devices_[w.part]->fire(w.monitor, now);
@@ -276,14 +287,15 @@ std::vector<int> System::watched_unknowns() const {
 }
 
 bool System::autonomous() const {
-    return std::none_of(active_.begin(), active_.end(),
-                        [](const Device* d) { return d->nature() == Nature::varying; });
+    return std::none_of(devices_.begin(), devices_.end(),
+                        [](const auto& d) { return d && d->follows_clock(); });
 }
 
 bool System::can_store() const {
     if (!storing_.empty()) return true;
     // junctions alone have charges too small to matter for what settles; sources and coils do not
-    return std::any_of(active_.begin(), active_.end(), [](const Device* d) { return d->keeps_state(); });
+    return !autonomous() ||
+           std::any_of(active_.begin(), active_.end(), [](const Device* d) { return d->keeps_state(); });
 }
 
 double System::next_corner(double t) const {

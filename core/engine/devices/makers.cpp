@@ -29,11 +29,13 @@ Result<std::unique_ptr<Device>> make_device(const Part& part, const Catalogue& c
     if (is(part, Role::no_current)) return std::unique_ptr<Device>();
     const PartKind* kind = part_kind(part.kind);
     const auto maker = makers().find(part.kind);
-    if (maker == makers().end() && !(kind && kind->module))
+    const bool described = kind && (kind->module || kind->controller);
+    if (maker == makers().end() && !described)
         return Error{Fault::design, "part " + part.designator, "unknown kind \"" + part.kind + "\"",
                      "a kind the engine knows"};
     const auto make = [&](const Conditions& under) {
         const Making making{part, catalogue, under, corner, coils};
+        if (kind && kind->controller) return make_controller(making);
         return kind && kind->module ? make_module(making, *kind->module) : maker->second(making);
     };
     if (!conditions.warmth.contains(part.designator)) return make(conditions);

@@ -33,6 +33,8 @@ void add_sensor_devices(Makers& makers);
 void add_warm_devices(Makers& makers);  ///< fuses and thermistors
 void add_chip_devices(Makers& makers);  ///< timer, comparator, regulator
 void add_bar_driver(Makers& makers);
+/// Any kind that is a controller: what its table says that it does.
+Result<std::unique_ptr<Device>> make_controller(const Making& making);
 /// Any kind that is a module: what its catalogue entry says that it does at its pins.
 Result<std::unique_ptr<Device>> make_module(const Making& making, const ModuleSpec& spec);
 

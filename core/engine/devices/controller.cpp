@@ -1,0 +1,251 @@
+// A small controller: its table at work at its pins.
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <optional>
+#include <string>
+
+#include "behaviour/machine.hpp"
+#include "circuit/part_kind.hpp"
+#include "engine/devices/makers.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double pin_leak = 1e-9;                  // S, of a pin that is looked at
+constexpr double high_from = 0.6, low_from = 0.4;  // of the supply, an input's thresholds
+constexpr double rated_at = 5;                     // V, at which its own current is stated
+constexpr double runs_again = 1.03;                // of the lowest supply
+constexpr double converter_noise = 0.3;            // counts, around each step
+constexpr double wakes_within = 1e-5;              // s, from a change at a pin
+constexpr double together = 1e-9;                  // s, within which things happen at one moment
+constexpr double never = std::numeric_limits<double>::infinity();
+constexpr int most_steps_at_rest = 3000;
+
+/// Inputs and sensors are watched; at the next tick after a change, and at every tick while something goes on
+/// by itself, the program makes a step. Its outputs are switches to either supply pin, that dim by pulses.
+class Controller final : public Device {
+  public:
+    Controller(const Part& part, Program program)
+        : part_(part),
+          program_(std::move(program)),
+          on_(1 / part.number("resistance")),
+          pull_up_(1 / part.number("pull_up")),
+          active_(part.number("active_current") / rated_at),
+          asleep_(part.number("sleep_current") / rated_at),
+          lowest_(part.number("lowest_supply")),
+          // a whole number of pulses in a tick, so that what repeats does so to the last digit
+          pulse_(tick_seconds / std::max(1.0, std::round(part.number("pwm") * tick_seconds))) {
+        high_.resize(program_.inputs.size(), true);
+        for (std::size_t s = 0; s < program_.sensors.size(); ++s)
+            for (const ProgramState& state : program_.states)
+                for (const Leaves& l : state.leaves)
+                    if ((l.on == BehaviourWhen::On::above || l.on == BehaviourWhen::On::below) && l.pin == s)
+                        levels_.push_back({s, l.amount, false});
+        std::sort(levels_.begin(), levels_.end(), [](const Level& a, const Level& b) {
+            return std::pair(a.sensor, a.counts) < std::pair(b.sensor, b.counts);
+        });
+        drives_.resize(program_.outputs.size());
+    }
+
+    void bind(const Part& part, Binder& b) override {
+        const int vcc = b.net(part, "vcc"), gnd = b.net(part, "gnd");
+        supply_.bind(b, vcc, gnd);
+        const auto pairs = [&](const std::string& pin, Wire& wire) {
+            const int node = b.net(part, pin);
+            wire.up.bind(b, vcc, node), wire.down.bind(b, node, gnd);
+        };
+        outputs_.resize(program_.outputs.size()), inputs_.resize(program_.inputs.size());
+        sensors_.resize(program_.sensors.size());
+        for (std::size_t k = 0; k < outputs_.size(); ++k) pairs(program_.outputs[k], outputs_[k]);
+        for (std::size_t k = 0; k < inputs_.size(); ++k) pairs(program_.inputs[k], inputs_[k]);
+        for (std::size_t k = 0; k < sensors_.size(); ++k) pairs(program_.sensors[k], sensors_[k]);
+    }
+
+    void load(Load& l) const override {
+        const auto ohmic = [&l](const Pair& p, double g) { p.current(l, g * p.voltage(l.x), g); };
+        ohmic(supply_, runs() && !machine_->sleeps() ? active_ : asleep_);
+        for (std::size_t k = 0; k < outputs_.size(); ++k) {
+            ohmic(outputs_[k].up, runs() && drives_[k] ? on_ : pin_leak);
+            ohmic(outputs_[k].down, runs() && !drives_[k] ? on_ : pin_leak);
+        }
+        for (std::size_t k = 0; k < inputs_.size(); ++k) {
+            ohmic(inputs_[k].up, runs() && program_.pulled_up[k] ? pull_up_ : pin_leak);
+            ohmic(inputs_[k].down, pin_leak);
+        }
+        for (const Wire& wire : sensors_) ohmic(wire.down, pin_leak);
+    }
+    Nature nature() const override { return Nature::linear; }
+    bool follows_clock() const override { return true; }
+
+    int monitors() const override { return 2 + static_cast<int>(inputs_.size() + levels_.size()); }
+    void watch(const double* x, double* values) const override {
+        const double supply = supply_.voltage(x);
+        *values++ = runs() ? lowest_ - supply : supply - runs_again * lowest_;
+        *values++ = marked_ ? 1 : -1;
+        for (std::size_t k = 0; k < inputs_.size(); ++k) {
+            const double v = inputs_[k].down.voltage(x);
+            *values++ = !runs() ? -1 : high_[k] ? low_from * supply - v : v - high_from * supply;
+        }
+        const double steps = std::exp2(program_.bits);
+        for (const Level& level : levels_) {
+            const double counts = sensors_[level.sensor].down.voltage(x) / std::max(supply, 0.1) * steps;
+            const double over = counts - level.counts;
+            *values++ = !runs() ? -1 : (level.reached ? -over : over) - converter_noise;
+        }
+    }
+    bool fire(int monitor, double now) override {
+        if (monitor == 0) {
+            runs() ? machine_.reset() : start(now);
+            return true;
+        }
+        if (monitor == cycle_mark) return marked_ = false;
+        const auto k = static_cast<std::size_t>(monitor) - 2;
+        if (k < high_.size())
+            high_[k] = !high_[k];
+        else
+            levels_[k - high_.size()].reached = !levels_[k - high_.size()].reached;
+        if (now == no_time) return come_to_rest(), true;
+        if (tick_due_ == never) tick_due_ = now + wakes_within;
+        return false;
+    }
+
+    double next_corner(double t) const override {
+        return std::max(std::min({tick_due_, pulse_due_, mark_due_}), t + together);
+    }
+    bool due(double now) const override {
+        return runs() && now + together >= std::min({tick_due_, pulse_due_, mark_due_});
+    }
+    void arrive(double now) override {
+        if (!runs()) return;
+        if (now + together >= tick_due_) tick(now);
+        if (now + together >= pulse_due_) pulse(now + together);
+        if (now + together >= mark_due_) marked_ = true, mark_due_ += mark_span_ / 2;
+    }
+    std::optional<Clock> clock() const override {
+        if (!runs() || mark_due_ == never) return std::nullopt;
+        return Clock{cycle_mark, mark_span_, mark_repeats_};
+    }
+    void skip(double span) override {
+        for (double* time : {&tick_due_, &tick_, &pulse_due_, &pulse_start_, &mark_due_}) *time += span;
+    }
+    int main_pin() const override {
+        const auto& pins = part_kind(part_.kind)->pins;
+        return static_cast<int>(std::find(pins.begin(), pins.end(), "vcc") - pins.begin());
+    }
+
+  private:
+    struct Wire {
+        Pair up, down;
+    };
+    struct Level {
+        std::size_t sensor;
+        std::uint32_t counts;
+        bool reached;
+    };
+    bool runs() const { return machine_.has_value(); }
+
+    /// What the program sees: counts as far as its thresholds tell them apart.
+    PinsSeen seen() const {
+        PinsSeen s{std::vector<bool>(high_.begin(), high_.end()),
+                   std::vector<std::uint32_t>(program_.sensors.size(), 0)};
+        for (const Level& level : levels_)
+            if (level.reached) s.counts[level.sensor] = std::max(s.counts[level.sensor], level.counts);
+        return s;
+    }
+
+    void start(double now) {
+        machine_.emplace(program_, seen());
+        tick_ = tick_due_ = pulse_due_ = mark_due_ = never;
+        if (now == no_time) return come_to_rest();
+        tick(tick_due_ = now);
+    }
+    /// Without time it goes on until nothing changes any more, or stays at what it shows by then; once there
+    /// is time it goes on from there.
+    void come_to_rest() {
+        const PinsSeen pins = seen();
+        machine_->step(pins);
+        for (int k = 0; k < most_steps_at_rest && !machine_->still(pins); ++k) machine_->step(pins);
+        for (std::size_t k = 0; k < drives_.size(); ++k) drives_[k] = machine_->levels()[k] > 127;
+        tick_due_ = machine_->still(pins) && !dims() ? never : 0;
+        pulse_due_ = mark_due_ = never;
+    }
+
+    bool dims() const {
+        const auto& levels = machine_->levels();
+        return std::any_of(levels.begin(), levels.end(), [](int l) { return l > 0 && l < 255; });
+    }
+    void tick(double now) {
+        const PinsSeen pins = seen();
+        tick_ = std::abs(now - tick_due_) < 10 * together ? tick_due_ : now;
+        machine_->step(pins);
+        const bool still = machine_->still(pins);
+        tick_due_ = still ? never : tick_ + tick_seconds;
+        pulse_start_ = tick_;
+        begin_pulse();
+        if (still && !dims())
+            mark_due_ = never;
+        else if (still)
+            begin_mark(pulse_);
+        else if (mark_due_ == never || pins != marked_for_)
+            begin_mark_of(machine_->repeats(pins));
+        marked_for_ = pins;
+    }
+    void begin_mark_of(std::uint32_t ticks) {
+        begin_mark(ticks > 0 ? ticks * tick_seconds : unmarked_span);
+        mark_repeats_ = ticks > 0;
+    }
+    /// Marks to find its cycle by: where it begins, and half way.
+    void begin_mark(double span) {
+        marked_ = true, mark_span_ = span, mark_due_ = tick_ + span / 2, mark_repeats_ = true;
+    }
+    void begin_pulse() {
+        const auto& levels = machine_->levels();
+        for (std::size_t k = 0; k < drives_.size(); ++k) drives_[k] = levels[k] > 0;
+        set_pulse_due();
+    }
+    void set_pulse_due() {
+        pulse_due_ = never;
+        if (!dims()) return;
+        pulse_due_ = pulse_start_ + pulse_;
+        const auto& levels = machine_->levels();
+        for (std::size_t k = 0; k < drives_.size(); ++k)
+            if (drives_[k] && levels[k] < 255)
+                pulse_due_ = std::min(pulse_due_, pulse_start_ + levels[k] / 255.0 * pulse_);
+    }
+    void pulse(double now) {
+        if (now >= pulse_start_ + pulse_) {
+            pulse_start_ += pulse_;
+            return begin_pulse();
+        }
+        const auto& levels = machine_->levels();
+        for (std::size_t k = 0; k < drives_.size(); ++k)
+            if (levels[k] < 255 && now >= pulse_start_ + levels[k] / 255.0 * pulse_) drives_[k] = false;
+        set_pulse_due();
+    }
+    static constexpr int cycle_mark = 1;        // monitor
+    static constexpr double unmarked_span = 1;  // s, where nothing repeats
+    Part part_;
+    Program program_;
+    double on_, pull_up_, active_, asleep_, lowest_, pulse_;
+    std::optional<Machine> machine_;  // while it has enough to run on
+    std::vector<char> high_;
+    std::vector<Level> levels_;
+    std::vector<char> drives_;
+    bool marked_ = false, mark_repeats_ = true;
+    PinsSeen marked_for_;
+    double tick_ = never, tick_due_ = never, pulse_start_ = 0, pulse_due_ = never, mark_due_ = never,
+           mark_span_ = 1;
+    Pair supply_;
+    std::vector<Wire> outputs_, inputs_, sensors_;
+};
+
+}  // namespace
+
+Result<std::unique_ptr<Device>> make_controller(const Making& m) {
+    auto program = program_of(m.part);
+    if (!program) return program.error();
+    return std::make_unique<Controller>(m.part, std::move(program).value());
+}
+
+}  // namespace elkit

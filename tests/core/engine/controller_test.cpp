@@ -1,0 +1,156 @@
+// A small controller in a circuit: its pins as drivers, what it sees, what it takes.
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "behaviour/machine.hpp"
+#include "catalogue/catalogue.hpp"
+#include "circuit/part_kind.hpp"
+#include "engine/long_run.hpp"
+#include "engine/measure.hpp"
+#include "engine/operating_point.hpp"
+#include "support/circuits.hpp"
+#include "support/designs.hpp"
+
+namespace elkit::test {
+namespace {
+
+/// Lights on P0 and P1, a button at P3, a divider whose lower half is R3 at P2.
+Circuit controlled(const std::string& behaviour, const std::string& supply = "4.5") {
+    Circuit c =
+        circuit({"supply PS1 +=V -=0 lead_length=0 resistance=0.5 voltage=" + supply,
+                 "capacitor C1 a=V b=0 value=1e-7", "controller_8 U1 vcc=V gnd=0 P0=O0 P1=O1 P2=S P3=B",
+                 "resistor R1 a=O0 b=A0 value=330", "led L1 a=A0 k=0 type=red-5mm",
+                 "resistor R2 a=O1 b=A1 value=330", "led L2 a=A1 k=0 type=red-5mm",
+                 "resistor R3 a=S b=0 value=10000", "resistor R4 a=V b=S value=10000", "button S1 a=B b=0"});
+    c.find("U1")->params["behaviour"] = behaviour;
+    return c;
+}
+
+LongRun lasting(const Circuit& c, const Conditions& conditions = {}) {
+    auto run = long_run(c, known_catalogue(), conditions);
+    EXPECT_TRUE(run) << (run ? "" : run.error().text());
+    return std::move(run).value();
+}
+double amps(const LongRun& run, const char* light) { return run.mean().part(light).current; }
+
+TEST(Controller, DrivesItsPinsAsSwitchesBehindTheirResistance) {
+    const Circuit c = controlled("state a; P0 on");
+    const LongRun run = lasting(c);
+    EXPECT_FALSE(run.moves());
+    const double i = amps(run, "L1");
+    const OperatingPoint& op = run.mean();
+    EXPECT_NEAR(op.voltage("V") - op.voltage("O0"), 30 * i, 1e-3);
+    EXPECT_NEAR(amps(run, "L2"), 0, 1e-7);
+    const double divider = op.voltage("V") / 20000;
+    EXPECT_NEAR(op.supply_current() - i - divider, 0.005 * op.voltage("V") / 5, 1e-5) << "its own";
+    Circuit sinks = circuit({"supply PS1 +=V -=0 voltage=4.5", "controller_8 U1 vcc=V gnd=0 P0=O0",
+                             "resistor R1 a=A0 b=O0 value=330", "led L1 a=V k=A0 type=red-5mm"});
+    sinks.find("U1")->params["behaviour"] = std::string("sinks P0; state a; P0 on");
+    EXPECT_NEAR(amps(lasting(sinks), "L1"), i, 0.05 * i);
+}
+
+TEST(Controller, DimsByPulsesWhoseShareIsTheCurve) {
+    const double full = amps(lasting(controlled("state a; P0 on")), "L1");
+    for (const int percent : {10, 40, 75}) {
+        const LongRun run = lasting(controlled("state a; P0 on " + std::to_string(percent) + "%"));
+        ASSERT_TRUE(run.steady().repeats) << percent;
+        EXPECT_NEAR(run.steady().period, 0.005, 1e-6);
+        const double y = std::pow((percent + 16) / 116.0, 3);  // CIE 1976
+        EXPECT_NEAR(amps(run, "L1") / full, y, 0.02 * y + 0.004) << percent;
+    }
+}
+
+TEST(Controller, RepeatsAsItsTableSays) {
+    const LongRun blink = lasting(controlled("state a; P0 blink 1s 30%; P1 blink 600ms"));
+    EXPECT_NEAR(blink.steady().period, 3, 1e-6);
+    const double full = amps(lasting(controlled("state a; P0 on")), "L1");
+    EXPECT_NEAR(amps(blink, "L1"), 0.3 * full, 0.01 * full);
+    EXPECT_NEAR(amps(blink, "L2"), 0.5 * full, 0.01 * full);
+    const LongRun states =
+        lasting(controlled("state a; P0 on; after 1s to b; state b; P1 on; after 500ms to a"));
+    EXPECT_NEAR(states.steady().period, 1.5, 1e-6);
+    EXPECT_NEAR(amps(states, "L1"), full * 2 / 3, 0.01 * full);
+    const LongRun random = lasting(controlled("state a; P0 flicker 100ms"));
+    EXPECT_FALSE(random.steady().repeats) << "what is at random does not repeat, and says so";
+    EXPECT_GT(amps(random, "L1"), 0.15 * full);
+    EXPECT_LT(amps(random, "L1"), 0.75 * full);
+}
+
+/// Every pin at every tick in the circuit is what the machine says.
+TEST(Controller, InTheCircuitDoesWhatItsMachineDoes) {
+    const Circuit c =
+        controlled("state a; P0 blink 130ms 40%; after 400ms to b; state b; P1 blink 70ms; after 350ms to a");
+    const Recording r = recorded(c, {.until = 3, .start = Start::power_up, .probes = {"net:O0", "net:O1"}});
+    const Program program = program_of(*c.find("U1")).value();
+    const PinsSeen none;
+    Machine machine(program, none);
+    for (int tick = 0; tick < 290; ++tick) {
+        machine.step(none);
+        const double t = tick * tick_seconds + 0.005;
+        for (std::size_t k = 0; k < 2; ++k)
+            EXPECT_NEAR(value_at(r.time, r.traces[k].values, t) / 4.4, machine.levels()[k] / 255.0, 0.1)
+                << "tick " << tick;
+    }
+}
+
+TEST(Controller, WakesFromSleepByAPressAndFallsAsleepAgain) {
+    const Circuit c =
+        controlled("state rest sleeps; P0 off; press P3 to lit; state lit; P0 on; after 5s to rest");
+    const LongRun asleep = lasting(c);
+    EXPECT_NEAR(asleep.mean().supply_current(), 4.5 / 20000 + 1e-6, 3e-6);
+    Conditions pressed;
+    pressed.events = {{1, "S1", true}, {1.5, "S1", false}};
+    pressed.moment = 2;
+    EXPECT_GT(amps(lasting(c, pressed), "L1"), 5e-3) << "two seconds after it was let go";
+    pressed.moment = 0;
+    EXPECT_LT(amps(lasting(c, pressed), "L1"), 1e-6) << "in the long run it sleeps again";
+}
+
+TEST(Controller, TellsVoltsByTheShareOfItsSupplyWithHysteresis) {
+    const char* table = "state cold; P0 on; above P2 50% to warm; state warm; P1 on; below P2 45% to cold";
+    for (const char* supply : {"3", "4.5"}) {
+        Circuit c = controlled(table, supply);
+        const auto lit = [&](double lower) {
+            c.find("R3")->params["value"] = lower;
+            const LongRun run = lasting(c);
+            return amps(run, "L1") > 1e-3 ? 1 : amps(run, "L2") > 1e-3 ? 2 : 0;
+        };
+        EXPECT_EQ(lit(9900), 1) << "the ratio counts, whatever the supply: " << supply;
+        EXPECT_EQ(lit(10150), 2) << supply;
+    }
+    // one way and back
+    Circuit driven = controlled(table);
+    std::erase_if(driven.parts, [](const Part& p) { return p.designator == "R3" || p.designator == "R4"; });
+    driven.parts.push_back(circuit({"vsource VS1 +=S -=0 value=1"}).parts.front());
+    RunRequest request{.until = 4, .probes = {"part:L1", "part:L2"}};
+    double time = 0;
+    for (const double volts : {2.5, 2.12, 1.8}) {  // 56, 47 and 40 %
+        Conditions next;
+        next.levels["VS1"] = volts;
+        request.changes.push_back({time += 1, next, "turn"});
+    }
+    const Recording r = recorded(driven, request);
+    for (const auto& [t, light] : {std::pair{0.9, 0}, {1.9, 1}, {2.9, 1}, {3.9, 0}})
+        EXPECT_GT(value_at(r.time, r.traces[static_cast<std::size_t>(light)].values, t), 1e-3) << t;
+}
+
+TEST(Controller, RestsBelowItsLowestSupplyAndBeginsAnew) {
+    EXPECT_LT(amps(lasting(controlled("state a; P0 on", "1.6")), "L1"), 1e-6);
+    const Circuit c = controlled("state a; after 1s to b; state b; P0 on", "4.5");
+    Circuit weak = c;
+    weak.find("PS1")->params["voltage"] = 1.75;
+    EXPECT_LT(amps(lasting(weak), "L1"), 1e-6) << "it begins a little above its lowest";
+    EXPECT_GT(amps(lasting(c), "L1"), 1e-3);
+}
+
+TEST(Controller, OfABadTableIsRefusedByItsStatement) {
+    Circuit c = controlled("state a; P0 blink");
+    const auto op = operating_point(c, known_catalogue(), {});
+    ASSERT_FALSE(op);
+    EXPECT_NE(op.error().text().find("statement 2"), std::string::npos) << op.error().text();
+}
+
+}  // namespace
+}  // namespace elkit::test
