@@ -27,6 +27,7 @@ struct Page {
 const Page pages[] = {{"first-gadget", QT_TRANSLATE_NOOP("Guide", "First gadget")},
                       {"stations", QT_TRANSLATE_NOOP("Guide", "The stations")},
                       {"fields", QT_TRANSLATE_NOOP("Guide", "Fields and buttons")},
+                      {"behaviour", QT_TRANSLATE_NOOP("Guide", "Controllers")},
                       {"numbers", QT_TRANSLATE_NOOP("Guide", "What the numbers mean")},
                       {"files", QT_TRANSLATE_NOOP("Guide", "Files and printing")},
                       {"safety", QT_TRANSLATE_NOOP("Guide", "Safety")}};

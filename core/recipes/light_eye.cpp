@@ -7,7 +7,7 @@
 namespace elkit {
 namespace {
 
-constexpr double saturation = 0.15;  // V: a phototransistor's curve is I tanh(V/0.15 V), as the engine's
+constexpr double eye_saturation = 0.15;  // V: a phototransistor's curve is I tanh(V/0.15 V), as the engine's
 
 /// The x between two limits, by halves of their logarithm, at which a rising function reaches `wanted`.
 template <typename F>
@@ -25,7 +25,7 @@ double LightEye::amps(double lux, double volts) const {
     if (part.kind == "ldr") return volts / ldr_resistance(part, lux);
     Conditions c;
     c.lux = lux, c.infrared = lux * infrared_per_lux;
-    return photocurrent(part, c) * std::tanh(volts / saturation);
+    return photocurrent(part, c) * std::tanh(volts / eye_saturation);
 }
 
 double LightEye::lux_for(double wanted, double volts) const {

@@ -11,10 +11,10 @@
 namespace elkit {
 namespace {
 
-constexpr double gain_forced = 20, worn = 0.75;   // of both transistors, at so much of fresh cells
-constexpr double base_on = 0.7, saturated = 0.1;  // V
-constexpr double pnp_opens = 0.6;                 // V
-constexpr double upper_base = 10e3;               // Ω from the PNP's base to plus: leakage opens it no more
+constexpr double gain_forced = 20, worn = 0.75;        // of both transistors, at so much of fresh cells
+constexpr double pair_base_on = 0.7, saturated = 0.1;  // V
+constexpr double pnp_opens = 0.6;                      // V
+constexpr double upper_base = 10e3;  // Ω from the PNP's base to plus: leakage opens it no more
 constexpr double contact_series = 10e3, contact_base = 10e3, contact_filter = 100e-9;
 constexpr double loop_base = 100e3, loop_coupling = 10e-6,
                  loop_filter = 10e-9;  // or the rush at power-on would set it
@@ -62,7 +62,7 @@ Result<Pair> sized_pair(const Goals& goals, double supply) {
     const double total = lights_of(goals).total();
     auto npn = npn_for(total);
     if (!npn) return Error{Fault::design, "lights", npn.error().found, "less current, or fewer lights"};
-    if (worn * supply < 2 * base_on)
+    if (worn * supply < 2 * pair_base_on)
         return Error{
             Fault::design, "supply",
             fmt::format("{} is little for two junctions in a row", format_quantity(supply, Unit::volt)),
@@ -70,10 +70,10 @@ Result<Pair> sized_pair(const Goals& goals, double supply) {
     Pair p;
     p.npn = npn.value();
     p.lower_base = goals.text("trigger") == "loop" ? loop_base : contact_base;
-    const double into_npn = total / gain_forced + base_on / p.lower_base;
-    p.hold = nearest_preferred((worn * supply - saturated - base_on) / into_npn, Series::e24);
-    const double into_pnp = into_npn / gain_forced + base_on / upper_base;
-    p.link = nearest_preferred((worn * supply - base_on - saturated) / into_pnp, Series::e24);
+    const double into_npn = total / gain_forced + pair_base_on / p.lower_base;
+    p.hold = nearest_preferred((worn * supply - saturated - pair_base_on) / into_npn, Series::e24);
+    const double into_pnp = into_npn / gain_forced + pair_base_on / upper_base;
+    p.link = nearest_preferred((worn * supply - pair_base_on - saturated) / into_pnp, Series::e24);
     // it flips once the lamp's net is low enough to open the PNP through the link; the lights have what is
     // between it and plus then, and their current flows through the NPN too
     const double opens = pnp_opens * (1 + p.link / upper_base);
@@ -84,7 +84,7 @@ Result<Pair> sized_pair(const Goals& goals, double supply) {
     const double collector = pnp_opens / upper_base + lights_at(lights_of(goals), supply, opens);
     p.flips = base_volts(*p.npn, collector);
     p.into_base = collector / p.npn->value("gain");
-    p.own = (supply - base_on - saturated) * (1 / p.hold + 1 / p.link);
+    p.own = (supply - pair_base_on - saturated) * (1 / p.hold + 1 / p.link);
     return p;
 }
 

@@ -12,7 +12,7 @@ namespace elkit {
 namespace {
 
 constexpr std::size_t outputs = 10;
-constexpr double off_leak = 1e-9;                    // S, of an output that is off
+constexpr double driver_leak = 1e-9;                 // S, of an output that is off
 constexpr double times_reference = 10;               // what an output sinks, of what the reference gives
 constexpr double headroom = 1.5;                     // V, that the reference needs above itself
 constexpr double from = 0.5, to = 1.0;               // V of supply, between which its reference wakes
@@ -68,7 +68,7 @@ class BarDriver final : public Device {
         const double fed = std::tanh(supply / to);
         supply_.current(l, own_ * fed, own_ * (1 - fed * fed) / to);
         chain_pair_.current(l, chain_ * chain_pair_.voltage(l.x), chain_);
-        in_pair_.current(l, off_leak * in_pair_.voltage(l.x), off_leak);
+        in_pair_.current(l, driver_leak * in_pair_.voltage(l.x), driver_leak);
         mode_pair_.current(l, mode_g * mode_pair_.voltage(l.x), mode_g);
         const Given given = reference(l, supply);
         const std::array<double, 3> d{given.by_supply, given.by_ref, -given.by_supply - given.by_ref};
@@ -82,7 +82,7 @@ class BarDriver final : public Device {
         for (std::size_t k = 0; k < outputs; ++k) {
             const Pair& sink = sinks_[k];
             const double v = sink.voltage(l.x);
-            sink.current(l, off_leak * v, off_leak);
+            sink.current(l, driver_leak * v, driver_leak);
             if (!lit(k)) continue;
             // from flat to flat, which Newton's steps overshoot, by way of the steep middle
             double& before = l.memory[sink_memory_[k]];
