@@ -34,6 +34,7 @@ class Controller final : public Device {
           active_(part.number("active_current") / rated_at),
           asleep_(part.number("sleep_current") / rated_at),
           lowest_(part.number("lowest_supply")),
+          start_(part.number("start")),
           // a whole number of pulses in a tick, so that what repeats does so to the last digit
           pulse_(tick_seconds / std::max(1.0, std::round(part.number("pwm") * tick_seconds))) {
         high_.resize(program_.inputs.size(), true);
@@ -64,7 +65,7 @@ class Controller final : public Device {
 
     void load(Load& l) const override {
         const auto ohmic = [&l](const Pair& p, double g) { p.current(l, g * p.voltage(l.x), g); };
-        ohmic(supply_, runs() && !machine_->sleeps() ? active_ : asleep_);
+        ohmic(supply_, runs() && !sleeps() ? active_ : asleep_);
         for (std::size_t k = 0; k < outputs_.size(); ++k) {
             ohmic(outputs_[k].up, runs() && drives_[k] ? on_ : pin_leak);
             ohmic(outputs_[k].down, runs() && !drives_[k] ? on_ : pin_leak);
@@ -96,7 +97,11 @@ class Controller final : public Device {
     }
     bool fire(int monitor, double now) override {
         if (monitor == 0) {
-            runs() ? machine_.reset() : start(now);
+            powered_ = !powered_, machine_.reset();
+            tick_due_ = pulse_due_ = mark_due_ = never;
+            std::fill(drives_.begin(), drives_.end(), false);
+            if (powered_ && now != no_time) tick_due_ = now + start_;
+            if (powered_ && now == no_time) come_to_rest();
             return true;
         }
         if (monitor == cycle_mark) return marked_ = false;
@@ -143,7 +148,8 @@ class Controller final : public Device {
         std::uint32_t counts;
         bool reached;
     };
-    bool runs() const { return machine_.has_value(); }
+    bool runs() const { return powered_; }
+    bool sleeps() const { return machine_ && machine_->sleeps(); }
 
     /// What the program sees: counts as far as its thresholds tell them apart.
     PinsSeen seen() const {
@@ -154,16 +160,11 @@ class Controller final : public Device {
         return s;
     }
 
-    void start(double now) {
-        machine_.emplace(program_, seen());
-        tick_ = tick_due_ = pulse_due_ = mark_due_ = never;
-        if (now == no_time) return come_to_rest();
-        tick(tick_due_ = now);
-    }
     /// Without time it goes on until nothing changes any more, or stays at what it shows by then; once there
     /// is time it goes on from there.
     void come_to_rest() {
         const PinsSeen pins = seen();
+        if (!lived_) machine_.emplace(program_, pins);  // what is seen at power-up is no press
         machine_->step(pins);
         for (int k = 0; k < most_steps_at_rest && !machine_->still(pins); ++k) machine_->step(pins);
         for (std::size_t k = 0; k < drives_.size(); ++k) drives_[k] = machine_->levels()[k] > 127;
@@ -178,6 +179,8 @@ class Controller final : public Device {
     void tick(double now) {
         const PinsSeen pins = seen();
         tick_ = std::abs(now - tick_due_) < 10 * together ? tick_due_ : now;
+        lived_ = true;
+        if (!machine_) machine_.emplace(program_, pins);
         machine_->step(pins);
         const bool still = machine_->still(pins);
         tick_due_ = still ? never : tick_ + tick_seconds;
@@ -227,11 +230,12 @@ class Controller final : public Device {
     static constexpr double unmarked_span = 1;  // s, where nothing repeats
     Part part_;
     Program program_;
-    double on_, pull_up_, active_, asleep_, lowest_, pulse_;
-    std::optional<Machine> machine_;  // while it has enough to run on
+    double on_, pull_up_, active_, asleep_, lowest_, start_, pulse_;
+    std::optional<Machine> machine_;  // from its first tick on, while it has enough to run on
     std::vector<char> high_;
     std::vector<Level> levels_;
     std::vector<char> drives_;
+    bool powered_ = false, lived_ = false;  // it has enough to run on; some time has passed with it
     bool marked_ = false, mark_repeats_ = true;
     PinsSeen marked_for_;
     double tick_ = never, tick_due_ = never, pulse_start_ = 0, pulse_due_ = never, mark_due_ = never,

@@ -88,7 +88,7 @@ TEST(Controller, InTheCircuitDoesWhatItsMachineDoes) {
     Machine machine(program, none);
     for (int tick = 0; tick < 290; ++tick) {
         machine.step(none);
-        const double t = tick * tick_seconds + 0.005;
+        const double t = tick * tick_seconds + 0.006;  // it begins 1 ms after power
         for (std::size_t k = 0; k < 2; ++k)
             EXPECT_NEAR(value_at(r.time, r.traces[k].values, t) / 4.4, machine.levels()[k] / 255.0, 0.1)
                 << "tick " << tick;
@@ -134,6 +134,21 @@ TEST(Controller, TellsVoltsByTheShareOfItsSupplyWithHysteresis) {
     const Recording r = recorded(driven, request);
     for (const auto& [t, light] : {std::pair{0.9, 0}, {1.9, 1}, {2.9, 1}, {3.9, 0}})
         EXPECT_GT(value_at(r.time, r.traces[static_cast<std::size_t>(light)].values, t), 1e-3) << t;
+}
+
+/// What it finds at power-up is neither a press nor a change.
+TEST(Controller, BeginsWithWhatItFinds) {
+    const Circuit c = controlled("state a; P0 on; press P3 to b; state b; P1 on");
+    Conditions held;
+    held.switches["S1"] = true;
+    EXPECT_GT(amps(lasting(c, held), "L1"), 1e-3) << "held down all along";
+    EXPECT_GT(solve(c, held).part("L1").current, 1e-3) << "likewise at rest";
+    for (const char* first : {"cold", "warm"}) {  // between both thresholds it stays in the first
+        const std::string cold = "state cold; P0 on; above P2 55% to warm; ",
+                          warm = "state warm; P1 on; below P2 45% to cold; ";
+        const LongRun run = lasting(controlled(*first == 'c' ? cold + warm : warm + cold));
+        EXPECT_GT(amps(run, *first == 'c' ? "L1" : "L2"), 1e-3) << first;
+    }
 }
 
 TEST(Controller, RestsBelowItsLowestSupplyAndBeginsAnew) {
