@@ -14,13 +14,13 @@ namespace {
 
 struct FirmwareOptions {
     Options common;
-    std::string part, to;
+    std::string name, to;
 };
 
 /// The controller that is named, or the only one.
-Result<const Part*> controller_of(const Circuit& circuit, const std::string& name) {
+Result<const Part*> controller_of(const Design& design, const std::string& name) {
     std::vector<const Part*> all;
-    for (const Part& part : circuit.parts)
+    for (const Part& part : design.circuit.parts)
         if (const PartKind* kind = part_kind(part.kind); kind && kind->controller) all.push_back(&part);
     std::string known;
     for (const Part* part : all) known += (known.empty() ? "" : ", ") + part->designator;
@@ -36,7 +36,7 @@ Result<const Part*> controller_of(const Circuit& circuit, const std::string& nam
 int firmware(const FirmwareOptions& o) {
     auto design = load(o.common);
     if (!design) return fail(design.error());
-    auto part = controller_of(design.value().circuit, o.part);
+    auto part = controller_of(design.value(), o.name);
     if (!part) return fail(part.error());
     auto program = program_of(*part.value());
     if (!program) return fail(program.error());
@@ -57,7 +57,7 @@ std::vector<Command> firmware_commands() {
     return {{"firmware", "what a controller does, as portable C99", [](CLI::App& sub) {
                  const auto o = std::make_shared<FirmwareOptions>();
                  sub.add_option("FILE", o->common.file, "a design file, or demo:NAME")->required();
-                 sub.add_option("--part", o->part, "which controller, where there are several");
+                 sub.add_option("--part", o->name, "which controller, where there are several");
                  sub.add_option("--to", o->to, "a folder; behaviour.c, behaviour.h, hardware.h, README.md")
                      ->required();
                  return [o] { return firmware(*o); };
