@@ -5,6 +5,12 @@
 #include <numeric>
 
 namespace elkit {
+namespace {
+
+constexpr std::uint32_t shortest_random = 100;   // ticks, to count by where nothing repeats
+constexpr std::uint64_t longest_round = 30'000;  // ticks
+
+}  // namespace
 
 using On = BehaviourWhen::On;
 
@@ -64,24 +70,21 @@ void Machine::show() {
     }
 }
 
+/// Of a drive that is not at random.
+std::uint8_t Machine::level_at(const Drive& d, std::uint32_t t) {
+    if (d.kind == Drive::Kind::level) return d.points[0];
+    if (d.kind == Drive::Kind::blink) return (t + d.offset) % d.ticks < d.on ? d.points[0] : 0;
+    const auto count = static_cast<std::uint32_t>(d.points.size());
+    const std::uint32_t last = (count - 1) * d.ticks;
+    const std::uint32_t at = d.loops ? t % (count * d.ticks) : std::min(t, last);
+    if (!d.loops && at == last) return d.points[count - 1];
+    const int from = d.points[at / d.ticks], to = d.points[(at / d.ticks + 1) % count];
+    return static_cast<std::uint8_t>(from + (to - from) * static_cast<int>(at % d.ticks) /
+                                                static_cast<int>(d.ticks));
+}
+
 std::uint8_t Machine::value(const Drive& d, std::size_t output) {
-    switch (d.kind) {
-        case Drive::Kind::level:
-            return d.points[0];
-        case Drive::Kind::blink:
-            return (t_ + d.offset) % d.ticks < d.on ? d.points[0] : 0;
-        case Drive::Kind::path: {
-            const auto count = static_cast<std::uint32_t>(d.points.size());
-            const std::uint32_t last = (count - 1) * d.ticks;
-            const std::uint32_t at = d.loops ? t_ % (count * d.ticks) : std::min(t_, last);
-            const int from = d.points[at / d.ticks], to = d.points[(at / d.ticks + 1) % count];
-            if (!d.loops && at == last) return d.points[count - 1];
-            return static_cast<std::uint8_t>(from + (to - from) * static_cast<int>(at % d.ticks) /
-                                                        static_cast<int>(d.ticks));
-        }
-        case Drive::Kind::flicker:
-            break;
-    }
+    if (d.kind != Drive::Kind::flicker) return level_at(d, t_);
     if (t_ % d.ticks == 0) {
         // a shift register of 16 bits that comes through all states but one (taps 16, 14, 13, 11)
         for (int k = 0; k < 8; ++k) {
@@ -95,51 +98,107 @@ std::uint8_t Machine::value(const Drive& d, std::size_t output) {
     return flickers_[output];
 }
 
-/// Where the state stands in what it does again and again: equal phases look alike from here on.
-std::uint64_t Machine::phase() const {
-    std::uint64_t once = 0, round = 1;
-    for (const Drive& d : program_.states[state_].drives) {
-        const std::uint64_t all = std::uint64_t{d.ticks} * d.points.size();
-        if (d.kind == Drive::Kind::blink) round = std::lcm(round, std::uint64_t{d.ticks});
-        if (d.kind == Drive::Kind::path && d.loops) round = std::lcm(round, all);
-        if (d.kind == Drive::Kind::path && !d.loops) once = std::max(once, all - d.ticks);
-        round = std::min(round, std::uint64_t{1} << 32);
-    }
-    for (const Leaves& l : program_.states[state_].leaves)
+/// Steps before the one that leads to another state.
+std::uint32_t Machine::until_it_leaves(const PinsSeen& seen) const {
+    std::uint32_t least = for_ever;
+    for (const Leaves& l : program_.states[state_].leaves) {
         if (l.on == On::after)
-            once = std::max(once, std::uint64_t{l.amount});
+            least = std::min(least, t_ >= l.amount ? 0 : l.amount - t_);
         else if (l.on == On::hold && down_[l.pin] && held_[l.pin] < l.amount)
-            once = std::max(once, std::uint64_t{t_} + l.amount - held_[l.pin]);
-    return t_ <= once ? t_ : once + (t_ - once) % round;
-}
-
-bool Machine::still(const PinsSeen& seen) const {
-    Machine next = *this;
-    next.step(seen);
-    if (next.state_ != state_ || next.levels_ != levels_) return false;
-    const ProgramState& state = program_.states[state_];
-    if (std::any_of(state.leaves.begin(), state.leaves.end(), [&](const Leaves& l) {
-            return l.on == On::after || (l.on == On::hold && down_[l.pin] && held_[l.pin] < l.amount);
-        }))
-        return false;
-    return std::all_of(state.drives.begin(), state.drives.end(), [this](const Drive& d) {
-        return d.kind == Drive::Kind::level ||
-               (d.kind == Drive::Kind::path && !d.loops && t_ > (d.points.size() - 1) * d.ticks);
-    });
-}
-
-std::uint32_t Machine::repeats(const PinsSeen& seen, std::uint32_t most) const {
-    Machine m = *this;
-    std::map<std::pair<std::size_t, std::uint64_t>, std::uint32_t> been;
-    for (std::uint32_t tick = 0; tick < most; ++tick) {
-        if (m.still(seen)) return 0;
-        for (const Drive& d : m.program_.states[m.state_].drives)
-            if (d.kind == Drive::Kind::flicker) return 0;
-        const auto [before, fresh] = been.try_emplace({m.state_, m.phase()}, tick);
-        if (!fresh) return tick - before->second;
-        m.step(seen);
+            least = std::min(least, l.amount - held_[l.pin] - 1);
+        else if (l.on != On::hold && holds(l, seen))
+            least = 0;
     }
-    return 0;
+    return least;
+}
+
+/// Steps before the one that shows another level of this drive; of what fades perhaps a few less.
+std::uint32_t Machine::until_it_differs(const Drive& d) const {
+    switch (d.kind) {
+        case Drive::Kind::level:
+            return for_ever;
+        case Drive::Kind::flicker:
+            return (d.ticks - t_ % d.ticks) % d.ticks;
+        case Drive::Kind::blink: {
+            const std::uint32_t at = (t_ + d.offset) % d.ticks;
+            return std::min((d.ticks - at) % d.ticks, (d.on + d.ticks - at) % d.ticks);
+        }
+        case Drive::Kind::path:
+            break;
+    }
+    if (!d.loops && t_ > (d.points.size() - 1) * d.ticks) return for_ever;
+    constexpr std::uint32_t far = 1000;
+    std::uint32_t steps = 0;
+    while (steps < far && level_at(d, t_ + steps) == level_at(d, t_ - 1)) ++steps;
+    return steps;
+}
+
+std::uint32_t Machine::quiet(const PinsSeen& seen) const {
+    std::uint32_t least = until_it_leaves(seen);
+    for (const Drive& d : program_.states[state_].drives) least = std::min(least, until_it_differs(d));
+    return least;
+}
+
+void Machine::pass(std::uint32_t ticks) {
+    t_ += ticks;
+    for (std::size_t k = 0; k < held_.size(); ++k)
+        if (down_[k]) held_[k] += ticks;
+}
+
+/// Of a state that is not left.
+Machine::Course Machine::course_of_state() const {
+    Course c;
+    std::uint64_t round = 1;
+    std::uint32_t once = 0, longest = shortest_random;
+    for (const Drive& d : program_.states[state_].drives) {
+        const auto all = d.ticks * static_cast<std::uint32_t>(d.points.size());
+        if (d.kind == Drive::Kind::flicker) c.random = true;
+        if (d.kind == Drive::Kind::path && !d.loops) once = std::max(once, all - d.ticks + 1);
+        if (d.kind == Drive::Kind::blink || d.loops)
+            round = std::lcm(round, std::uint64_t{d.loops ? all : d.ticks});
+        // what meets again so late is no cycle that anybody sees
+        if (round > longest_round) c.random = true, round = all;
+        longest = std::max(longest, all);
+    }
+    c.begins = once > t_ ? once - t_ : 0;
+    c.period = c.random ? longest : round > 1 ? static_cast<std::uint32_t>(round) : 0;
+    return c;
+}
+
+Machine::Course Machine::course(const PinsSeen& seen) const {
+    constexpr std::size_t most_entries = 10'000;
+    std::uint32_t longest_hold = 0;
+    for (const ProgramState& state : program_.states)
+        for (const Leaves& l : state.leaves)
+            if (l.on == On::hold) longest_hold = std::max(longest_hold, l.amount);
+    // a state that is entered anew with buttons held as long goes on as it did the time before
+    std::map<std::pair<std::size_t, std::vector<std::uint32_t>>, std::pair<std::uint32_t, std::size_t>> been;
+    std::vector<bool> random;  // of each state on the way
+    Machine m = *this;
+    for (std::uint32_t now = 0; random.size() < most_entries;) {
+        const std::uint32_t left = m.until_it_leaves(seen);
+        if (left == for_ever) {
+            Course c = m.course_of_state();
+            c.begins += now;
+            return c;
+        }
+        if (m.t_ == 1) {
+            std::vector<std::uint32_t> held = m.held_;
+            for (std::uint32_t& ticks : held) ticks = std::min(ticks, longest_hold);
+            const auto [before, fresh] = been.try_emplace({m.state_, held}, now, random.size());
+            const auto [tick, first] = before->second;
+            if (!fresh)
+                return {tick, now - tick,
+                        std::find(random.begin() + static_cast<std::ptrdiff_t>(first), random.end(), true) !=
+                            random.end()};
+        }
+        const auto& drives = m.program_.states[m.state_].drives;
+        random.push_back(std::any_of(drives.begin(), drives.end(),
+                                     [](const Drive& d) { return d.kind == Drive::Kind::flicker; }));
+        m.pass(left), m.step(seen);
+        now += left + 1;
+    }
+    return {0, shortest_random, true};
 }
 
 }  // namespace elkit

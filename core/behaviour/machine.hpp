@@ -25,17 +25,29 @@ class Machine {
     const std::vector<std::uint8_t>& levels() const { return levels_; }
     std::size_t state() const { return state_; }
     bool sleeps() const { return program_.states[state_].sleeps; }
-    /// True if further ticks change nothing as long as the same is seen.
-    bool still(const PinsSeen& seen) const;
-    /// Ticks after which it does the same again while the same is seen, from now on or soon; 0: it comes to
-    /// rest, or never does the same (flicker), or not within `most`.
-    std::uint32_t repeats(const PinsSeen& seen, std::uint32_t most = 100'000) const;
+    static constexpr std::uint32_t for_ever = 0xFFFFFFFF;
+    /// So many further steps change neither state nor levels while the same is seen as in the last one, or
+    /// for_ever; it may be a few more.
+    std::uint32_t quiet(const PinsSeen& seen) const;
+    /// Goes through so many quiet steps at once.
+    void pass(std::uint32_t ticks);
+
+    /// What comes of it while the same is seen.
+    struct Course {
+        std::uint32_t begins = 0;  ///< ticks from now
+        std::uint32_t period = 0;  ///< ticks; 0: it rests
+        bool random = false;       ///< it goes on without end and never the same
+    };
+    Course course(const PinsSeen& seen) const;
 
   private:
+    std::uint32_t until_it_leaves(const PinsSeen& seen) const;
+    std::uint32_t until_it_differs(const Drive& drive) const;
+    Course course_of_state() const;
+    static std::uint8_t level_at(const Drive& drive, std::uint32_t t);
     bool holds(const Leaves& leaves, const PinsSeen& seen) const;
     void show();
     std::uint8_t value(const Drive& drive, std::size_t output);
-    std::uint64_t phase() const;
     Program program_;
     std::size_t state_ = 0;
     std::uint32_t t_ = 0;  // ticks in this state

@@ -104,13 +104,14 @@ class Device {
         return false;
     }
     virtual void arrive(double now) { (void)now; }
-    /// A monitor that fires where its own cycle begins and half way, and how long that takes [s]; nothing
-    /// while it has none.
+    /// What a device does by itself: a monitor that fires where its cycle begins and half way.
     struct Clock {
         int monitor = 0;
-        double period = 0;
-        bool repeats = true;  ///< false: something is at random, and this only a time to count by
+        double begins = 0;    ///< s, at the latest; before that it does something else
+        double period = 0;    ///< s; 0: it comes to rest
+        bool repeats = true;  ///< false: at random, and the period only a time to count by
     };
+    /// Nothing while it rests.
     virtual std::optional<Clock> clock() const { return std::nullopt; }
     /// `span` [s] passed in which the same was repeated.
     virtual void skip(double span) { (void)span; }

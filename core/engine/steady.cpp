@@ -92,6 +92,13 @@ struct Search {
     bool may_repeat = true;  ///< false: at random, on purpose
 };
 
+Result<void> go_to(Stepper& stepper, double time) {
+    stepper.set_longest_step(time - stepper.time());
+    while (stepper.time() < time)
+        if (auto done = stepper.advance(time); !done) return done;
+    return success();
+}
+
 /// Runs on until something repeats, which sets the section, or rests, which is then the answer.
 Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
     s.section = {};
@@ -105,7 +112,13 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
         s.stepper.set_longest_step(window / 30);
         auto seen = watch_for(s.stepper, s.system, {s.stepper.time() + window});
         if (!seen) return seen.error();
-        if (const auto clock = s.system.clock()) {
+        const auto clock = s.system.clock();
+        if (clock && clock->begins > s.stepper.time()) {
+            if (auto done = go_to(s.stepper, clock->begins); !done) return done.error();
+            window = 5e-5, ++waits;
+            continue;
+        }
+        if (clock && clock->period > 0) {
             s.section.monitor = clock->monitor, s.section.period = clock->period;
             s.may_repeat = clock->repeats;
             break;
@@ -123,10 +136,8 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
         const double corner = s.system.next_corner(s.stepper.time());
         if (!std::isfinite(corner))
             return std::optional(resting(s.circuit, s.system, s.recorder, rest.value().x));
-        const double wait = corner - s.stepper.time();
-        s.stepper.set_longest_step(wait);  // it waits for a source that starts later, or again
-        while (s.stepper.time() < corner)
-            if (auto done = s.stepper.advance(corner); !done) return done.error();
+        const double wait = corner - s.stepper.time();  // for a source that starts later, or again
+        if (auto done = go_to(s.stepper, corner); !done) return done.error();
         window = std::max(2e-4, wait), ++waits;
     }
     return std::optional<Steady>();

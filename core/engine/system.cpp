@@ -237,7 +237,8 @@ std::optional<Device::Clock> System::clock() const {
         const auto clock = devices_[watched_[w].part]->clock();
         if (!clock || clock->monitor != watched_[w].monitor) continue;
         if (only) return std::nullopt;
-        only = Device::Clock{static_cast<int>(w), clock->period, clock->repeats};
+        only = clock;
+        only->monitor = static_cast<int>(w);
     }
     return only;
 }

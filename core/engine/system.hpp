@@ -43,7 +43,7 @@ class System {
     }
     bool linear() const { return active_.empty(); }
     bool autonomous() const;  ///< true if nothing follows a clock
-    /// The cycle of the one device that has its own, its monitor one of all; nothing if none has or several
+    /// The clock of the one device that has its own, its monitor one of all; nothing if none has or several
     /// have.
     std::optional<Device::Clock> clock() const;
     bool can_store() const;  ///< true if anything holds charge or flux, or follows a clock

@@ -525,5 +525,34 @@ TEST_F(Cli, TakesWhatWasCompared) {
     EXPECT_EQ(cli("block demo:pier-lantern blinker").exit_code, 2);
 }
 
+TEST_F(Cli, TellsAControllerWhatToDoAndWritesItAsFirmware) {
+    const std::string board =
+        write("board.elkit.json", cli("do demo:pier-lantern 'small controller gnd GND vcc V+ P0 LAMP'").out);
+    const Output told =
+        cli("do " + board + " 'u1 behaviour state rest sleeps; press P3 to lit; state lit; P0 breathe 2s'");
+    ASSERT_EQ(told.exit_code, 0) << told.err;
+    const std::string path = write("told.elkit.json", told.out);
+    EXPECT_NE(told.out.find("press P3 to lit"), std::string::npos);
+    EXPECT_EQ(ask("steady " + path).at("moves"), false) << "it sleeps until somebody presses";
+    const Output wrong = cli("do " + board + " 'u1 behaviour state rest; P0 blunk 2s'");
+    EXPECT_NE(wrong.exit_code, 0);
+    EXPECT_NE(wrong.err.find("statement 2"), std::string::npos) << wrong.err;
+    EXPECT_NE(cli("do " + board + " 'u1 behaviour state rest; P2 rise 2s'").err.find("P2 cannot dim"),
+              std::string::npos);
+
+    const std::string folder = std::filesystem::path(path).parent_path().string() + "/firmware/new";
+    const Output written = cli("firmware " + path + " --to " + folder);
+    ASSERT_EQ(written.exit_code, 0) << written.err;
+    for (const char* file : {"behaviour.c", "behaviour.h", "hardware.h", "README.md"})
+        EXPECT_NE(written.out.find(folder + "/" + file), std::string::npos) << file;
+    const Output compiled =
+        run("cd " + folder + " && gcc -std=c99 -pedantic -Wall -Wextra -Werror -c behaviour.c");
+    EXPECT_EQ(compiled.exit_code, 0) << compiled.err;
+    EXPECT_EQ(cli("firmware demo:pier-lantern --to " + folder).exit_code, 1);
+    EXPECT_EQ(cli("firmware " + path + " --part U7 --to " + folder).exit_code, 2);
+    EXPECT_EQ(cli("firmware " + path + " --to " + path + "/in").exit_code, 3);
+    EXPECT_EQ(cli("firmware " + path).exit_code, 2);
+}
+
 }  // namespace
 }  // namespace elkit::test

@@ -3,7 +3,6 @@
 #include <array>
 #include <cmath>
 #include <string>
-#include <utility>
 
 #include "engine/devices/latch.hpp"
 #include "engine/devices/makers.hpp"
@@ -19,12 +18,6 @@ constexpr double from = 0.5, to = 1.0;               // V of supply, between whi
 constexpr double ready_from = 0.8, ready_to = 0.95;  // of the lowest supply, between which its outputs do
 constexpr double reference_g = 1;                    // S, behind the reference
 constexpr double mode_on = 0.5, mode_off = 0.4, mode_g = 1e-6;  // of the supply; S to gnd
-
-/// 0…1 as x goes from a to b, and its slope.
-std::pair<double, double> smooth_step(double x, double a, double b) {
-    const double t = std::clamp((x - a) / (b - a), 0.0, 1.0);
-    return {t * t * (3 - 2 * t), 6 * t * (1 - t) / (b - a)};
-}
 
 /// Ten comparators hold `in` against the taps of a chain of equal resistors between `low` and `high`. Each
 /// one that `in` has passed sinks ten times the current that is drawn from `ref`; with `mode` low only the
@@ -49,16 +42,16 @@ class BarDriver final : public Device {
         memory_ = b.memory();
         chain_pair_.bind(b, high_, low_), supply_.bind(b, vcc, gnd_), in_pair_.bind(b, in_, gnd_);
         mode_pair_.bind(b, mode_, gnd_);
-        for (std::size_t column = 0; column < 3; ++column)
+        for (std::size_t column = 0; column < 3; ++column) {
             for (std::size_t row = 0; row < 2; ++row)
                 ref_entries_[row][column] = b.entry(ref_nodes_[row], ref_nodes_[column]);
+            back_by_reference_[column] = b.entry(gnd_, ref_nodes_[column]);
+        }
         for (std::size_t k = 0; k < outputs; ++k) {
             const int out = b.net(part, "out" + std::to_string(k + 1));
             sinks_[k].bind(b, out, gnd_), sink_memory_[k] = b.memory();
-            for (std::size_t column = 0; column < 3; ++column) {
+            for (std::size_t column = 0; column < 3; ++column)
                 by_reference_[k][column] = b.entry(out, ref_nodes_[column]);
-                back_by_reference_[column] = b.entry(gnd_, ref_nodes_[column]);
-            }
         }
     }
     Nature nature() const override { return Nature::nonlinear; }
@@ -115,7 +108,7 @@ class BarDriver final : public Device {
         turned = !turned;
         return true;
     }
-    int main_pin() const override { return 5; }
+    int main_pin() const override { return 5; }  // vcc
 
   private:
     struct Given {

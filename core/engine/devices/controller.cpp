@@ -20,7 +20,7 @@ constexpr double converter_noise = 0.3;            // counts, around each step
 constexpr double wakes_within = 1e-5;              // s, from a change at a pin
 constexpr double together = 1e-9;                  // s, within which things happen at one moment
 constexpr double never = std::numeric_limits<double>::infinity();
-constexpr int most_steps_at_rest = 3000;
+constexpr int most_changes_at_rest = 3000;
 
 /// Inputs and sensors are watched; at the next tick after a change, and at every tick while something goes on
 /// by itself, the program makes a step. Its outputs are switches to either supply pin, that dim by pulses.
@@ -66,9 +66,10 @@ class Controller final : public Device {
     void load(Load& l) const override {
         const auto ohmic = [&l](const Pair& p, double g) { p.current(l, g * p.voltage(l.x), g); };
         ohmic(supply_, runs() && !sleeps() ? active_ : asleep_);
+        const bool begun = machine_.has_value();  // before its first step its pins drive nothing
         for (std::size_t k = 0; k < outputs_.size(); ++k) {
-            ohmic(outputs_[k].up, runs() && drives_[k] ? on_ : pin_leak);
-            ohmic(outputs_[k].down, runs() && !drives_[k] ? on_ : pin_leak);
+            ohmic(outputs_[k].up, begun && drives_[k] ? on_ : pin_leak);
+            ohmic(outputs_[k].down, begun && !drives_[k] ? on_ : pin_leak);
         }
         for (std::size_t k = 0; k < inputs_.size(); ++k) {
             ohmic(inputs_[k].up, runs() && program_.pulled_up[k] ? pull_up_ : pin_leak);
@@ -98,7 +99,7 @@ class Controller final : public Device {
     bool fire(int monitor, double now) override {
         if (monitor == 0) {
             powered_ = !powered_, machine_.reset();
-            tick_due_ = pulse_due_ = mark_due_ = never;
+            tick_due_ = pulse_due_ = mark_due_ = never, course_.reset();
             std::fill(drives_.begin(), drives_.end(), false);
             if (powered_ && now != no_time) tick_due_ = now + start_;
             if (powered_ && now == no_time) come_to_rest();
@@ -111,7 +112,8 @@ class Controller final : public Device {
         else
             levels_[k - high_.size()].reached = !levels_[k - high_.size()].reached;
         if (now == no_time) return come_to_rest(), true;
-        if (tick_due_ == never) tick_due_ = now + wakes_within;
+        if (!machine_) return false;  // it has not begun yet
+        tick_due_ = std::min(tick_due_, sleeps() || tick_ == never ? now + wakes_within : next_look(now));
         return false;
     }
 
@@ -125,14 +127,12 @@ class Controller final : public Device {
         if (!runs()) return;
         if (now + together >= tick_due_) tick(now);
         if (now + together >= pulse_due_) pulse(now + together);
-        if (now + together >= mark_due_) marked_ = true, mark_due_ += mark_span_ / 2;
+        if (now + together >= mark_due_) marked_ = true, mark_due_ += course_->period / 2;
     }
-    std::optional<Clock> clock() const override {
-        if (!runs() || mark_due_ == never) return std::nullopt;
-        return Clock{cycle_mark, mark_span_, mark_repeats_};
-    }
+    std::optional<Clock> clock() const override { return course_; }
     void skip(double span) override {
         for (double* time : {&tick_due_, &tick_, &pulse_due_, &pulse_start_, &mark_due_}) *time += span;
+        if (course_) course_->begins += span;
     }
     int main_pin() const override {
         const auto& pins = part_kind(part_.kind)->pins;
@@ -164,43 +164,52 @@ class Controller final : public Device {
     /// is time it goes on from there.
     void come_to_rest() {
         const PinsSeen pins = seen();
-        if (!lived_) machine_.emplace(program_, pins);  // what is seen at power-up is no press
+        if (!lived_ || !machine_) machine_.emplace(program_, pins);  // what is seen at power-up is no press
         machine_->step(pins);
-        for (int k = 0; k < most_steps_at_rest && !machine_->still(pins); ++k) machine_->step(pins);
+        for (int k = 0; k < most_changes_at_rest; ++k) {
+            const std::uint32_t ticks = machine_->quiet(pins);
+            if (ticks == Machine::for_ever) break;
+            machine_->pass(ticks), machine_->step(pins);
+        }
         for (std::size_t k = 0; k < drives_.size(); ++k) drives_[k] = machine_->levels()[k] > 127;
-        tick_due_ = machine_->still(pins) && !dims() ? never : 0;
-        pulse_due_ = mark_due_ = never;
+        tick_due_ = machine_->quiet(pins) == Machine::for_ever && !dims() ? never : 0;
+        pulse_due_ = mark_due_ = never, course_.reset();
     }
 
+    /// It looks every tick, though it may have nothing to do until much later.
+    double next_look(double now) const {
+        return tick_ + (std::floor((now - tick_) / tick_seconds + 1e-6) + 1) * tick_seconds;
+    }
     bool dims() const {
         const auto& levels = machine_->levels();
         return std::any_of(levels.begin(), levels.end(), [](int l) { return l > 0 && l < 255; });
     }
     void tick(double now) {
         const PinsSeen pins = seen();
-        tick_ = std::abs(now - tick_due_) < 10 * together ? tick_due_ : now;
-        lived_ = true;
+        const double at = std::abs(now - tick_due_) < 10 * together ? tick_due_ : now;
+        if (machine_ && lived_ && !sleeps())
+            if (const double passed = std::round((at - tick_) / tick_seconds) - 1; passed > 0)
+                machine_->pass(static_cast<std::uint32_t>(passed));
+        tick_ = at, lived_ = true;
         if (!machine_) machine_.emplace(program_, pins);
         machine_->step(pins);
-        const bool still = machine_->still(pins);
-        tick_due_ = still ? never : tick_ + tick_seconds;
+        const std::uint32_t quiet = machine_->quiet(pins);
+        tick_due_ = quiet == Machine::for_ever ? never : tick_ + (quiet + 1.0) * tick_seconds;
         pulse_start_ = tick_;
         begin_pulse();
-        if (still && !dims())
-            mark_due_ = never;
-        else if (still)
-            begin_mark(pulse_);
-        else if (mark_due_ == never || pins != marked_for_)
-            begin_mark_of(machine_->repeats(pins));
-        marked_for_ = pins;
+        if (quiet == Machine::for_ever)
+            follow(dims() ? std::optional(Clock{cycle_mark, tick_, pulse_, true}) : std::nullopt);
+        else if (!course_ || pins != course_for_)
+            follow(clock_of(machine_->course(pins)));
+        course_for_ = pins;
     }
-    void begin_mark_of(std::uint32_t ticks) {
-        begin_mark(ticks > 0 ? ticks * tick_seconds : unmarked_span);
-        mark_repeats_ = ticks > 0;
+    Clock clock_of(const Machine::Course& c) const {
+        return {cycle_mark, tick_ + c.begins * tick_seconds, c.period * tick_seconds, !c.random};
     }
-    /// Marks to find its cycle by: where it begins, and half way.
-    void begin_mark(double span) {
-        marked_ = true, mark_span_ = span, mark_due_ = tick_ + span / 2, mark_repeats_ = true;
+    /// Marks where a cycle begins, and half way, from now on.
+    void follow(const std::optional<Clock>& course) {
+        course_ = course;
+        mark_due_ = course_ && course_->period > 0 ? course_->begins : never;
     }
     void begin_pulse() {
         const auto& levels = machine_->levels();
@@ -226,8 +235,7 @@ class Controller final : public Device {
             if (levels[k] < 255 && now >= pulse_start_ + levels[k] / 255.0 * pulse_) drives_[k] = false;
         set_pulse_due();
     }
-    static constexpr int cycle_mark = 1;        // monitor
-    static constexpr double unmarked_span = 1;  // s, where nothing repeats
+    static constexpr int cycle_mark = 1;  // monitor
     Part part_;
     Program program_;
     double on_, pull_up_, active_, asleep_, lowest_, start_, pulse_;
@@ -236,10 +244,10 @@ class Controller final : public Device {
     std::vector<Level> levels_;
     std::vector<char> drives_;
     bool powered_ = false, lived_ = false;  // it has enough to run on; some time has passed with it
-    bool marked_ = false, mark_repeats_ = true;
-    PinsSeen marked_for_;
-    double tick_ = never, tick_due_ = never, pulse_start_ = 0, pulse_due_ = never, mark_due_ = never,
-           mark_span_ = 1;
+    bool marked_ = false;
+    std::optional<Clock> course_;  // what it does while the same is seen, which is
+    PinsSeen course_for_;
+    double tick_ = never, tick_due_ = never, pulse_start_ = 0, pulse_due_ = never, mark_due_ = never;
     Pair supply_;
     std::vector<Wire> outputs_, inputs_, sensors_;
 };

@@ -1,4 +1,5 @@
 #pragma once
+#include <algorithm>
 #include <cmath>
 #include <limits>
 
@@ -17,6 +18,12 @@ inline Soft soft_positive(double x, double s) {
     if (z < -35) return {0, 0};
     const double e = std::exp(z);
     return {s * std::log1p(e), e / (1 + e)};
+}
+
+/// 0…1 as x goes from a to b, and its slope by x.
+inline Soft smooth_step(double x, double a, double b) {
+    const double t = std::clamp((x - a) / (b - a), 0.0, 1.0);
+    return {t * t * (3 - 2 * t), 6 * t * (1 - t) / (b - a)};
 }
 
 /// A decision, and the output that follows it after the chip's propagation delay. One that is taken back

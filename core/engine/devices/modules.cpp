@@ -56,8 +56,7 @@ class Converter {
         const double given = free.value - over.value + by_aim * (wanted - short_by);
         // without an input nothing is given, and nothing where `held` below is more than the input
         constexpr double asleep = wakes * 2 / 3;
-        const double t = std::clamp((in - asleep) / (wakes - asleep), 0.0, 1.0), awake = t * t * (3 - 2 * t);
-        const double awake_in = 6 * t * (1 - t) / (wakes - asleep);
+        const auto [awake, awake_in] = smooth_step(in, asleep, wakes);
         const double i = awake * given;
         const Slopes by{awake * by_aim * aim_in + awake_in * given, -awake * by_aim,
                         awake * by_aim * aim_start};
@@ -73,7 +72,8 @@ class Converter {
         across_in_.charge(l, capacitance * in, capacitance),
             across_out_.charge(l, capacitance * out, capacitance);
         // d start/dt = (ready − start)/soft
-        const auto [ready, ready_in] = readiness(in);
+        constexpr double from = 0.7;  // of its lowest supply, where it begins
+        const auto [ready, ready_in] = smooth_step(in, from * low_, low_);
         const double target = on ? ready * l.drive : 0;
         l.q[nodes_[3]] += soft * l.x[nodes_[3]], l.dq[entries_[3][3]] += soft;
         add(l, 3, l.x[nodes_[3]] - target, {on ? -ready_in * l.drive : 0, 0, 1});
@@ -89,12 +89,6 @@ class Converter {
     struct Aim {
         double volts, by_in, by_start;
     };
-    /// 0…1 as the input rises to its lowest supply.
-    std::pair<double, double> readiness(double in) const {
-        constexpr double from = 0.7;  // of it, where it begins
-        const double t = std::clamp((in / low_ - from) / (1 - from), 0.0, 1.0);
-        return {t * t * (3 - 2 * t), 6 * t * (1 - t) / ((1 - from) * low_)};
-    }
     Aim aim_at(double in, double start) const {
         constexpr double drop = 0.3, round = 0.02;
         const double own = set_ * start, through = in - drop;

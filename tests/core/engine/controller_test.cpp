@@ -72,6 +72,13 @@ TEST(Controller, RepeatsAsItsTableSays) {
         lasting(controlled("state a; P0 on; after 1s to b; state b; P1 on; after 500ms to a"));
     EXPECT_NEAR(states.steady().period, 1.5, 1e-6);
     EXPECT_NEAR(amps(states, "L1"), full * 2 / 3, 0.01 * full);
+    const LongRun hours = lasting(controlled("state a; P0 on; after 1h to b; state b; P1 on; after 3h to a"));
+    EXPECT_NEAR(hours.steady().period, 4 * 3600, 1e-3);
+    EXPECT_NEAR(amps(hours, "L1"), full / 4, 0.01 * full);
+    const LongRun later = lasting(controlled("state a; P1 rise 2s; after 3s to b; state b; P0 blink 400ms"));
+    EXPECT_NEAR(later.steady().period, 0.4, 1e-6) << "what comes before does not count";
+    EXPECT_NEAR(amps(later, "L1"), full / 2, 0.01 * full);
+    EXPECT_LT(amps(later, "L2"), 1e-6);
     const LongRun random = lasting(controlled("state a; P0 flicker 100ms"));
     EXPECT_FALSE(random.steady().repeats) << "what is at random does not repeat, and says so";
     EXPECT_GT(amps(random, "L1"), 0.15 * full);
@@ -99,6 +106,9 @@ TEST(Controller, WakesFromSleepByAPressAndFallsAsleepAgain) {
     const Circuit c =
         controlled("state rest sleeps; P0 off; press P3 to lit; state lit; P0 on; after 5s to rest");
     const LongRun asleep = lasting(c);
+    const LongRun soon = lasting(controlled("state lit; P0 blink 1s; after 60s to rest; state rest sleeps"));
+    EXPECT_FALSE(soon.moves());
+    EXPECT_LT(amps(soon, "L1"), 1e-6) << "what it does for a minute is not what it does in the long run";
     EXPECT_NEAR(asleep.mean().supply_current(), 4.5 / 20000 + 1e-6, 3e-6);
     Conditions pressed;
     pressed.events = {{1, "S1", true}, {1.5, "S1", false}};
