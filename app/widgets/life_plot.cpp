@@ -7,7 +7,7 @@
 
 #include "app/theme/theme.hpp"
 #include "app/widgets/plot_style.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {

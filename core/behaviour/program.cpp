@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "quantity/brightness.hpp"
+
 namespace elkit {
 namespace {
 
@@ -171,9 +173,8 @@ const std::array<std::uint8_t, 256>& dimming_curve() {
     static const std::array<std::uint8_t, 256> curve = [] {
         std::array<std::uint8_t, 256> c{};
         for (std::size_t k = 1; k < c.size(); ++k) {
-            const double lightness = 100.0 * static_cast<double>(k) / 255;
-            const double y = lightness <= 8 ? lightness / 903.3 : std::pow((lightness + 16) / 116, 3);
-            c[k] = static_cast<std::uint8_t>(std::max(1L, std::lround(255 * y)));
+            const double light = luminance_for(static_cast<double>(k) / 255);
+            c[k] = static_cast<std::uint8_t>(std::max(1L, std::lround(255 * light)));
         }
         return c;
     }();

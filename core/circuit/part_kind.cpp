@@ -166,11 +166,16 @@ bool closed_as_drawn(const Part& part) {
                                      : part.text(kind->rest.param) == kind->rest.equals;
 }
 
+/// Of a controller's table. Errors as behaviour_of() and program_of().
+static Result<Program> program_of(const PartKind& controller, const std::string& text) {
+    auto table = behaviour_of(text);
+    if (!table) return table.error();
+    return program_of(table.value(), controller.controller->pins, controller.controller->bits);
+}
+
 std::optional<Error> trouble_of_choice(const PartKind& kind, const ParamInfo& info, const std::string& text) {
     if (info.table) {
-        auto table = behaviour_of(text);
-        if (!table) return table.error();
-        auto program = program_of(table.value(), kind.controller->pins, kind.controller->bits);
+        const auto program = program_of(kind, text);
         return program ? std::nullopt : std::optional(program.error());
     }
     const auto choices = text_choices(kind.id, info.key);
@@ -183,15 +188,11 @@ Result<Program> program_of(const Part& part) {
     const PartKind* kind = part_kind(part.kind);
     if (!kind || !kind->controller)
         return Error{Fault::design, "part " + part.designator, "is no controller", "a controller"};
-    const auto named = [&](Error e) {
-        e.place = part.designator + ", " + e.place;
-        return e;
-    };
-    auto table = behaviour_of(part.text("behaviour"));
-    if (!table) return named(table.error());
-    auto program = program_of(table.value(), kind->controller->pins, kind->controller->bits);
-    if (!program) return named(program.error());
-    return program;
+    auto program = program_of(*kind, part.text("behaviour"));
+    if (program) return program;
+    Error error = program.error();
+    error.place = part.designator + ", " + error.place;
+    return error;
 }
 
 bool moves_by_itself(const Part& part) {

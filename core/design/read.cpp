@@ -178,7 +178,8 @@ void check_texts(JsonReader& r, const Part& part, const PartKind& kind) {
     for (const ParamInfo& info : kind.params) {
         if (!std::holds_alternative<std::string>(info.standard)) continue;
         if (const auto trouble = trouble_of_choice(kind, info, part.text(info.key)))
-            r.error("params/" + info.key, trouble->found, trouble->expected);
+            r.error("params/" + info.key, (info.table ? trouble->place + ": " : "") + trouble->found,
+                    trouble->expected);
     }
 }
 

@@ -8,7 +8,7 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "drawing/symbol.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 #include "quantity/format.hpp"
 #include "quantity/preferred.hpp"
 #include "store/digest.hpp"

@@ -102,10 +102,10 @@ Result<void> go_to(Stepper& stepper, double time) {
 /// Runs on until something repeats, which sets the section, or rests, which is then the answer.
 Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
     s.section = {};
-    constexpr double longest_window = 1e7;  // s
+    constexpr double shortest_window = 2e-4, longest_window = 1e7;  // s
     constexpr int most_waits = 200;
     int waits = 0;
-    for (double window = 2e-4; s.section.monitor < 0; window *= 4) {
+    for (double window = shortest_window; s.section.monitor < 0; window *= 4) {
         if (window > longest_window || waits > most_waits)
             return Error{Fault::design, "circuit", "it neither rests nor repeats, as far as it was followed",
                          "a definite course"};
@@ -115,7 +115,7 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
         const auto clock = s.system.clock();
         if (clock && clock->begins > s.stepper.time()) {
             if (auto done = go_to(s.stepper, clock->begins); !done) return done.error();
-            window = 5e-5, ++waits;
+            window = shortest_window / 4, ++waits;
             continue;
         }
         if (clock && clock->period > 0) {
@@ -138,7 +138,7 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
             return std::optional(resting(s.circuit, s.system, s.recorder, rest.value().x));
         const double wait = corner - s.stepper.time();  // for a source that starts later, or again
         if (auto done = go_to(s.stepper, corner); !done) return done.error();
-        window = std::max(2e-4, wait), ++waits;
+        window = std::max(shortest_window, wait), ++waits;
     }
     return std::optional<Steady>();
 }

@@ -7,7 +7,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 #include "quantity/preferred.hpp"
 #include "situations/propose.hpp"
 

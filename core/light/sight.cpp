@@ -9,9 +9,9 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
-#include "light/brightness.hpp"
 #include "light/judgement.hpp"
 #include "light/strings.hpp"
+#include "quantity/brightness.hpp"
 #include "situations/propose.hpp"
 
 namespace elkit {

@@ -10,10 +10,10 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "engine/models.hpp"
-#include "light/brightness.hpp"
 #include "light/judgement.hpp"
 #include "planning/array_strings.hpp"
 #include "planning/comparison.hpp"
+#include "quantity/brightness.hpp"
 #include "recipes/string_resistor.hpp"
 
 namespace elkit {

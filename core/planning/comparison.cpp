@@ -7,7 +7,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 #include "quantity/preferred.hpp"
 
 namespace elkit {

@@ -8,10 +8,10 @@
 #include "catalogue/catalogue.hpp"
 #include "design/content.hpp"
 #include "engine/models.hpp"
-#include "light/brightness.hpp"
 #include "light/light.hpp"
 #include "planning/arrays_of_design.hpp"
 #include "planning/comparison.hpp"
+#include "quantity/brightness.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/string_resistor.hpp"
 

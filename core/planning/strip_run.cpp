@@ -11,9 +11,9 @@
 #include "circuit/part_kind.hpp"
 #include "design/content.hpp"
 #include "engine/models.hpp"
-#include "light/brightness.hpp"
 #include "planning/comparison.hpp"
 #include "power/wiring.hpp"
+#include "quantity/brightness.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {

@@ -8,9 +8,9 @@
 
 #include "circuit/part_kind.hpp"
 #include "engine/models.hpp"
-#include "light/brightness.hpp"
 #include "light/strings.hpp"
 #include "power/supply_range.hpp"
+#include "quantity/brightness.hpp"
 #include "quantity/format.hpp"
 #include "situations/propose.hpp"
 

@@ -7,7 +7,7 @@
 
 #include "design/content.hpp"
 #include "engine/models.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/measured.hpp"
 

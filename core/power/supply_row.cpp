@@ -7,11 +7,11 @@
 #include <limits>
 
 #include "circuit/part_kind.hpp"
-#include "light/brightness.hpp"
 #include "light/dimming.hpp"
 #include "light/rating.hpp"
 #include "power/charging.hpp"
 #include "power/supply_range.hpp"
+#include "quantity/brightness.hpp"
 
 namespace elkit {
 namespace {

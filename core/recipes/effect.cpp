@@ -5,7 +5,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "engine/measure.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/level.hpp"
 #include "recipes/measured.hpp"

@@ -5,8 +5,8 @@
 #include <array>
 #include <cmath>
 
-#include "light/brightness.hpp"
 #include "light/flicker.hpp"
+#include "quantity/brightness.hpp"
 #include "recipes/switching.hpp"
 #include "recipes/timer_parts.hpp"
 

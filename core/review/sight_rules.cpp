@@ -41,8 +41,8 @@ std::map<std::string, double> brightest(const Evidence& e) {
     };
     if (!lit())  // one that warns of empty cells
         if (const auto flat = e.flat_run()) note(flat->mean());
-    for (all.battery = 0.95; !lit() && all.battery > 0;
-         all.battery -= 0.05)  // one that tells how full they are
+    // one that tells how full they are
+    for (all.battery = 0.95; !lit() && all.battery > 0; all.battery -= 0.05)
         if (const auto between = e.ask(RestQuery(e.circuit, all))) note(*between);
     return most;
 }

@@ -6,7 +6,7 @@
 #include "circuit/part_kind.hpp"
 #include "engine/history.hpp"
 #include "engine/transient.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {

@@ -27,7 +27,7 @@
 #include "design/file.hpp"
 #include "engine/measure.hpp"
 #include "formats/waveforms.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 
 namespace elkit {
 namespace {

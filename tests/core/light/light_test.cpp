@@ -6,7 +6,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/edit.hpp"
-#include "light/brightness.hpp"
+#include "quantity/brightness.hpp"
 #include "recipes/series_resistor.hpp"
 #include "recipes/variants.hpp"
 #include "support/circuits.hpp"

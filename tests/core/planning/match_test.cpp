@@ -4,8 +4,8 @@
 #include <cmath>
 
 #include "catalogue/catalogue.hpp"
-#include "light/brightness.hpp"
 #include "light/strings.hpp"
+#include "quantity/brightness.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
 

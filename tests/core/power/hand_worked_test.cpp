@@ -5,12 +5,12 @@
 
 #include "catalogue/catalogue.hpp"
 #include "engine/models.hpp"
-#include "light/brightness.hpp"
 #include "light/light.hpp"
 #include "light/strings.hpp"
 #include "power/discharge.hpp"
 #include "power/standby.hpp"
 #include "power/supplies.hpp"
+#include "quantity/brightness.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
