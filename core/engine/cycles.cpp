@@ -4,6 +4,7 @@
 #include <utility>
 
 #include "circuit/part_kind.hpp"
+#include "engine/repetition.hpp"
 
 namespace elkit {
 
@@ -40,18 +41,24 @@ Result<bool> Cycles::to_next() {
     const double begin = s_.time(), limit = begin + 20 * section_.period;
     const bool crossing = section_.monitor == system_.monitors();
     int seen = 0;
-    flow_ = 0;
+    flow_at_pulse_ -= flow_, flow_ = 0;
     double amps = source_current();
     const int wanted = section_.turns * (crossing ? 1 : 2);  // a latch's set and reset make one cycle
     while (s_.time() < limit) {
         const double from = s_.time();
         if (auto done = s_.advance(limit); !done) return done.error();
         const double now = source_current();
-        flow_ += (amps + now) / 2 * (s_.time() - from);
+        const Stepper::Pulse& pulse = s_.pulse();
+        const double left_out = static_cast<double>(pulse.left_out) * pulse.period;
+        flow_ += (amps + now) / 2 * (s_.time() - left_out - from);
         amps = now;
+        if (pulse.begins)
+            flow_ += static_cast<double>(pulse.left_out) * (flow_ - flow_at_pulse_), flow_at_pulse_ = flow_;
         span_ = s_.time() - begin;
         others_ = others_ ||
                   std::any_of(s_.fired.begin(), s_.fired.end(), [&](int m) { return m != section_.monitor; });
+        if (recording_ && pulse.left_out > 0)
+            repeat_pulse(*recording_, s_.time(), pulse.period, pulse.left_out);
         if (recording_) record(!std::exchange(jumped_, false));
         // a state that was extrapolated may lie just short of the level: that crossing begins the cycle
         if (crossing && span_ < 0.3 * section_.period / section_.turns) continue;
@@ -71,6 +78,7 @@ double Cycles::kept(const Eigen::VectorXd& before, const Eigen::VectorXd& after,
 
 void Cycles::start_recording(Recording& into) {
     recording_ = &into;
+    s_.forget_pulse();
     recorder_.prepare(into.traces);
     s_.before_jump = [this] {
         sample(true);

@@ -60,6 +60,7 @@ class Cycles {
     bool jumped_ = false;               // since the last record
     std::vector<std::size_t> sources_;  // parts
     double flow_ = 0, span_ = 0;
+    double flow_at_pulse_ = 0;  // when the last one began
     bool others_ = false;
     std::vector<double> pins_;
 };

@@ -115,6 +115,15 @@ class Device {
     virtual std::optional<Clock> clock() const { return std::nullopt; }
     /// `span` [s] passed in which the same was repeated.
     virtual void skip(double span) { (void)span; }
+    /// Equal pulses, one behind the other, that a device gives within what it does.
+    struct Pulses {
+        double begin = 0;   ///< s, of the pulse that is going on
+        double period = 0;  ///< s
+        double until = 0;   ///< s, where something else may come
+    };
+    virtual std::optional<Pulses> pulses() const { return std::nullopt; }
+    /// So many [s] of equal pulses passed; all else goes on when it was to.
+    virtual void skip_pulses(double span) { (void)span; }
     /// What takes longer than `longest` [s] to settle may take that long, where only the end counts and not
     /// the way there: warmth, the sag of a cell. True if its equations changed.
     virtual bool hasten(double longest) {

@@ -68,13 +68,15 @@ void Recorder::prepare(std::vector<Trace>& traces) const {
 }
 
 void Recorder::record(const Moment& moment, std::vector<Trace>& traces) {
+    constexpr auto none = static_cast<std::size_t>(-1);
+    std::size_t of = none;  // the part whose flows these are
     for (std::size_t k = 0; k < readings_.size(); ++k) {
         const Reading& r = readings_[k];
         if (r.kind == Reading::Kind::net) {
             traces[k].values.push_back(moment.x[r.index]);
             continue;
         }
-        system_.pin_currents(r.index, moment, flows_);
+        if (r.index != of) system_.pin_currents(of = r.index, moment, flows_);
         double value = r.pin < flows_.size() ? flows_[r.pin] : 0;
         if (r.kind == Reading::Kind::light) value = std::max(0.0, value) * r.factor;
         if (r.kind == Reading::Kind::power) {

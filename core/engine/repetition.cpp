@@ -65,4 +65,37 @@ bool Repetition::closes(std::size_t samples, double until) {
     return true;
 }
 
+void copy_cycle(Recording& r, std::size_t first, double period, long times) {
+    const std::size_t end = r.time.size();
+    const std::size_t happened = r.happenings.size();
+    std::size_t happened_first = happened;
+    while (happened_first > 0 && r.happenings[happened_first - 1].time > r.time[first]) --happened_first;
+    const std::size_t total = end + static_cast<std::size_t>(times) * (end - first - 1);
+    r.time.reserve(total);
+    for (Trace& t : r.traces) t.values.reserve(total);
+    for (long n = 1; n <= times; ++n) {
+        const double later = static_cast<double>(n) * period;
+        for (std::size_t k = first + 1; k < end; ++k)  // rounding turns no two of them round
+            r.time.push_back(std::max(r.time[k] + later, r.time.back()));
+        for (Trace& t : r.traces)
+            for (std::size_t k = first + 1; k < end; ++k) t.values.push_back(t.values[k]);
+        for (std::size_t k = happened_first; k < happened; ++k) {
+            const Happening again{r.happenings[k].time + later, r.happenings[k].what};
+            r.happenings.push_back(again);
+        }
+    }
+    r.copied_cycles += times;
+}
+
+void repeat_pulse(Recording& r, double now, double period, long times) {
+    constexpr double together = 1e-9;  // s
+    const double begin = now - static_cast<double>(times + 1) * period;
+    const auto behind = std::upper_bound(r.time.begin(), r.time.end(), begin + together);
+    // two samples where it begins: before the jump and after it, from which on they are copied
+    copy_cycle(r, static_cast<std::size_t>(std::max<std::ptrdiff_t>(behind - r.time.begin() - 2, 0)), period,
+               times);
+    for (auto time = r.time.rbegin(); time != r.time.rend() && *time > now; ++time) *time = now;
+    r.copied_cycles -= times;
+}
+
 }  // namespace elkit

@@ -41,4 +41,9 @@ class Repetition {
     double drift_ = 1;  // of the cycle before
 };
 
+/// Appends `times` copies of the samples behind number `first`, each `period` later.
+void copy_cycle(Recording& r, std::size_t first, double period, long times);
+/// Likewise of the pulse that the last sample ends, so often that it is `now`.
+void repeat_pulse(Recording& r, double now, double period, long times);
+
 }  // namespace elkit

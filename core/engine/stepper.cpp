@@ -273,6 +273,7 @@ double Stepper::growth_after(double h, double error) {
 
 Result<void> Stepper::advance(double limit) {
     fired.clear();
+    pulse_ = {};
     const double t0 = t_;
     const double corner = system_.next_corner(t_);
     double end = std::min(limit, corner);
@@ -340,7 +341,8 @@ Result<void> Stepper::advance(double limit) {
     if (system_.due(t_)) {
         if (before_jump) before_jump();
         system_.arrive(t_);
-        return jump();
+        if (auto done = make_certain(); !done) return done;
+        return leave_out_pulses(limit);
     }
     since_jump_ = 0;  // the slope jumps here: start anew with a careful step
     h_ = std::min(h_, std::max(h_restart_, 1e-3 * h_));

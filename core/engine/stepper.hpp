@@ -22,7 +22,10 @@ class Stepper {
     Result<void> advance(double limit);
     /// After the conditions changed: charges stay, all else becomes consistent; what fires is added to
     /// `fired`.
-    Result<void> jump();
+    Result<void> jump() {
+        forget_pulse();
+        return make_certain();
+    }
 
     double time() const { return t_; }
     double last_step() const { return h_taken_; }
@@ -44,6 +47,16 @@ class Stepper {
     /// they were.
     std::function<void()> before_jump;
     std::vector<int> fired;  ///< monitors that fired at the end of the last step
+    /// Of pulses that a device gives by the clock: whether one began at the end of the last step, and how
+    /// many like the one before have been left out there. time() is behind them already.
+    struct Pulse {
+        bool begins = false;
+        long left_out = 0;
+        double period = 0;  ///< s
+    };
+    const Pulse& pulse() const { return pulse_; }
+    /// The pulse that is going on is not taken for one like others.
+    void forget_pulse() { pulse_start_.calm = false; }
     /// Starts from charges that some earlier state had; latches stay as they are.
     Result<void> start_from_charges(const std::vector<double>& q);
     /// Also stops steps exactly where this unknown rises through `level`; it fires as number
@@ -88,7 +101,10 @@ class Stepper {
         // what hangs by leaks alone, behind open contacts say, is known no better than rounding leaves it
         return std::max(asked, 10 * system_.blur(k) * highest_);
     }
+    Result<void> leave_out_pulses(double limit);
+    double pulses_to_leave_out(double most) const;
     Result<void> make_consistent();
+    Result<void> make_certain();  ///< consistent, and all has fired that wants to
     bool settle_within(double a);
     Result<void> fire_all(int first);
     int most_wanted() const;  ///< the monitor furthest above zero; −1 if none
@@ -112,7 +128,13 @@ class Stepper {
         int quick = 0;     // how often in a row it did so soon after the time before
     };
     std::vector<Pace> paces_;  // by monitor
-    int section_ = 0;          // unknown of the section; 0: none
+    Pulse pulse_;
+    struct PulseStart {
+        double time = -1;  // s
+        std::vector<double> x, charges, watched;
+        bool calm = false;  // nothing has fired since
+    } pulse_start_;
+    int section_ = 0;  // unknown of the section; 0: none
     double section_level_ = 0;
 };
 

@@ -78,6 +78,7 @@ bool Stepper::locate(int monitor, double fraction, double& high) {
 }
 
 Result<void> Stepper::fire_all(int first) {
+    forget_pulse();
     int next = first;
     for (int round = 0; next >= 0; ++round) {
         if (round > 40)
@@ -103,7 +104,7 @@ Result<void> Stepper::fire_all(int first) {
     return success();
 }
 
-Result<void> Stepper::jump() {
+Result<void> Stepper::make_certain() {
     if (auto done = make_consistent(); !done) return done;
     const int next = most_wanted();
     return next >= 0 ? fire_all(next) : Result<void>(success());

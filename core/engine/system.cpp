@@ -263,6 +263,24 @@ void System::skip(double span) {
     for (Device* device : timed_) device->skip(span);
 }
 
+std::optional<Device::Pulses> System::pulses() const {
+    std::optional<Device::Pulses> found;
+    for (const Device* device : timed_) {
+        if (device->nature() == Nature::varying) return std::nullopt;
+        const auto pulses = device->pulses();
+        if (pulses && found) return std::nullopt;
+        if (pulses) found = pulses;
+    }
+    if (!found) return found;
+    for (const Device* device : timed_)
+        if (!device->pulses()) found->until = std::min(found->until, device->next_corner(found->begin));
+    return found;
+}
+
+void System::skip_pulses(double span) {
+    for (Device* device : timed_) device->skip_pulses(span);
+}
+
 double System::delay(int monitor) const {
     return devices_[watched_[static_cast<std::size_t>(monitor)].part]->delay();
 }

@@ -98,6 +98,10 @@ class System {
     bool due(double now) const;  ///< something decided before takes effect at this time
     void arrive(double now);     ///< lets it
     void skip(double span);      ///< `span` [s] passed in a state that repeats
+    /// The equal pulses of one device, as long as no other does anything by the clock; nothing if it is not
+    /// so.
+    std::optional<Device::Pulses> pulses() const;
+    void skip_pulses(double span);  ///< so many [s] of them passed
     double delay(int monitor) const;
     std::vector<int> watched_unknowns() const;
     std::size_t monitor_part(int monitor) const;  ///< index of its part

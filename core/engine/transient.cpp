@@ -49,15 +49,13 @@ class Bookkeeper {
             energy_[k] += s.last_step() * (powers[k] + power_[k]) / 2;
     }
     /// A cycle begins: what comes until the next mark is one cycle's share.
-    void mark_cycle() { before_ = std::exchange(marked_, {charge_, through_, energy_, moved_}); }
+    void mark_cycle() { before_ = std::exchange(marked_, now()); }
     /// The cycle between the last two marks happened `times` more.
-    void repeat_cycle(double times) {
-        charge_ += times * (marked_.charge - before_.charge);
-        through_ += times * (marked_.through - before_.through);
-        for (std::size_t k = 0; k < energy_.size(); ++k)
-            energy_[k] += times * (marked_.energy[k] - before_.energy[k]);
-        for (std::size_t k = 0; k < moved_.size(); ++k)
-            moved_[k] += times * (marked_.moved[k] - before_.moved[k]);
+    void repeat_cycle(double times) { add(times, before_, marked_); }
+    /// A pulse begins; the one before it happened `times` more.
+    void pulse(double times) {
+        if (times > 0) add(times, pulse_, now());
+        pulse_ = now();
     }
     Balance balance(const Stepper& s) const {
         Balance b;
@@ -97,30 +95,16 @@ class Bookkeeper {
     struct Totals {
         double charge = 0, through = 0;
         std::vector<double> energy, moved;
-    } before_, marked_;
-};
-
-/// Appends `times` copies of the samples from `first` on, each `period` later.
-void copy_cycle(Recording& r, std::size_t first, double period, long times) {
-    const std::size_t end = r.time.size();
-    const std::size_t happened = r.happenings.size();
-    std::size_t happened_first = happened;
-    while (happened_first > 0 && r.happenings[happened_first - 1].time > r.time[first]) --happened_first;
-    const std::size_t total = end + static_cast<std::size_t>(times) * (end - first - 1);
-    r.time.reserve(total);
-    for (Trace& t : r.traces) t.values.reserve(total);
-    for (long n = 1; n <= times; ++n) {
-        const double later = static_cast<double>(n) * period;
-        for (std::size_t k = first + 1; k < end; ++k) r.time.push_back(r.time[k] + later);
-        for (Trace& t : r.traces)
-            for (std::size_t k = first + 1; k < end; ++k) t.values.push_back(t.values[k]);
-        for (std::size_t k = happened_first; k < happened; ++k) {
-            const Happening again{r.happenings[k].time + later, r.happenings[k].what};
-            r.happenings.push_back(again);
-        }
+    } before_, marked_, pulse_;
+    Totals now() const { return {charge_, through_, energy_, moved_}; }
+    void add(double times, const Totals& from, const Totals& to) {
+        charge_ += times * (to.charge - from.charge);
+        through_ += times * (to.through - from.through);
+        for (std::size_t k = 0; k < energy_.size(); ++k)
+            energy_[k] += times * (to.energy[k] - from.energy[k]);
+        for (std::size_t k = 0; k < moved_.size(); ++k) moved_[k] += times * (to.moved[k] - from.moved[k]);
     }
-    r.copied_cycles += times;
-}
+};
 
 /// Lets a circuit run until it rests; the step and the time looked at grow tenfold from turn to turn.
 Result<std::vector<double>> run_to_rest(const System& system, Stepper& s, double first_step) {
@@ -234,8 +218,11 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
             record(false);
             repetition.restart();
         }
-        const double limit =
+        double limit =
             next_change < changes.size() ? std::min(changes[next_change].time, request.until) : request.until;
+        if (frame_gap > 0 && !run.frame_time.empty() && system.pulses())  // not past what is to be pictured
+            limit = std::min(limit,
+                             std::max(run.frame_time.back() + frame_gap, stepper.time() + frame_gap / 100));
         bool jumped = false;
         stepper.before_jump = [&] {  // the last moment before it
             jumped = true;
@@ -248,6 +235,11 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
             return e;
         }
         jumped ? books.after_jump(stepper) : books.step(stepper);
+        if (const Stepper::Pulse& pulse = stepper.pulse(); pulse.begins) {
+            const auto times = static_cast<double>(pulse.left_out);
+            books.pulse(times);
+            if (times > 0) repeat_pulse(run, stepper.time(), pulse.period, pulse.left_out);
+        }
         record(!jumped);
         happened(stepper.fired);
         keep_frame(frame_gap);

@@ -14,7 +14,6 @@ namespace {
 
 constexpr double pin_leak = 1e-9;                  // S, of a pin that is looked at
 constexpr double high_from = 0.6, low_from = 0.4;  // of the supply, an input's thresholds
-constexpr double rated_at = 5;                     // V, at which its own current is stated
 constexpr double runs_again = 1.03;                // of the lowest supply
 constexpr double converter_noise = 0.3;            // counts, around each step
 constexpr double wakes_within = 1e-5;              // s, from a change at a pin
@@ -31,9 +30,10 @@ class Controller final : public Device {
           program_(std::move(program)),
           on_(1 / part.number("resistance")),
           pull_up_(1 / part.number("pull_up")),
-          active_(part.number("active_current") / rated_at),
-          asleep_(part.number("sleep_current") / rated_at),
+          active_(part.number("active_current") / own_current_at),
+          asleep_(part.number("sleep_current") / own_current_at),
           lowest_(part.number("lowest_supply")),
+          reference_(part.number("reference")),
           start_(part.number("start")),
           // a whole number of pulses in a tick, so that what repeats does so to the last digit
           pulse_(tick_seconds / std::max(1.0, std::round(part.number("pwm") * tick_seconds))) {
@@ -91,7 +91,8 @@ class Controller final : public Device {
         }
         const double steps = std::exp2(program_.bits);
         for (const Level& level : levels_) {
-            const double counts = sensors_[level.sensor].down.voltage(x) / std::max(supply, 0.1) * steps;
+            const double full = reference_ > 0 ? reference_ : std::max(supply, 0.1);
+            const double counts = sensors_[level.sensor].down.voltage(x) / full * steps;
             const double over = counts - level.counts;
             *values++ = !runs() ? -1 : (level.reached ? -over : over) - converter_noise;
         }
@@ -99,7 +100,7 @@ class Controller final : public Device {
     bool fire(int monitor, double now) override {
         if (monitor == 0) {
             powered_ = !powered_, machine_.reset();
-            tick_due_ = pulse_due_ = mark_due_ = never, course_.reset();
+            tick_due_ = pulse_due_ = mark_due_ = doze_due_ = never, course_.reset();
             std::fill(drives_.begin(), drives_.end(), false);
             if (powered_ && now != no_time) tick_due_ = now + start_;
             if (powered_ && now == no_time) come_to_rest();
@@ -112,28 +113,36 @@ class Controller final : public Device {
         else
             levels_[k - high_.size()].reached = !levels_[k - high_.size()].reached;
         if (now == no_time) return come_to_rest(), true;
-        if (!machine_) return false;  // it has not begun yet
+        if (!machine_) return false;                      // it has not begun yet
+        if (sleeps() && k >= high_.size()) return false;  // it will see that when it looks
         tick_due_ = std::min(tick_due_, sleeps() || tick_ == never ? now + wakes_within : next_look(now));
         return false;
     }
 
     double next_corner(double t) const override {
-        return std::max(std::min({tick_due_, pulse_due_, mark_due_}), t + together);
+        return std::max(std::min({tick_due_, pulse_due_, mark_due_, doze_due_}), t + together);
     }
     bool due(double now) const override {
-        return runs() && now + together >= std::min({tick_due_, pulse_due_, mark_due_});
+        return runs() && now + together >= std::min({tick_due_, pulse_due_, mark_due_, doze_due_});
     }
     void arrive(double now) override {
         if (!runs()) return;
+        if (now + together >= doze_due_) doze_due_ = never;
         if (now + together >= tick_due_) tick(now);
         if (now + together >= pulse_due_) pulse(now + together);
         if (now + together >= mark_due_) marked_ = true, mark_due_ += course_->period / 2;
     }
     std::optional<Clock> clock() const override { return course_; }
     void skip(double span) override {
-        for (double* time : {&tick_due_, &tick_, &pulse_due_, &pulse_start_, &mark_due_}) *time += span;
+        for (double* time : {&tick_due_, &tick_, &pulse_due_, &pulse_start_, &mark_due_, &doze_due_})
+            *time += span;
         if (course_) course_->begins += span;
     }
+    std::optional<Pulses> pulses() const override {
+        if (!runs() || !machine_ || !dims()) return std::nullopt;
+        return Pulses{pulse_start_, pulse_, std::min({tick_due_, mark_due_, doze_due_})};
+    }
+    void skip_pulses(double span) override { pulse_start_ += span, pulse_due_ += span; }
     int main_pin() const override {
         const auto& pins = part_kind(part_.kind)->pins;
         return static_cast<int>(std::find(pins.begin(), pins.end(), "vcc") - pins.begin());
@@ -149,7 +158,7 @@ class Controller final : public Device {
         bool reached;
     };
     bool runs() const { return powered_; }
-    bool sleeps() const { return machine_ && machine_->sleeps(); }
+    bool sleeps() const { return machine_ && machine_->sleeps() && doze_due_ == never; }
 
     /// What the program sees: counts as far as its thresholds tell them apart.
     PinsSeen seen() const {
@@ -172,8 +181,8 @@ class Controller final : public Device {
             machine_->pass(ticks), machine_->step(pins);
         }
         for (std::size_t k = 0; k < drives_.size(); ++k) drives_[k] = machine_->levels()[k] > 127;
-        tick_due_ = machine_->quiet(pins) == Machine::for_ever && !dims() ? never : 0;
-        pulse_due_ = mark_due_ = never, course_.reset();
+        tick_due_ = machine_->quiet(pins) == Machine::for_ever && !dims() && !machine_->looks() ? never : 0;
+        pulse_due_ = mark_due_ = doze_due_ = never, course_.reset();
     }
 
     /// It looks every tick, though it may have nothing to do until much later.
@@ -187,14 +196,16 @@ class Controller final : public Device {
     void tick(double now) {
         const PinsSeen pins = seen();
         const double at = std::abs(now - tick_due_) < 10 * together ? tick_due_ : now;
-        if (machine_ && lived_ && !sleeps())
+        if (machine_ && lived_ && !machine_->sleeps())
             if (const double passed = std::round((at - tick_) / tick_seconds) - 1; passed > 0)
                 machine_->pass(static_cast<std::uint32_t>(passed));
         tick_ = at, lived_ = true;
         if (!machine_) machine_.emplace(program_, pins);
         machine_->step(pins);
-        const std::uint32_t quiet = machine_->quiet(pins);
-        tick_due_ = quiet == Machine::for_ever ? never : tick_ + (quiet + 1.0) * tick_seconds;
+        doze_due_ = machine_->looks() ? tick_ + look_seconds : never;
+        const std::uint32_t quiet = machine_->looks() ? 0 : machine_->quiet(pins);
+        tick_due_ =
+            quiet == Machine::for_ever ? never : tick_ + (quiet + 1.0) * machine_->nap() * tick_seconds;
         pulse_start_ = tick_;
         begin_pulse();
         if (quiet == Machine::for_ever)
@@ -238,7 +249,7 @@ class Controller final : public Device {
     static constexpr int cycle_mark = 1;  // monitor
     Part part_;
     Program program_;
-    double on_, pull_up_, active_, asleep_, lowest_, start_, pulse_;
+    double on_, pull_up_, active_, asleep_, lowest_, reference_, start_, pulse_;
     std::optional<Machine> machine_;  // from its first tick on, while it has enough to run on
     std::vector<char> high_;
     std::vector<Level> levels_;
@@ -248,6 +259,7 @@ class Controller final : public Device {
     std::optional<Clock> course_;  // what it does while the same is seen, which is
     PinsSeen course_for_;
     double tick_ = never, tick_due_ = never, pulse_start_ = 0, pulse_due_ = never, mark_due_ = never;
+    double doze_due_ = never;  // it has looked, and goes on sleeping
     Pair supply_;
     std::vector<Wire> outputs_, inputs_, sensors_;
 };

@@ -1,0 +1,58 @@
+// Pulses that come by the clock and change nothing any more: a dimmed light over and over at one brightness.
+#include <algorithm>
+#include <cmath>
+
+#include "engine/stepper.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double together = 1e-9;      // s, what is at one time
+constexpr double leaves_open = 0.2;    // of the accuracy asked, what all that are left out may add up to
+constexpr double hardly_moves = 1e-6;  // of it
+
+}  // namespace
+
+/// How many pulses may be left out, `most` at the most, when each changes the circuit as the last one did:
+/// not so many that this shows, nor as many as would bring a threshold within reach.
+double Stepper::pulses_to_leave_out(double most) const {
+    double drift = 0;
+    for (std::size_t k = 1; k < x_.size(); ++k)
+        drift = std::max(drift, std::abs(x_[k] - pulse_start_.x[k]) / weight(k));
+    double times = drift > 0 ? std::min(most, leaves_open / drift) : most;
+    for (std::size_t k = 0; k < watch_old_.size(); ++k) {
+        const double rise = watch_old_[k] - pulse_start_.watched[k];
+        if (watch_old_[k] < 0 && rise > 0) times = std::min(times, -watch_old_[k] / rise - 1);
+    }
+    return std::floor(times);
+}
+
+/// Where a pulse begins, and the one before was like it: goes on behind all that follow alike. What still
+/// moves slowly goes on in a straight line (envelope following: Petzold, SIAM J. Numer. Anal. 18, 1981).
+Result<void> Stepper::leave_out_pulses(double limit) {
+    if (section_) return success();  // one may lie in each
+    const auto pulses = system_.pulses();
+    if (!pulses || std::abs(pulses->begin - t_) > together) return success();
+    pulse_ = {true, 0, pulses->period};
+    const bool follows = std::abs(t_ - pulse_start_.time - pulses->period) < together && pulse_start_.calm;
+    const double most = std::floor((std::min(pulses->until, limit) - t_) / pulses->period + 1e-6);
+    const double times = follows && most >= 1 ? pulses_to_leave_out(most) : 0;
+    if (times >= 1) {
+        const double span = times * pulses->period;
+        pulse_.left_out = static_cast<long>(times);
+        system_.skip_pulses(span);
+        t_ += span;
+        if (std::abs(std::min(pulses->until, limit) - t_) < together) t_ = std::min(pulses->until, limit);
+        double moved = 0;
+        for (std::size_t k = 1; k < x_.size(); ++k)
+            moved = std::max(moved, std::abs(x_[k] - pulse_start_.x[k]) / weight(k));
+        if (moved > hardly_moves) {
+            for (std::size_t k = 1; k < q_.size(); ++k) q_[k] += times * (q_[k] - pulse_start_.charges[k]);
+            if (auto done = make_certain(); !done) return done;
+        }
+    }
+    pulse_start_ = {t_, x_, q_, watch_old_, fired.empty()};
+    return success();
+}
+
+}  // namespace elkit
