@@ -2,6 +2,7 @@
 #include <boost/outcome.hpp>
 #include <exception>
 #include <string>
+#include <utility>
 
 #include "quantity/plain_text.hpp"
 
@@ -30,8 +31,26 @@ inline Error program_error(std::string doing, const std::exception& e) {
     return {Fault::program, std::move(doing), std::string("failed inside Elkit (") + e.what() + ")", ""};
 }
 
+/// A T, or the error instead.
 template <class T>
-using Result = BOOST_OUTCOME_V2_NAMESPACE::checked<T, Error>;
+class [[nodiscard]] Result : public BOOST_OUTCOME_V2_NAMESPACE::checked<T, Error> {
+    using Base = BOOST_OUTCOME_V2_NAMESPACE::checked<T, Error>;
+
+  public:
+    using Base::Base;
+    T& value() & { return Base::value(); }
+    const T& value() const& { return Base::value(); }
+    /// By value, so that `for (x : f().value().list)` holds on to the list, as a reference into the temporary
+    /// would not.
+    T value() && { return std::move(*this).Base::value(); }
+};
+
+/// Nothing, or the error instead.
+template <>
+class [[nodiscard]] Result<void> : public BOOST_OUTCOME_V2_NAMESPACE::checked<void, Error> {
+  public:
+    using BOOST_OUTCOME_V2_NAMESPACE::checked<void, Error>::checked;
+};
 
 /// What `work()` gives, a Result; an exception on the way as its error. Stopped passes.
 template <class Work>
