@@ -1,13 +1,9 @@
 // firmware: what a controller does, as portable C99
 #include <fmt/format.h>
 
-#include <filesystem>
-
-#include "behaviour/c99.hpp"
-#include "circuit/part_kind.hpp"
 #include "cli/command.hpp"
 #include "cli/with_design.hpp"
-#include "design/file.hpp"
+#include "kit/firmware.hpp"
 
 namespace elkit::cli {
 namespace {
@@ -19,9 +15,7 @@ struct FirmwareOptions {
 
 /// The controller that is named, or the only one.
 Result<const Part*> controller_of(const Design& design, const std::string& name) {
-    std::vector<const Part*> all;
-    for (const Part& part : design.circuit.parts)
-        if (const PartKind* kind = part_kind(part.kind); kind && kind->controller) all.push_back(&part);
+    const std::vector<const Part*> all = controllers_of(design.circuit);
     std::string known;
     for (const Part* part : all) known += (known.empty() ? "" : ", ") + part->designator;
     if (all.empty())
@@ -38,16 +32,9 @@ int firmware(const FirmwareOptions& o) {
     if (!design) return fail(design.error());
     auto part = controller_of(design.value(), o.name);
     if (!part) return fail(part.error());
-    auto program = program_of(*part.value());
-    if (!program) return fail(program.error());
-    std::error_code trouble;
-    std::filesystem::create_directories(o.to, trouble);
-    if (trouble) return fail({Fault::file, o.to, trouble.message(), "a folder to write into"});
-    for (const auto& [name, text] : c99_of(program.value(), design.value().name)) {
-        const auto path = (std::filesystem::path(o.to) / name).string();
-        if (auto written = write_file(path, text); !written) return fail(written.error());
-        fmt::print("{}\n", path);
-    }
+    const auto written = write_firmware(*part.value(), design.value().name, o.to);
+    if (!written) return fail(written.error());
+    for (const auto& path : written.value()) fmt::print("{}\n", path.string());
     return 0;
 }
 

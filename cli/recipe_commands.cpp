@@ -107,11 +107,12 @@ Json measured_json(const Measured& m) {
     return j;
 }
 
-int write_picture(const Recipe& recipe, const Goals& goals, const std::string& file) {
+int write_picture(const Recipe& recipe, const Goals& goals, const Environment& drawer,
+                  const std::string& file) {
     if (!recipe.picture)
         return fail(
-            {Fault::usage, "--picture", "this recipe has none", "one that is wound, such as cell-booster"});
-    const auto picture = recipe.picture(goals);
+            {Fault::usage, "--picture", "this recipe has none", "one that has, such as cell-booster"});
+    const auto picture = recipe.picture(goals, drawer);
     if (!picture) return fail(picture.error());
     auto written = write_file(file, write_svg(picture.value()));
     return written ? 0 : fail(written.error());
@@ -220,7 +221,8 @@ int recipe(const RecipeOptions& o) {
     auto made = with_block(design, recipe.id, goals, {}, drawer);
     if (!made) return fail(made.error());
     if (!o.picture.empty())
-        if (const int code = write_picture(recipe, goals, o.picture); code || o.out.empty()) return code;
+        if (const int code = write_picture(recipe, goals, drawer, o.picture); code || o.out.empty())
+            return code;
     if (o.out.empty()) return tell(o, recipe, made.value(), sized.value(), owned);
     if (auto sound = check_writable(made.value()); !sound) return fail(sound.error());
     auto saved = save_design(made.value(), o.out);

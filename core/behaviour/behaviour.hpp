@@ -50,7 +50,8 @@ struct BehaviourWhen {
 
 struct BehaviourState {
     std::string name;
-    bool sleeps = false;  ///< all is off, and only a change at a pin wakes it
+    bool sleeps = false;  ///< all is off, and a change at a pin wakes it
+    double looks = 0;     ///< s from one look to the next while it sleeps; 0: it does not look
     std::vector<BehaviourRow> rows;
     std::vector<BehaviourWhen> whens;  ///< the first that holds counts
     bool operator==(const BehaviourState&) const = default;

@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cctype>
 
+#include "quantity/format.hpp"
+
 namespace elkit {
 namespace {
 
@@ -190,15 +192,31 @@ std::string source(const Program& p, const std::string& title) {
         "    int next = next_state();\n    if (next >= 0) {\n        state = next;\n        ticks = 0;\n    "
         "}\n";
     if (inputs > 0) out += fmt::format("    for (int k = 0; k < {}; ++k) was_down[k] = down[k];\n", inputs);
-    out += "    show();\n    ++ticks;\n}\n\nint behaviour_sleeps(void) {\n    switch (state) {\n";
-    for (const ProgramState& s : p.states)
-        if (s.sleeps) out += fmt::format("        case STATE_{}:\n            return 1;\n", upper(s.name));
-    out +=
-        "        default:\n            return 0;\n    }\n}\n\nvoid behaviour_run(void) {\n    "
-        "behaviour_start();\n"
-        "    for (;;) {\n        behaviour_step();\n        if (behaviour_sleeps())\n"
-        "            hardware_sleep();\n        else\n            hardware_wait();\n    }\n}\n";
-    return out;
+    const bool looks =
+        std::any_of(p.states.begin(), p.states.end(), [](const ProgramState& s) { return s.nap > 1; });
+    out += fmt::format("    show();\n    {};\n}}\n",
+                       looks ? "ticks += behaviour_nap() ? behaviour_nap() : 1" : "++ticks");
+    const auto of_state = [&](const char* function, auto says) {
+        out += fmt::format("\n{}(void) {{\n    switch (state) {{\n", function);
+        for (const ProgramState& s : p.states)
+            if (const auto value = says(s); value > 0)
+                out += fmt::format("        case STATE_{}:\n            return {};\n", upper(s.name), value);
+        out += "        default:\n            return 0;\n    }\n}\n";
+    };
+    of_state("int behaviour_sleeps", [](const ProgramState& s) { return s.sleeps ? 1 : 0; });
+    of_state("uint32_t behaviour_nap", [](const ProgramState& s) { return s.nap > 1 ? s.nap : 0; });
+    return out + R"(
+void behaviour_run(void) {
+    behaviour_start();
+    for (;;) {
+        behaviour_step();
+        if (behaviour_sleeps())
+            hardware_sleep(behaviour_nap());
+        else
+            hardware_wait();
+    }
+}
+)";
 }
 
 std::string header(const Program& p, const std::string& title) {
@@ -212,7 +230,8 @@ std::string header(const Program& p, const std::string& title) {
     return out +
            "void behaviour_start(void);  /* once, at power-up */\n"
            "void behaviour_step(void);   /* every 10 ms */\n"
-           "int behaviour_sleeps(void);  /* true: nothing to do until an input changes */\n"
+           "int behaviour_sleeps(void);  /* true: nothing to do until an input changes ... */\n"
+           "uint32_t behaviour_nap(void); /* ... or so many ticks of 10 ms are over; 0: only then */\n"
            "void behaviour_run(void);    /* all of that, for ever */\n\n#endif\n";
 }
 
@@ -232,8 +251,9 @@ uint8_t hardware_high(uint8_t pin);
 uint16_t hardware_measure(uint8_t pin);
 /* Returns at the next multiple of 10 ms. */
 void hardware_wait(void);
-/* Sleeps as deep as it can, and returns once an input has changed. */
-void hardware_sleep(void);
+/* Sleeps as deep as it can, and returns once an input has changed, or, where `ticks` is not 0, after so many
+   times 10 ms. */
+void hardware_sleep(uint32_t ticks);
 
 #endif
 )";
@@ -252,7 +272,8 @@ std::string readme(const Program& p, const std::string& title) {
             fmt::format("- {} ({}): input{}\n", p.inputs[k], pin_name(p.inputs[k]),
                         p.pulled_up[k] ? ", with its pull-up on; a button to ground" : ", without pull-up");
     for (const std::string& pin : p.sensors)
-        out += fmt::format("- {} ({}): measures, its reference is the supply\n", pin, pin_name(pin));
+        out += fmt::format("- {} ({}): measures, its reference is {}\n", pin, pin_name(pin),
+                           p.reference > 0 ? format_quantity(p.reference, Unit::volt) : "the supply");
     return out +
            "\nSet the pins up before the supply is loaded, check the supply's polarity first, and join the "
            "grounds of board and programmer. Try it in a socket or on a breadboard before you solder.\n";

@@ -59,7 +59,7 @@ void Machine::step(const PinsSeen& seen) {
         }
     was_down_ = down_;
     show();
-    ++t_;
+    t_ += nap();
 }
 
 void Machine::show() {
@@ -103,7 +103,7 @@ std::uint32_t Machine::until_it_leaves(const PinsSeen& seen) const {
     std::uint32_t least = for_ever;
     for (const Leaves& l : program_.states[state_].leaves) {
         if (l.on == On::after)
-            least = std::min(least, t_ >= l.amount ? 0 : l.amount - t_);
+            least = std::min(least, t_ >= l.amount ? 0 : (l.amount - t_ + nap() - 1) / nap());
         else if (l.on == On::hold && down_[l.pin] && held_[l.pin] < l.amount)
             least = std::min(least, l.amount - held_[l.pin] - 1);
         else if (l.on != On::hold && holds(l, seen))
@@ -139,10 +139,10 @@ std::uint32_t Machine::quiet(const PinsSeen& seen) const {
     return least;
 }
 
-void Machine::pass(std::uint32_t ticks) {
-    t_ += ticks;
+void Machine::pass(std::uint32_t steps) {
+    t_ += steps * nap();
     for (std::size_t k = 0; k < held_.size(); ++k)
-        if (down_[k]) held_[k] += ticks;
+        if (down_[k]) held_[k] += steps;
 }
 
 /// Of a state that is not left.
@@ -161,7 +161,7 @@ Machine::Course Machine::course_of_state() const {
         longest = std::max(longest, all);
     }
     c.begins = once > t_ ? once - t_ : 0;
-    c.period = c.random ? longest : round > 1 ? static_cast<std::uint32_t>(round) : 0;
+    c.period = c.random ? longest : round > 1 ? static_cast<std::uint32_t>(round) : looks() ? nap() : 0;
     return c;
 }
 
@@ -182,7 +182,7 @@ Machine::Course Machine::course(const PinsSeen& seen) const {
             c.begins += now;
             return c;
         }
-        if (m.t_ == 1) {
+        if (m.t_ == m.nap()) {
             std::vector<std::uint32_t> held = m.held_;
             for (std::uint32_t& ticks : held) ticks = std::min(ticks, longest_hold);
             const auto [before, fresh] = been.try_emplace({m.state_, held}, now, random.size());
@@ -195,8 +195,8 @@ Machine::Course Machine::course(const PinsSeen& seen) const {
         const auto& drives = m.program_.states[m.state_].drives;
         random.push_back(std::any_of(drives.begin(), drives.end(),
                                      [](const Drive& d) { return d.kind == Drive::Kind::flicker; }));
+        now += (left + 1) * m.nap();
         m.pass(left), m.step(seen);
-        now += left + 1;
     }
     return {0, shortest_random, true};
 }

@@ -19,18 +19,22 @@ class Machine {
     /// It starts in the first state, all off until the first step(); `seen` is what the pins are then.
     Machine(const Program& program, const PinsSeen& seen);
 
-    /// One tick: what is seen may lead to another state, then the outputs show what that has for them.
+    /// One tick, or one look while it sleeps: what is seen may lead to another state, then the outputs show
+    /// what that has for them.
     void step(const PinsSeen& seen);
     /// Of each output, what its driver is told: 0 low, 255 high, between them a share of the time.
     const std::vector<std::uint8_t>& levels() const { return levels_; }
     std::size_t state() const { return state_; }
     bool sleeps() const { return program_.states[state_].sleeps; }
+    /// Ticks to the next step: 1, but where it sleeps and looks now and then.
+    std::uint32_t nap() const { return program_.states[state_].nap; }
+    bool looks() const { return nap() > 1; }
     static constexpr std::uint32_t for_ever = 0xFFFFFFFF;
     /// So many further steps change neither state nor levels while the same is seen as in the last one, or
     /// for_ever; it may be a few more.
     std::uint32_t quiet(const PinsSeen& seen) const;
     /// Goes through so many quiet steps at once.
-    void pass(std::uint32_t ticks);
+    void pass(std::uint32_t steps);
 
     /// What comes of it while the same is seen.
     struct Course {

@@ -110,7 +110,12 @@ class Maker {
                      fmt::format("one of {}", fmt::join(names, ", ")));
     }
     Result<void> add(const BehaviourState& state) {
-        ProgramState s{state.name, state.sleeps, std::vector<Drive>(p_.outputs.size()), {}};
+        ProgramState s{
+            state.name,
+            state.sleeps,
+            state.looks > 0 ? std::max(2U, ticks_of(state.looks)) : 1,  // 1 is the step of one awake
+            std::vector<Drive>(p_.outputs.size()),
+            {}};
         for (const BehaviourRow& row : state.rows)
             for (std::size_t k = 0; k < row.pins.size(); ++k) {
                 auto able = ability(row.pins[k]);

@@ -11,6 +11,8 @@
 namespace elkit {
 
 inline constexpr double tick_seconds = 0.01;
+inline constexpr double own_current_at = 5;   ///< V, for which its own current is stated; in proportion
+inline constexpr double look_seconds = 1e-3;  ///< awake for a look, of one that sleeps in between
 
 /// What one output does in a state.
 struct Drive {
@@ -35,6 +37,7 @@ struct Leaves {
 struct ProgramState {
     std::string name;
     bool sleeps = false;
+    std::uint32_t nap = 1;      ///< ticks from one step to the next
     std::vector<Drive> drives;  ///< one for each output
     std::vector<Leaves> leaves;
 };
@@ -44,7 +47,8 @@ struct Program {
     std::vector<bool> sinks;                            ///< of each output
     std::vector<bool> pulled_up;  ///< of each input: buttons are, what is only looked at is not
     std::vector<ProgramState> states;
-    int bits = 10;  ///< of what measures
+    int bits = 10;         ///< of what measures
+    double reference = 0;  ///< V, its full scale; 0: the supply
 };
 
 /// What a pin of a controller can do.

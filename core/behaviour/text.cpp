@@ -185,7 +185,12 @@ Result<void> read_state(Statement& s, Behaviour& b) {
     BehaviourState state;
     state.name = s.take();
     state.sleeps = s.take("sleeps");
-    if (!s.done()) return s.wrong("nothing, or \"sleeps\"");
+    if (state.sleeps && !s.done()) {
+        auto time = s.time();
+        if (!time) return time.error();
+        state.looks = time.value();
+    }
+    if (!s.done()) return s.wrong("nothing, \"sleeps\", or \"sleeps\" and how often it looks, such as 2s");
     b.states.push_back(std::move(state));
     return success();
 }
@@ -236,11 +241,13 @@ Result<void> makes_sense(const Behaviour& b) {
             return wrong("state " + state.name + " sleeps and yet shows something",
                          "all pins off in a state that sleeps");
         for (const BehaviourWhen& when : state.whens) {
-            const bool timed =
-                when.on == On::after || when.on == On::hold || when.on == On::above || when.on == On::below;
-            if (state.sleeps && timed)
-                return wrong("state " + state.name + " sleeps and cannot measure or count",
-                             "press, release, high or low to wake it");
+            const bool timed = when.on == On::after || when.on == On::above || when.on == On::below;
+            if (state.sleeps && (when.on == On::hold || (timed && state.looks == 0)))
+                return wrong(
+                    "state " + state.name + " sleeps and cannot measure or count",
+                    state.looks > 0
+                        ? "press, release, high, low, above, below or after"
+                        : "press, release, high or low to wake it; or how often it looks: sleeps 2s");
             if (std::none_of(b.states.begin(), b.states.end(),
                              [&](const BehaviourState& s) { return s.name == when.to; }))
                 return wrong("there is no state " + when.to, "one of the table");
@@ -294,7 +301,8 @@ std::string text_of(const Behaviour& b) {
     std::vector<std::string> all;
     if (!b.sinks.empty()) all.push_back(fmt::format("sinks {}", fmt::join(b.sinks, " ")));
     for (const BehaviourState& state : b.states) {
-        all.push_back("state " + state.name + (state.sleeps ? " sleeps" : ""));
+        all.push_back("state " + state.name + (state.sleeps ? " sleeps" : "") +
+                      (state.looks > 0 ? " " + time_text(state.looks) : ""));
         for (const BehaviourRow& row : state.rows) all.push_back(statement_of(row));
         for (const BehaviourWhen& when : state.whens) all.push_back(statement_of(when));
     }

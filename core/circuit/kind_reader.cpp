@@ -74,11 +74,10 @@ Unit unit_of(const std::string& sign) {
 }
 
 Limit read_limit(const json& j) {
-    static const std::map<std::string_view, Limit::Reading> readings{{"lasting", Limit::Reading::lasting},
-                                                                     {"rms", Limit::Reading::rms},
-                                                                     {"mean", Limit::Reading::mean},
-                                                                     {"across", Limit::Reading::across},
-                                                                     {"power", Limit::Reading::power}};
+    static const std::map<std::string_view, Limit::Reading> readings{
+        {"lasting", Limit::Reading::lasting},   {"rms", Limit::Reading::rms},
+        {"together", Limit::Reading::together}, {"mean", Limit::Reading::mean},
+        {"across", Limit::Reading::across},     {"power", Limit::Reading::power}};
     Limit l;
     l.reading = named(readings, j.at("reading"));
     l.what = j.at("what"), l.pins = j.at("pins").get<Texts>(), l.param = j.at("param");

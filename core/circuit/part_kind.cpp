@@ -189,7 +189,10 @@ Result<Program> program_of(const Part& part) {
     if (!kind || !kind->controller)
         return Error{Fault::design, "part " + part.designator, "is no controller", "a controller"};
     auto program = program_of(*kind, part.text("behaviour"));
-    if (program) return program;
+    if (program) {
+        program.value().reference = part.number("reference");
+        return program;
+    }
     Error error = program.error();
     error.place = part.designator + ", " + error.place;
     return error;

@@ -65,8 +65,9 @@ struct ParamInfo {
 
 /// What a part may bear, and how that is read.
 struct Limit {
-    /// `lasting` and `rms` of a pin's current, its `mean`, the voltage `across` two pins, the part's `power`.
-    enum class Reading { lasting, rms, mean, across, power } reading = Reading::rms;
+    /// `lasting` and `rms` of each pin's current, that of several pins `together`, the part's `mean`, the
+    /// voltage `across` two pins, the part's `power`.
+    enum class Reading { lasting, rms, together, mean, across, power } reading = Reading::rms;
     std::string what;               ///< "collector current"
     std::vector<std::string> pins;  ///< "*": each pin by itself
     std::string param;              ///< the parameter that says how much

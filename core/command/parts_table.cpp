@@ -53,11 +53,14 @@ Result<void> set_nets(Part& part, const PartKind& kind, const Row& row, std::siz
             put(kind.pins[k], net);
         }
     }
+    const bool by_nets = !part.pins.empty();
     for (std::size_t k = 0; k < kind.pins.size(); ++k)
         for (const std::string& column : {lower_case(kind.pins[k]), std::string(k == 0   ? "from"
                                                                                 : k == 1 ? "to"
                                                                                          : "")})
-            if (const auto cell = row.find(column); cell != row.end() && !column.empty())
+            // beside nets a column named as a pin may mean a parameter
+            if (const auto cell = row.find(column);
+                cell != row.end() && !column.empty() && !(by_nets && kind.param(column)))
                 put(kind.pins[k], cell->second);
     for (const std::string& pin : kind.pins)
         if (part.net(pin).empty() && !kind.optional(pin))

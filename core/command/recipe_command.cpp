@@ -80,9 +80,9 @@ class Listener {
     /// "every 3 s", "every 2 minutes", "every second".
     bool every() {
         if (word() != "every") return false;
-        if (const double span = seconds_in(word(1)); span > 0) return take(Unit::hertz, 1 / span, 2);
-        const auto [value, used] = time_at(1);
-        return value > 0 && take(Unit::hertz, 1 / value, 1 + used);
+        auto [value, used] = time_at(1);
+        if (const double span = seconds_in(word(1)); span > 0) value = span, used = 1;
+        return value > 0 && (take(Unit::hertz, 1 / value, 1 + used) || take(Unit::second, value, 1 + used));
     }
     /// A time with its unit, as one word or two, and how many they were.
     std::pair<double, std::size_t> time_at(std::size_t ahead) const {
@@ -168,7 +168,15 @@ class Listener {
     Said said_;
 };
 
-/// The recipe whose own word a line begins with, and the rest of the line.
+/// True for a word that also says a goal, as "chase" says what lights do.
+bool is_choice(const Recipe& recipe, const std::string& say) {
+    return std::any_of(recipe.goals.begin(), recipe.goals.end(), [&](const GoalInfo& g) {
+        return std::find(g.info.choices.begin(), g.info.choices.end(), say) != g.info.choices.end();
+    });
+}
+
+/// The recipe whose own word a line begins with, and the rest of the line, with that word where it says a
+/// goal too.
 std::pair<const Recipe*, std::string> recipe_said(const std::string& line) {
     const std::string low = lower_case(line);
     std::pair<const Recipe*, std::string> found{};
@@ -176,7 +184,7 @@ std::pair<const Recipe*, std::string> recipe_said(const std::string& line) {
     for (const Recipe& recipe : recipes())
         for (const std::string& say : recipe.says)
             if (say.size() > longest && (low == say || low.starts_with(say + " ")))
-                found = {&recipe, line.substr(say.size())}, longest = say.size();
+                found = {&recipe, line.substr(is_choice(recipe, say) ? 0 : say.size())}, longest = say.size();
     return found;
 }
 

@@ -54,22 +54,6 @@ void offer_goals(const Design& design, std::vector<Suggestion>& all) {
                                   format_quantity(std::get<double>(field.get(design)), field.unit)});
 }
 
-/// Everything that could be said, whatever has been typed.
-std::vector<Suggestion> everything(const Design& design, const std::vector<ActionName>& actions) {
-    std::vector<Suggestion> all;
-    for (const auto& a : actions)
-        if (a.station) all.push_back({About::station, a.label});
-    offer_parts(design.circuit, all);
-    for (const auto& net : design.circuit.nets()) all.push_back({About::net, "show " + net});
-    for (const std::string& line : recipe_lines(design)) all.push_back({About::goal, line});
-    offer_goals(design, all);
-    all.push_back({About::conditions, "battery 50 %"});
-    all.push_back({About::conditions, "temperature 21 °C"});
-    for (const auto& a : actions)
-        if (!a.station) all.push_back({About::action, a.label});
-    return all;
-}
-
 std::string plain(const std::string& text) {
     const auto from = text.find_first_not_of(" \t=:"), to = text.find_last_not_of(" \t");
     return from == std::string::npos ? "" : lower_case(text.substr(from, to - from + 1));
@@ -84,6 +68,21 @@ std::set<std::string> distinct_words(const std::string& text) {
 }
 
 }  // namespace
+
+std::vector<Suggestion> sayable(const Design& design, const std::vector<ActionName>& actions) {
+    std::vector<Suggestion> all;
+    for (const auto& a : actions)
+        if (a.station) all.push_back({About::station, a.label});
+    offer_parts(design.circuit, all);
+    for (const auto& net : design.circuit.nets()) all.push_back({About::net, "show " + net});
+    for (const std::string& line : recipe_lines(design)) all.push_back({About::goal, line});
+    offer_goals(design, all);
+    all.push_back({About::conditions, "battery 50 %"});
+    all.push_back({About::conditions, "temperature 21 °C"});
+    for (const auto& a : actions)
+        if (!a.station) all.push_back({About::action, a.label});
+    return all;
+}
 
 std::size_t letters_apart(std::string_view a, std::string_view b) {
     std::vector<std::vector<std::size_t>> d(a.size() + 1, std::vector<std::size_t>(b.size() + 1));
@@ -100,9 +99,8 @@ std::size_t letters_apart(std::string_view a, std::string_view b) {
 }
 
 std::vector<Suggestion> suggestions(const std::string& text, const Design& design,
-                                    const std::vector<ActionName>& actions) {
+                                    std::vector<Suggestion> all) {
     const std::string low = plain(text);
-    std::vector<Suggestion> all = everything(design, actions);
     for (const auto& line : circuit_completions(text, design)) all.push_back({About::part, line});
     std::vector<Suggestion> starts, holds;
     std::set<std::string> seen;
@@ -119,7 +117,7 @@ std::vector<Suggestion> suggestions(const std::string& text, const Design& desig
 }
 
 std::vector<std::string> nearest_lines(const std::string& text, const Design& design,
-                                       const std::vector<ActionName>& actions, std::size_t count) {
+                                       std::vector<Suggestion> lines, std::size_t count) {
     const std::string low = plain(text);
     const std::set<std::string> typed = distinct_words(low);
     struct Candidate {
@@ -127,7 +125,6 @@ std::vector<std::string> nearest_lines(const std::string& text, const Design& de
         std::string line;
     };
     std::vector<Candidate> all;
-    std::vector<Suggestion> lines = everything(design, actions);
     for (const auto& line : circuit_completions("", design)) lines.push_back({About::part, line});
     for (const Suggestion& s : lines) {
         const std::string line = lower_case(s.line);

@@ -8,6 +8,7 @@
 #include "circuit/part_kind.hpp"
 #include "engine/history.hpp"
 #include "engine/measure.hpp"
+#include "engine/readings.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {
@@ -17,16 +18,6 @@ namespace {
 double mean_of(const std::vector<double>& time, const std::vector<double>& values) {
     const double span = time.back() - time.front();
     return span > 0 ? integral(time, values, time.front(), time.back()) / span : values.back();
-}
-
-std::vector<std::string> everything(const Circuit& circuit) {
-    std::vector<std::string> probes;
-    for (const std::string& net : circuit.nets()) probes.push_back("net:" + net);
-    for (const Part& part : circuit.parts) {
-        for (const Pin& pin : part.pins) probes.push_back("part:" + part.designator + "." + pin.name);
-        probes.push_back("power:" + part.designator);
-    }
-    return probes;
 }
 
 /// The state of rest as a cycle of one moment.
@@ -44,32 +35,6 @@ Recording moment(const Circuit& circuit, const OperatingPoint& op) {
     }
     r.end = op;
     return r;
-}
-
-/// The end of a cycle with each reading in place of which `read` makes something of its trace.
-template <class Read>
-OperatingPoint readings_of(const Circuit& circuit, const Recording& cycle, Read read) {
-    OperatingPoint op = cycle.end;
-    op.oscillates = true;
-    const auto reading = [&](const std::string& probe, double otherwise) {
-        const Trace* trace = cycle.trace(probe);
-        return trace ? read(trace->values) : otherwise;
-    };
-    for (std::size_t k = 0; k < op.nets.size(); ++k)
-        op.voltages[k] = reading("net:" + op.nets[k], op.voltages[k]);
-    for (PartState& state : op.parts) {
-        const Part* known = circuit.find(state.designator);
-        if (!known || known->pins.size() != state.pins.size()) continue;  // of another circuit
-        const Part& part = *known;
-        for (std::size_t k = 0; k < state.pins.size(); ++k)
-            state.pins[k] = reading("part:" + part.designator + "." + part.pins[k].name, state.pins[k]);
-        if (!state.pins.empty()) {
-            state.current = state.pins[state.main];
-            state.voltage = op.voltage(part.pins[state.main].net) - op.voltage(part.pins[state.against].net);
-        }
-        state.taken = reading("power:" + state.designator, state.taken);
-    }
-    return op;
 }
 
 }  // namespace
@@ -140,9 +105,23 @@ std::size_t LongRun::lasting_at(const std::vector<double>& values) const {
 
 double LongRun::lasting(const std::string& designator, const std::string& pin) const {
     const auto* values = current(designator, pin);
-    if (!values || values->size() < 2) return peak(designator, pin);
-    const std::size_t k = lasting_at(*values);
-    return (std::abs((*values)[k - 1]) + std::abs((*values)[k])) / 2;
+    return values ? lasting_of(*values) : 0;
+}
+
+double LongRun::lasting_of(const std::vector<double>& values) const {
+    if (values.size() < 2) return values.empty() ? 0 : std::abs(values.front());
+    const std::size_t k = lasting_at(values);
+    return (std::abs(values[k - 1]) + std::abs(values[k])) / 2;
+}
+
+double LongRun::together(const std::string& designator, const std::vector<std::string>& pins) const {
+    std::vector<double> sum;
+    for (const std::string& pin : pins)
+        if (const auto* values = current(designator, pin)) {
+            sum.resize(values->size());
+            for (std::size_t k = 0; k < sum.size(); ++k) sum[k] += std::abs((*values)[k]);
+        }
+    return lasting_of(sum);
 }
 
 OperatingPoint LongRun::while_on(const Circuit& circuit, const std::string& designator,
@@ -196,7 +175,7 @@ Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, con
         return resting_run(circuit, std::move(op).value());
     }
     if (may_move(circuit)) {
-        auto steady = steady_state(circuit, catalogue, conditions, everything(circuit), {}, corner,
+        auto steady = steady_state(circuit, catalogue, conditions, every_probe(circuit), {}, corner,
                                    near ? &near->steady_ : nullptr);
         if (!steady) return steady.error();
         run.steady_ = std::move(steady).value();

@@ -29,6 +29,9 @@ class LongRun {
     /// that charge a gate.
     double lasting(const std::string& designator, const std::string& pin) const;
 
+    /// Likewise of several pins at once: Σ |current| [A] at each moment.
+    double together(const std::string& designator, const std::vector<std::string>& pins) const;
+
     /// All readings at a moment of the cycle at which lasting() flows into the pin, the part's first where
     /// none is named: what a pulsed light gets while it is on. At rest the state itself. Parts that the
     /// circuit no longer has read as at the end of the cycle.
@@ -43,6 +46,7 @@ class LongRun {
     friend Result<LongRun> long_run(const Circuit&, const Catalogue&, const Conditions&, const Corner&,
                                     const LongRun*);
     const std::vector<double>* current(const std::string& designator, const std::string& pin) const;
+    double lasting_of(const std::vector<double>& values) const;
     /// The end of that piece of the cycle whose |current| is exceeded for a hundredth of it.
     std::size_t lasting_at(const std::vector<double>& values) const;
     Steady steady_;  ///< its cycle has all nets, pins and powers; one sample at rest

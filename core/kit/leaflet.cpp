@@ -228,7 +228,7 @@ void pictures_of_blocks(PageWriter& w, const Design& design) {
     for (const Block& block : design.blocks) {
         const Recipe* recipe = find_recipe(block.recipe);
         if (!recipe || !recipe->picture) continue;
-        const auto picture = recipe->picture(goals_of(design, block));
+        const auto picture = recipe->picture(goals_of(design, block), environment_in(design));
         if (!picture) continue;
         const double scale = picture.value().unit_mm;
         w.room(picture.value().height * scale + 24);

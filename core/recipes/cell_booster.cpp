@@ -163,7 +163,7 @@ Goals complete_booster(Goals g, const std::set<std::string>& said, const Environ
 Recipe cell_booster() {
     Recipe r = declared_recipe("cell-booster").value();
     r.size = size_booster, r.complete = complete_booster;
-    r.picture = [](const Goals& goals) -> Result<Drawing> {
+    r.picture = [](const Goals& goals, const Environment&) -> Result<Drawing> {
         const auto winding = winding_of(goals);
         if (!winding) return winding.error();
         return draw_winding(winding.value());

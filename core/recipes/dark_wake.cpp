@@ -10,8 +10,9 @@
 namespace elkit {
 namespace {
 
+constexpr double light_step_lasts = 0.05;                       // s, as the light is changed to find an edge
 constexpr double dark_part = 0.05;                              // of the threshold: then it is dark
-constexpr double room_celsius = 21, saturated_volts = 0.08;     // °C; V of a collector that is on
+constexpr double saturated_volts = 0.08;                        // V of a collector that is on
 constexpr double largest_divider = 4.7e6, least_divider = 220;  // Ω: damp fingers; the sensor's rating
 
 DarkWanted wanted_of(const Goals& goals) {
@@ -87,11 +88,7 @@ Figure drain_figure(const Goals& goals, const Environment& environment, const Da
              {},
              {fmt::format("{} through sensor and divider at {}", amps_text(through), lux_text(day))}};
     if (!way.drain_words.empty()) f.working.push_back(way.drain_words);
-    const auto cell = cell_of(source_of(goals, environment), known_catalogue());
-    if (cell && !cell->endless())
-        f.working.push_back(
-            fmt::format("that alone empties the cells in {}",
-                        format_quantity(cell->usable_charge(f.value, room_celsius) / f.value, Unit::hour)));
+    if (const auto lasts = lasts_on(goals, environment, f.value)) f.working.push_back(*lasts);
     return f;
 }
 
@@ -109,7 +106,7 @@ Result<Sized> size_dark_wake(const Goals& goals, const Environment& environment)
     if (!divider) return divider.error();
     place_way(s, way, lit, feed.value());
     const auto dusk = [&](Expectation e) {
-        e.infrared_per_lux = eye.infrared_per_lux;
+        e.infrared_per_lux = eye.infrared_per_lux, e.wait = light_step_lasts;
         return e;
     };
     const std::string probe = lit ? "part:L1" : "net:OUT";

@@ -258,19 +258,14 @@ Result<Sized> size_relay_switch(const Goals& goals, const Environment& environme
     if (by_button) s.button("Spress", feed.net, "IN");
     if (goals.text("relay") == "module") {
         const PartKind& module = *part_kind("relay_module");
-        const auto usual = [&](const char* key) { return std::get<double>(module.param(key)->standard); };
-        if (volts < usual("lowest_supply") || volts > usual("highest_supply"))
-            return Error{Fault::design, "cells",
-                         fmt::format("{} do not suit a relay module", volts_text(volts)),
-                         fmt::format("{} to {}", volts_text(usual("lowest_supply")),
-                                     volts_text(usual("highest_supply")))};
+        if (auto fits = fits_supply(module, volts); !fits) return fits.error();
         s.add({"Krelay",
                "relay_module",
                {},
                {{"vcc", feed.net}, {"gnd", "GND"}, {"in", "IN"}, {"common", feed.net}, {contact, "LAMP"}},
                {}});
-        s.result(drive_figure(volts / usual("input_resistance")));
-        s.carries(usual("active_current") + lights_of(goals).total());
+        s.result(drive_figure(volts / usual_number(module, "input_resistance")));
+        s.carries(usual_number(module, "active_current") + lights_of(goals).total());
     } else {
         const PartType* relay = nullptr;
         for (const PartType& t : known_catalogue().types)

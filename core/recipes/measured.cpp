@@ -12,7 +12,7 @@
 #include "engine/goal.hpp"
 #include "engine/measure.hpp"
 #include "recipes/block_parts.hpp"
-#include "recipes/dusk.hpp"
+#include "recipes/edge.hpp"
 #include "recipes/level.hpp"
 
 namespace elkit {
@@ -73,7 +73,7 @@ Result<double> measured(const Ask& ask, const Keyed<Circuit>& circuit, const Exp
     if (x.celsius) conditions.celsius = *x.celsius;
     if (x.lux) conditions.lux = *x.lux;
     if (x.lux && x.infrared_per_lux) conditions.infrared = *x.lux * *x.infrared_per_lux;
-    if (x.reading == "wakes" || x.reading == "sleeps") return dusk_level(*circuit, x, conditions, corner);
+    if (is_edge(x.reading)) return edge_level(*circuit, x, conditions, corner);
     if (!x.bench.part.empty()) {
         for (const std::string& button : x.presses) conditions.switches[button] = true;  // held all along
         return trigger_level(*circuit, x, conditions, corner);

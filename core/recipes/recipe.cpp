@@ -10,6 +10,7 @@
 #include "recipes/dark_wake.hpp"
 #include "recipes/load_switch.hpp"
 #include "recipes/low_battery.hpp"
+#include "recipes/pattern_lights.hpp"
 #include "recipes/press_fade.hpp"
 #include "recipes/pulse_latch.hpp"
 #include "recipes/sensor_flasher.hpp"
@@ -18,6 +19,7 @@
 #include "recipes/timer_flasher.hpp"
 #include "recipes/timer_once.hpp"
 #include "recipes/touch_light.hpp"
+#include "recipes/warmth_watch.hpp"
 #include "recipes/ways_out.hpp"
 
 namespace elkit {
@@ -123,7 +125,7 @@ Result<Recipe> declared_recipe(std::string_view id) {
             if (j.at("id") != id) continue;
             Recipe r;
             r.id = j.at("id"), r.name = j.at("name"), r.intent = j.at("intent"), r.about = j.at("about"),
-            r.station = j.at("station");
+            r.station = j.at("station"), r.group = j.at("group");
             r.effort = j.value("effort", ""), r.watches_cells = j.value("watches_cells", false);
             r.behind_switch = j.value("behind_switch", false);
             r.says = j.value("says", Texts{}), r.examples = j.value("examples", Texts{});
@@ -165,10 +167,10 @@ Goals planned(const Recipe& recipe, const std::map<std::string, ParamValue>& sai
 
 const std::vector<Recipe>& recipes() {
     static const std::vector<Recipe> all{
-        steady_light(), timer_flasher(),  timer_one_shot(), timer_set_reset(),
-        timer_dimmer(), warmth_flasher(), light_flasher(),  dark_wake(),
-        press_fade(),   pulse_latch(),    cell_booster(),   load_switch(),
-        relay_switch(), battery_bar(),    touch_light(),    low_battery()};
+        steady_light(),   timer_flasher(),  timer_one_shot(), timer_set_reset(), timer_dimmer(),
+        warmth_flasher(), light_flasher(),  dark_wake(),      press_fade(),      pulse_latch(),
+        cell_booster(),   load_switch(),    relay_switch(),   battery_bar(),     touch_light(),
+        warmth_watch(),   pattern_lights(), low_battery()};
     return all;
 }
 

@@ -73,17 +73,17 @@ struct Expectation {
     std::string probe;  ///< "part:L1" or "net:OUT"
     double target = 0, low = 0, high = 0;
     /// A name of measurement() over its steady cycle, "mean" at rest too; empty: the current [A] while the
-    /// light is lit, from fresh cells; "wakes" and "sleeps": the light [lx] of dusk_level(); "triggers": the
-    /// volts of the bench supply at which the probe comes on; "triggered": what it is in the end; "stops":
-    /// the volts at which it goes off as the supply falls; "starts": those with which it comes on from
-    /// power-up.
+    /// light is lit, from fresh cells; one of is_edge(): the light [lx] or warmth [°C] of edge_level();
+    /// "triggers": the volts of the bench supply at which the probe comes on; "triggered": what it is in the
+    /// end; "stops": the volts at which it goes off as the supply falls; "starts": those with which it comes
+    /// on from power-up.
     std::string reading = {};
     Unit unit = Unit::ampere;
     /// Buttons that are pressed one after the other, each for `pressed` [s]. The reading is then "lasts", how
     /// long from the last press the probe stays above `level` of its most [s], or "after", what it is `wait`
     /// [s] after that press began.
     std::vector<std::string> presses = {};
-    double pressed = 0.2, wait = 0.4;
+    double pressed = 0.2, wait = 0.4;              ///< `wait` also of each step of an edge
     double level = 0.5;                            ///< of its most, for "lasts"
     BenchSupply bench = {};                        ///< for "triggers", "triggered", "starts", "stops"
     std::map<std::string, double> knobs = {};      ///< where knobs stand, 0…1
@@ -119,6 +119,7 @@ struct Recipe {
     std::string intent;             ///< what it makes a gadget do, after "make it": "blink"
     std::string about;              ///< what it is made of
     std::string station;            ///< that shows its goals
+    std::string group;              ///< of intents, such as "by hand"
     std::string effort;             ///< the goal that costs run time; empty if there is none
     bool watches_cells = false;     ///< of a design that has cells, behind the switch that all hangs behind
     bool behind_switch = false;     ///< hangs behind such a switch in place of one of its own
@@ -135,7 +136,8 @@ struct Recipe {
     std::function<bool(const Goals&)> works_at;  ///< whether the effort changes anything; empty: it does
     std::function<Goals(Goals)> suited;          ///< as one would have them once the supply is another
 
-    std::function<Result<Drawing>(const Goals&)> picture;  ///< to work by; its title says what it shows
+    /// To work by; its title says what it shows.
+    std::function<Result<Drawing>(const Goals&, const Environment&)> picture;
 
     const GoalInfo* goal(std::string_view key) const;
     Goals standard() const;

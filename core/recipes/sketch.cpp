@@ -9,6 +9,7 @@
 #include "quantity/preferred.hpp"
 #include "recipes/steady_light.hpp"
 #include "recipes/string_resistor.hpp"
+#include "recipes/wording.hpp"
 
 namespace elkit {
 
@@ -112,25 +113,36 @@ void Sketch::carries(double amps) {
     }
 }
 
+Result<void> Sketch::light_resistor(const std::string& name, const std::string& label, const Lights& string,
+                                    double total, const Thevenin& from, const std::string& high,
+                                    const std::string& low) {
+    StringQuestion q;
+    q.source = source_of(goals_, environment_);
+    q.led = {"L1", "led", {{"type", string.type}}, {}, {}};
+    q.leds = string.count, q.led_current = q.current = string.current, q.total = total;
+    q.owned = environment_.owned, q.feed = from;
+    const auto answer = size_string(q);
+    if (!answer) return Error{Fault::design, "lights", answer.error().found, answer.error().expected};
+    Part resistor{name, "resistor", {{"value", answer.value().value}}, {{"a", high}, {"b", low}}, {}};
+    if (answer.value().rating > 0.25) resistor.params["rating"] = answer.value().rating;
+    add(std::move(resistor));
+    chose(name, label, answer.value().value, Unit::ohm, answer.value().working);
+    return success();
+}
+
 Result<void> Sketch::lights(const Lights& lights, const Thevenin& from, const std::string& high,
                             const std::string& low) {
     carries(lights.total());
     int light = 0, string = 0;
     for (const int length : string_lengths(lights.count, lights.per_string)) {
-        StringQuestion q;
-        q.source = source_of(goals_, environment_);
-        q.led = {"L1", "led", {{"type", lights.type}}, {}, {}};
-        q.leds = length, q.led_current = q.current = lights.current, q.total = lights.total();
-        q.owned = environment_.owned, q.feed = from;
-        const auto answer = size_string(q);
-        if (!answer) return Error{Fault::design, "lights", answer.error().found, answer.error().expected};
         const std::string name = fmt::format("Rlight{}", ++string);
         std::string net = fmt::format("LIGHT{}", string == 1 ? "" : std::to_string(string));
-        Part resistor{name, "resistor", {{"value", answer.value().value}}, {{"a", high}, {"b", net}}, {}};
-        if (answer.value().rating > 0.25) resistor.params["rating"] = answer.value().rating;
-        add(std::move(resistor));
-        chose(name, fmt::format("resistor of light string {}", string), answer.value().value, Unit::ohm,
-              answer.value().working);
+        if (auto placed = light_resistor(name, fmt::format("resistor of light string {}", string),
+                                         {lights.type, length, length, lights.current}, lights.total(), from,
+                                         high, net);
+            !placed)
+            return placed;
+        const double ohms = out_.parts.back().number("value");
         const std::string first = fmt::format("L{}", light + 1);
         for (int k = 1; k <= length; ++k) {
             const std::string next = k == length ? low : fmt::format("BETWEEN{}", light + 1);
@@ -139,13 +151,12 @@ Result<void> Sketch::lights(const Lights& lights, const Thevenin& from, const st
         }
         // rounding takes up to an E24 step, and the models of cells and chips as much again: some 50 mV, that
         // count for more where little is left for the resistor
-        const double off = 0.2 + 0.05 / std::max(0.1, lights.current * answer.value().value);
+        const double off = 0.2 + 0.05 / std::max(0.1, lights.current * ohms);
         Expectation e = lit_;
         e.label = fmt::format("light string {}", string), e.probe = "part:" + first;
         e.target = lights.current, e.low = (1 - off) * lights.current;
         // what sags only after a while has not sagged in a short flash
-        e.high = (1 + off) * lights.current +
-                 lights.total() * (from.lasting() - from.resistance) / answer.value().value;
+        e.high = (1 + off) * lights.current + lights.total() * (from.lasting() - from.resistance) / ohms;
         if (!by_another_) expect(std::move(e));
     }
     return success();
@@ -180,9 +191,26 @@ double fresh_volts(const Goals& goals, const Environment& environment) {
     return source ? source.value().voltage : 0;
 }
 
-double usual_tolerance(const std::string& kind) {
-    return std::get<double>(part_kind(kind)->param("tolerance")->standard);
+std::optional<std::string> lasts_on(const Goals& goals, const Environment& environment, double amps) {
+    constexpr double room_celsius = 21;
+    const auto cell = cell_of(source_of(goals, environment), known_catalogue());
+    if (!cell || cell->endless()) return std::nullopt;
+    return fmt::format("that alone empties the cells in {}",
+                       format_quantity(cell->usable_charge(amps, room_celsius) / amps, Unit::hour));
 }
+
+double usual_number(const PartKind& kind, const char* param) {
+    return std::get<double>(kind.param(param)->standard);
+}
+
+Result<void> fits_supply(const PartKind& kind, double volts) {
+    const double lowest = usual_number(kind, "lowest_supply"), highest = usual_number(kind, "highest_supply");
+    if (volts >= lowest && volts <= highest) return success();
+    return Error{Fault::design, "cells", fmt::format("{} do not suit a {}", volts_text(volts), kind.name),
+                 fmt::format("{} to {}", volts_text(lowest), volts_text(highest))};
+}
+
+double usual_tolerance(const std::string& kind) { return usual_number(*part_kind(kind), "tolerance"); }
 
 double electrolytic_rating(double volts) {
     for (const double rating : {16.0, 25.0, 35.0, 50.0, 63.0})

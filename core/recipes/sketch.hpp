@@ -65,6 +65,12 @@ class Sketch {
     Result<void> lights(const Lights& lights, const Thevenin& from, const std::string& high,
                         const std::string& low);
 
+    /// The resistor of a string of LEDs between two nets, one that bears its heat. `total` flows in all [A].
+    /// Errors as size_string().
+    Result<void> light_resistor(const std::string& name, const std::string& label, const Lights& string,
+                                double total, const Thevenin& from, const std::string& high,
+                                const std::string& low);
+
     /// So many amperes go through source and switch: leads and contact that carry them.
     void carries(double amps);
 
@@ -83,6 +89,8 @@ class Sketch {
     void lit_in_light(double lux, double infrared_per_lux) {
         lit_.lux = lux, lit_.infrared_per_lux = infrared_per_lux;
     }
+    /// Likewise where it is so warm [°C].
+    void lit_at(double celsius) { lit_.celsius = celsius; }
     const Sized& sized() const { return out_; }  ///< so far
     Sized done() { return std::move(out_); }
     const Environment& environment() const { return environment_; }
@@ -109,6 +117,14 @@ void suit_led(Goals& goals, const std::set<std::string>& said, double fresh);
 /// V of the goals' source, fresh; 0 where it is unknown.
 double fresh_volts(const Goals& goals, const Environment& environment);
 
+/// How long the cells of the goals' source last if nothing but so many amperes flow, in words; nothing for a
+/// supply.
+std::optional<std::string> lasts_on(const Goals& goals, const Environment& environment, double amps);
+
+/// What a number of a kind's parts is where nobody says it.
+double usual_number(const PartKind& kind, const char* param);
+/// Design error where a kind with a lowest and a highest supply does not work with so many volts.
+Result<void> fits_supply(const PartKind& kind, double volts);
 /// Fractions by which parts of a kind differ, as the catalogue has it.
 double usual_tolerance(const std::string& kind);
 

@@ -15,15 +15,17 @@ constexpr double usual_celsius = 21, threshold_slope = -0.002;  // °C, V/°C
 
 }  // namespace
 
-void add_gate(Sketch& s, const std::string& drain, double down_ohms, const std::string& input) {
-    s.rough_resistor("Rgate", "gate resistor", gate_series, input, "GATE",
+void add_gate(Sketch& s, const std::string& drain, double down_ohms, const std::string& input,
+              const std::string& number) {
+    const std::string gate = "GATE" + number;
+    s.rough_resistor("Rgate" + number, "gate resistor", gate_series, input, gate,
                      {"slows the edge and keeps the gate from ringing; the gate takes no current"});
-    s.rough_resistor("Rdown", "gate pull-down", down_ohms, "GATE", "GND",
+    s.rough_resistor("Rdown" + number, "gate pull-down", down_ohms, gate, "GND",
                      {"holds the gate at ground while nothing drives it, as during building"});
-    s.add({"Q1",
+    s.add({"Q" + (number.empty() ? "1" : number),
            "nmos",
            {{"type", std::string(switch_mosfet)}},
-           {{"d", drain}, {"g", "GATE"}, {"s", "GND"}},
+           {{"d", drain}, {"g", gate}, {"s", "GND"}},
            {}});
 }
 

@@ -8,9 +8,10 @@ inline constexpr const char *switch_mosfet = "nmos-logic", *high_side_mosfet = "
 /// V across a transistor that is on: usual, and at most.
 inline constexpr double saturation = 0.1, most_across = 0.4;
 
-/// A MOSFET on the net `input` that pulls `drain` to ground, with its gate's resistors.
+/// A MOSFET on the net `input` that pulls `drain` to ground, with its gate's resistors. `number` tells the
+/// second and further ones apart.
 void add_gate(Sketch& sketch, const std::string& drain, double down_ohms = 100e3,
-              const std::string& input = "OUT");
+              const std::string& input = "OUT", const std::string& number = {});
 /// How long that gate takes from 10 to 90 % [s] from a source of so many ohms, beside a cycle of `rate` [Hz].
 Figure gate_time(const Sketch& sketch, double source_ohms, double rate);
 

@@ -17,16 +17,14 @@ const PartKind& touch_module(const Goals& goals) {
     return *part_kind(goals.text("active") == "low" ? kind + "_low" : kind);
 }
 
-double usual(const PartKind& kind, const char* key) { return std::get<double>(kind.param(key)->standard); }
-
 /// Lights that the output feeds or sinks by itself. Errors as Sketch::lights(); more than it gives.
 Result<void> straight(Sketch& s, const Goals& goals, const PartKind& module, const Feed& feed) {
-    const double most = willing * usual(module, "max_current"), total = lights_of(goals).total();
+    const double most = willing * usual_number(module, "max_current"), total = lights_of(goals).total();
     if (total > most)
         return Error{Fault::design, "lights hang", fmt::format("the output would carry {}", amps_text(total)),
                      fmt::format("{} at most, or a transistor", amps_text(most))};
     Thevenin from = feed.fresh;
-    from.resistance += usual(module, "resistance");
+    from.resistance += usual_number(module, "resistance");
     return goals.text("active") == "low" ? s.lights(lights_of(goals), from, feed.net, "OUT")
                                          : s.lights(lights_of(goals), from, "OUT", "GND");
 }
@@ -56,12 +54,8 @@ Result<Sized> size_touch(const Goals& goals, const Environment& environment) {
     if (!fed) return fed.error();
     const Feed& feed = fed.value();
     const PartKind& module = touch_module(goals);
-    const double lowest = usual(module, "lowest_supply"), highest = usual(module, "highest_supply"),
-                 idle = usual(module, "idle_current");
-    if (feed.fresh.voltage < lowest || feed.fresh.voltage > highest)
-        return Error{Fault::design, "cells",
-                     fmt::format("{} do not suit a touch module", volts_text(feed.fresh.voltage)),
-                     fmt::format("{} to {}", volts_text(lowest), volts_text(highest))};
+    const double idle = usual_number(module, "idle_current");
+    if (auto fits = fits_supply(module, feed.fresh.voltage); !fits) return fits.error();
     const bool momentary = goals.text("mode") == "momentary";
     s.add({"Utouch", module.id, {}, {{"vcc", feed.net}, {"gnd", "GND"}, {"out", "OUT"}}, {}});
     s.capacitor("Csupply", 1e-7, feed.net, "GND");
@@ -91,7 +85,7 @@ Result<Sized> size_touch(const Goals& goals, const Environment& environment) {
 Goals complete_touch(Goals g, const std::set<std::string>& said, const Environment& environment) {
     suit_led(g, said, fresh_volts(g, environment));
     if (!said.contains("drives"))
-        g.values["drives"] = lights_of(g).total() > willing * usual(touch_module(g), "max_current")
+        g.values["drives"] = lights_of(g).total() > willing * usual_number(touch_module(g), "max_current")
                                  ? std::string("transistor")
                                  : std::string("direct");
     return g;

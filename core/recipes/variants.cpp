@@ -11,7 +11,12 @@
 namespace elkit {
 namespace {
 
-std::string on_target(double found, double target) {
+std::string on_target(double found, double target, Unit unit) {
+    if (unit == Unit::celsius) {
+        const double off = found - target;
+        if (std::abs(off) < 0.5) return "on target";
+        return fmt::format("{:.1f} °C {} target", std::abs(off), off > 0 ? "above" : "below");
+    }
     const double off = found / target - 1;
     if (std::abs(off) < 0.03) return "on target";  // less than half an E24 step
     return fmt::format("{:.0f} % {}", std::abs(off) * 100, off > 0 ? "over target" : "under target");
@@ -45,7 +50,7 @@ void look(const Ask& ask, const Design& trial, std::size_t block, const Sized& s
                  {},
                  {},
                  {"the engine's, from fresh cells"}};
-    row.note = on_target(found.value(), x->target);
+    row.note = on_target(found.value(), x->target, x->unit);
 }
 
 }  // namespace

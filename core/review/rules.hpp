@@ -5,18 +5,19 @@
 
 namespace elkit {
 
-std::vector<Rule> light_rules();    ///< circuit faults, headroom, what fades or is turned round
-std::vector<Rule> limiter_rules();  ///< what limits the current of a light
-std::vector<Rule> power_rules();    ///< cells, run time, wire, supply limit
-std::vector<Rule> making_rules();   ///< board, build, batch
-std::vector<Rule> circuit_rules();  ///< what kinds want around them
-std::vector<Rule> recipe_rules();   ///< goals against parts and against the engine
-std::vector<Rule> sight_rules();    ///< what people will see
-std::vector<Rule> warmth_rules();   ///< what gets warm, and cells run too low
-std::vector<Rule> pitfall_rules();  ///< mistakes that benches know by name
-std::vector<Rule> timing_rules();   ///< timing parts, gates that are driven too little
-std::vector<Rule> coil_rules();     ///< boosters that do not start, full cores
-std::vector<Rule> stress_rules();   ///< what parts bear in the long run, supply ranges, drain when off
+std::vector<Rule> light_rules();       ///< circuit faults, headroom, what fades or is turned round
+std::vector<Rule> limiter_rules();     ///< what limits the current of a light
+std::vector<Rule> power_rules();       ///< cells, run time, wire, supply limit
+std::vector<Rule> making_rules();      ///< board, build, batch
+std::vector<Rule> circuit_rules();     ///< what kinds want around them
+std::vector<Rule> recipe_rules();      ///< goals against parts and against the engine
+std::vector<Rule> sight_rules();       ///< what people will see
+std::vector<Rule> warmth_rules();      ///< what gets warm, and cells run too low
+std::vector<Rule> pitfall_rules();     ///< mistakes that benches know by name
+std::vector<Rule> timing_rules();      ///< timing parts, gates that are driven too little
+std::vector<Rule> controller_rules();  ///< what a controller is told beside what its pins are joined to
+std::vector<Rule> coil_rules();        ///< boosters that do not start, full cores
+std::vector<Rule> stress_rules();      ///< what parts bear in the long run, supply ranges, drain when off
 
 inline std::string amps(double a) { return format_quantity(a, Unit::ampere); }
 inline std::string volts(double v) { return format_quantity(v, Unit::volt); }

@@ -37,6 +37,8 @@ double borne(const LongRun& run, const Part& part, const Limit& limit, const std
             return run.lasting(d, pin);
         case Limit::Reading::rms:
             return run.rms(d, pin);
+        case Limit::Reading::together:
+            return run.together(d, limit.pins);
         case Limit::Reading::mean:
             return std::abs(run.mean().part(d).current);
         case Limit::Reading::across:
@@ -59,15 +61,16 @@ void part_rating(const Evidence& e, std::vector<Finding>& out) {
             if (pins == std::vector<std::string>{"*"}) {
                 pins.clear();
                 for (const Pin& pin : part.pins) pins.push_back(pin.name);
-            } else {
+            } else if (limit.reading != Limit::Reading::lasting && limit.reading != Limit::Reading::rms) {
                 pins.resize(std::min<std::size_t>(pins.size(), 1));
             }
             if (pins.empty()) pins.emplace_back();
             for (const std::string& pin : pins) {
                 const double value = borne(*run, part, limit, pin);
                 if (!(most > 0) || value <= most) continue;
-                const bool peak =
-                    limit.reading == Limit::Reading::lasting || limit.reading == Limit::Reading::across;
+                const bool peak = limit.reading == Limit::Reading::lasting ||
+                                  limit.reading == Limit::Reading::together ||
+                                  limit.reading == Limit::Reading::across;
                 const Unit unit = unit_of(limit.reading);
                 const std::string what = fill_words(
                     limit.what, part, [&](const std::string& word) { return word == "pin" ? pin : ""; });

@@ -196,11 +196,12 @@ TEST_F(Circuits, TabsFoldAndStaySo) {
     EXPECT_TRUE(station->tabs()->folded());
     EXPECT_GT(station->stave()->height(), before + 100);
     EXPECT_TRUE(QSettings().value("circuit-below/folded").toBool());
+    const int time = station->tabs()->indexOf(station->timeLane());
     QTest::mouseClick(station->tabs()->tabBar(), Qt::LeftButton, {},
-                      station->tabs()->tabBar()->tabRect(1).center());
+                      station->tabs()->tabBar()->tabRect(time).center());
     settle();
     EXPECT_FALSE(station->tabs()->folded());
-    EXPECT_EQ(station->tabs()->currentIndex(), 1);
+    EXPECT_EQ(station->tabs()->currentIndex(), time);
     EXPECT_NEAR(station->stave()->height(), before, 12) << "as high as before";
 }
 
@@ -396,6 +397,32 @@ TEST_F(Circuits, TheStaveIsPrintedAndWritten) {
     ASSERT_TRUE(written());
     EXPECT_GT(std::filesystem::file_size(folder / "stave.svg"), 3000u);
     EXPECT_FALSE(print_stave(Drawing{}, printer)) << "nothing to print";
+}
+
+TEST_F(Circuits, AControllersTableIsTypedOnTheStaveAndUndone) {
+    auto* station = open("pier-lantern");
+    say("small controller vcc V+ gnd GND P0 LAMP P3 KEY");
+    const Part* chip = design().circuit.find("U1");
+    ASSERT_NE(chip, nullptr);
+    const std::string before = chip->text("behaviour");
+    const auto type = [&](const char* table) {
+        station->stave()->editValue("U1");
+        ASSERT_TRUE(station->stave()->editor()->isVisible());
+        station->stave()->editor()->setText(table);
+        QTest::keyClick(station->stave()->editor(), Qt::Key_Return);
+        settle();
+    };
+    type("state rest sleeps; press P3 to lit; state lit; P0 on; after 4s to rest");
+    const std::string typed = design().circuit.find("U1")->text("behaviour");
+    EXPECT_NE(typed, before);
+    EXPECT_NE(typed.find("after 4s to rest"), std::string::npos) << typed;
+    type("state rest sleeps; press P3 to nowhere");
+    EXPECT_EQ(design().circuit.find("U1")->text("behaviour"), typed) << "nothing of a bad table is taken";
+    EXPECT_TRUE(station->stave()->editor()->isVisible()) << "what was typed stays, to be mended";
+    QTest::keyClick(station->stave()->editor(), Qt::Key_Escape);
+    window->action("undo")->trigger();
+    settle();
+    EXPECT_EQ(design().circuit.find("U1")->text("behaviour"), before) << "one step";
 }
 
 }  // namespace

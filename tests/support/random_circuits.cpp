@@ -100,9 +100,13 @@ void check_rest(const Circuit& circuit, const OperatingPoint& op, std::vector<st
     const Sums sums = sums_of(circuit, op);
     double highest = 0;
     for (const double v : op.voltages) highest = std::max(highest, std::abs(v));
+    // of what is nearly a short a picovolt makes a current
+    double stiffest = 0;
+    for (const PartState& s : op.parts)
+        if (std::abs(s.voltage) > 0) stiffest = std::max(stiffest, std::abs(s.current / s.voltage));
     // the solver may let leaks of 1 nS flow to the rail
     for (const auto& [net, sum] : sums.of_net)
-        if (!(std::abs(sum) <= 1e-6 * sums.largest + 1e-8 * highest))
+        if (!(std::abs(sum) <= 1e-6 * sums.largest + 1e-8 * highest + 1e-12 * std::min(stiffest, 1e4)))
             say(fmt::format("{} A are left over on {}", sum, net));
     double given = 0;
     for (const PartState& s : op.parts) given += std::max(0.0, -s.taken);

@@ -49,7 +49,7 @@ StaveLayout stave_layout(const Circuit& circuit, const StaveLayout* before) {
 std::vector<std::string> completed(const std::string& text, const Design& design,
                                    const std::vector<ActionName>& actions) {
     std::vector<std::string> lines;
-    for (const Suggestion& s : suggestions(text, design, actions)) lines.push_back(s.line);
+    for (const Suggestion& s : suggestions(text, design, sayable(design, actions))) lines.push_back(s.line);
     return lines;
 }
 

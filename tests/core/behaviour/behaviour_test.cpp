@@ -11,7 +11,11 @@
 
 #include "behaviour/c99.hpp"
 #include "behaviour/machine.hpp"
+#include "behaviour/rows.hpp"
+#include "circuit/part_kind.hpp"
+#include "design/demo.hpp"
 #include "quantity/random.hpp"
+#include "support/designs.hpp"
 
 namespace elkit {
 namespace {
@@ -45,7 +49,8 @@ TEST(BehaviourText, IsReadBackAsItWasWritten) {
           "state x; P0 on 40%; P1 blink 1s 30%; P2 rise 250ms; press P3 to y; hold P3 2s to x; state y; P0 "
           "breathe 4s; "
           "P1 P2 chase 200ms; P4 flicker 80ms; release P3 to x; high P5 to x; low P5 to y",
-          "state cold; P0 on; above P2 45.5% to warm; state warm; below P2 40% to cold"}) {
+          "state cold; P0 on; above P2 45.5% to warm; state warm; below P2 40% to cold",
+          "state warm sleeps 2s; above P2 45.5% to cold; after 3600s to cold; state cold; P0 on"}) {
         const auto b = behaviour_of(text);
         ASSERT_TRUE(b) << b.error().text();
         EXPECT_EQ(text_of(b.value()), text);
@@ -73,13 +78,95 @@ TEST(BehaviourText, SaysWhichStatementIsWrongAndWhatWasExpected) {
           {"state a; after 1s to b", "behaviour", "one of the table"},
           {"state a; P0 on; P0 off", "behaviour", "once"},
           {"state a sleeps; P0 on", "behaviour", "off"},
-          {"state a sleeps; after 1s to a", "behaviour", "wake"}}) {
+          {"state a sleeps; after 1s to a", "behaviour", "wake"},
+          {"state a sleeps 2s; hold P3 1s to a", "behaviour", "after"},
+          {"state a sleeps often", "statement 1", "a time"},
+          {"state a sleeps 2s 3s", "statement 1", "how often"}}) {
         const auto b = behaviour_of(text);
         ASSERT_FALSE(b) << text;
         EXPECT_NE(b.error().place.find(place), std::string::npos) << text << ": " << b.error().text();
         EXPECT_NE(b.error().expected.find(expected), std::string::npos) << text << ": " << b.error().text();
     }
     EXPECT_FALSE(behaviour_of(std::string(9000, 'x')));
+}
+
+/// A table at random, of all that there is.
+std::string random_table(Random& dice) {
+    const auto below = [&](int n) { return static_cast<int>(dice.unit() * n); };
+    const auto time = [&] { return fmt::format("{}ms", 10 * (1 + below(30))); };
+    const int states = 1 + below(4);
+    std::string text = below(3) == 0 ? "sinks P0; " : "";
+    for (int s = 0; s < states; ++s) {
+        const bool sleeps = s > 0 && below(4) == 0;
+        const bool looks = sleeps && below(2);
+        text += fmt::format("state s{}{}{}; ", s, sleeps ? " sleeps" : "", looks ? " " + time() : "");
+        const auto to = [&] { return fmt::format(" to s{}; ", below(states)); };
+        if (!sleeps) {
+            if (below(4) == 0) {
+                text += below(2) ? "P0 P1 P4 colours ff0080 10ff00 0000ff " + time() + "; "
+                                 : "P0 P1 P4 chase " + time() + "; ";
+            } else {
+                for (const char* pin : {"P0", "P1", "P4"}) {
+                    const std::array<std::string, 7> all{"on 37%",
+                                                         "off",
+                                                         "blink " + time() + " 30%",
+                                                         "rise " + time(),
+                                                         "fall " + time(),
+                                                         "breathe " + time(),
+                                                         "flicker " + time()};
+                    text += fmt::format("{} {}; ", pin, all[static_cast<std::size_t>(below(7))]);
+                }
+            }
+            if (below(2)) text += "after " + time() + to();
+            if (below(2)) text += fmt::format("above P2 {}%", 5 * below(20)) + to();
+            if (below(2)) text += fmt::format("below P2 {}%", 5 * below(20)) + to();
+            if (below(3) == 0) text += "hold P3 " + time() + to();
+        } else {
+            text += "P0 off; ";
+            if (looks && below(2)) text += "after " + time() + to();
+            if (looks) text += fmt::format("below P2 {}%", 5 * below(20)) + to();
+        }
+        if (below(2) || sleeps) text += "press P3" + to();
+        if (below(3) == 0) text += "release P3" + to();
+        if (below(4) == 0) text += (below(2) ? "high P5" : "low P5") + to();
+    }
+    if (text.find("P0") == std::string::npos || text.starts_with("sinks P0; state s0 sleeps"))
+        text += "P0 on";
+    return text;
+}
+
+TEST(BehaviourRows, AreReadBackForTablesAtRandom) {
+    Random dice(22);
+    for (int k = 0; k < 200; ++k) {
+        const Behaviour table = behaviour_of(random_table(dice)).value();
+        const auto lines = lines_of(table);
+        const auto back = with_lines(lines, table.sinks);
+        ASSERT_TRUE(back) << text_of(table) << "\n" << back.error().text();
+        EXPECT_EQ(back.value(), table) << text_of(table);
+        for (const BehaviourLine& line : lines) {
+            const auto words = behaviour_words(line.is);
+            EXPECT_NE(std::find(words.begin(), words.end(), line.what), words.end()) << line.what;
+            EXPECT_EQ(line.to.empty(), line.is != BehaviourLine::Is::leads);
+        }
+        const std::string last = table.states.back().name;
+        EXPECT_EQ(beginning_in(table, last).states.front().name, last);
+        EXPECT_EQ(beginning_in(table, last).states.size(), table.states.size());
+    }
+    const auto wrong = with_lines({{BehaviourLine::Is::state, "awake", "a", "", ""},
+                                   {BehaviourLine::Is::leads, "press", "P3", "", "b"}},
+                                  {});
+    ASSERT_FALSE(wrong);
+    EXPECT_NE(wrong.error().found.find("no state b"), std::string::npos) << wrong.error().text();
+}
+
+TEST(BehaviourRows, BeginWithWhatIsNotThereYet) {
+    using Is = BehaviourLine::Is;
+    auto lines = lines_of(behaviour_of("state state1; P0 P1 chase 1s; press P3 to state1").value());
+    const std::vector<std::string> pins{"P0", "P1", "P2", "P3"};
+    for (const Is is : {Is::state, Is::shows, Is::leads}) lines.push_back(another_line(is, lines, pins));
+    EXPECT_EQ(text_of(with_lines(lines, {}).value()),
+              "state state1; P0 P1 chase 1s; press P3 to state1; state state2; P2 on; after 2s to state1");
+    EXPECT_EQ(another_line(Is::shows, lines, pins).pins, "P0") << "all are in use";
 }
 
 TEST(BehaviourProgram, RefusesPinsThatCannotDoIt) {
@@ -136,11 +223,13 @@ TEST(BehaviourMachine, GoesOnByPressHoldTimeAndLevel) {
 }
 
 TEST(BehaviourMachine, KnowsWhatComesOfIt) {
-    const PinsSeen none;
     const auto course = [&](const char* text) {
-        Machine m(program(text), none);
-        m.step(none);
-        return m.course(none);
+        const Program p = program(text);
+        const PinsSeen nothing{std::vector<bool>(p.inputs.size(), true),
+                               std::vector<std::uint32_t>(p.sensors.size(), 0)};
+        Machine m(p, nothing);
+        m.step(nothing);
+        return m.course(nothing);
     };
     for (const char* rests :
          {"state a; P0 on", "state a; P0 rise 1s", "state a; P0 blink 1s; after 1h to b; state b"})
@@ -150,54 +239,15 @@ TEST(BehaviourMachine, KnowsWhatComesOfIt) {
     EXPECT_EQ(course("state a; P0 breathe 4s").period, 400u);
     EXPECT_EQ(course("state a; P0 on; after 1s to b; state b; after 500ms to a").period, 150u);
     EXPECT_EQ(course("state a; P0 on; after 1h to b; state b; after 1h to a").period, 720'000u);
+    EXPECT_EQ(course("state a sleeps 2s; above P2 50% to b; state b").period, 200u) << "from look to look";
+    EXPECT_EQ(course("state a sleeps 10ms; above P2 50% to b; state b").period, 2u) << "as often as it can";
+    EXPECT_EQ(course("state a sleeps 2s; after 5s to b; state b; after 1s to a").period, 700u);
     const auto later = course("state a; P0 rise 2s; after 3s to b; state b; P0 blink 400ms");
     EXPECT_EQ(later.period, 40u);
     EXPECT_EQ(later.begins, 300u);
     EXPECT_FALSE(later.random);
     EXPECT_TRUE(course("state a; P0 flicker 100ms").random);
     EXPECT_FALSE(course("state a; P0 flicker 100ms; after 1s to b; state b").random) << "it rests in the end";
-}
-
-/// A table at random, of all that there is.
-std::string random_table(Random& dice) {
-    const auto below = [&](int n) { return static_cast<int>(dice.unit() * n); };
-    const auto time = [&] { return fmt::format("{}ms", 10 * (1 + below(30))); };
-    const int states = 1 + below(4);
-    std::string text = below(3) == 0 ? "sinks P0; " : "";
-    for (int s = 0; s < states; ++s) {
-        const bool sleeps = s > 0 && below(4) == 0;
-        text += fmt::format("state s{}{}; ", s, sleeps ? " sleeps" : "");
-        const auto to = [&] { return fmt::format(" to s{}; ", below(states)); };
-        if (!sleeps) {
-            if (below(4) == 0) {
-                text += below(2) ? "P0 P1 P4 colours ff0080 10ff00 0000ff " + time() + "; "
-                                 : "P0 P1 P4 chase " + time() + "; ";
-            } else {
-                for (const char* pin : {"P0", "P1", "P4"}) {
-                    const std::array<std::string, 7> all{"on 37%",
-                                                         "off",
-                                                         "blink " + time() + " 30%",
-                                                         "rise " + time(),
-                                                         "fall " + time(),
-                                                         "breathe " + time(),
-                                                         "flicker " + time()};
-                    text += fmt::format("{} {}; ", pin, all[static_cast<std::size_t>(below(7))]);
-                }
-            }
-            if (below(2)) text += "after " + time() + to();
-            if (below(2)) text += fmt::format("above P2 {}%", 5 * below(20)) + to();
-            if (below(2)) text += fmt::format("below P2 {}%", 5 * below(20)) + to();
-            if (below(3) == 0) text += "hold P3 " + time() + to();
-        } else {
-            text += "P0 off; ";
-        }
-        if (below(2) || sleeps) text += "press P3" + to();
-        if (below(3) == 0) text += "release P3" + to();
-        if (below(4) == 0) text += (below(2) ? "high P5" : "low P5") + to();
-    }
-    if (text.find("P0") == std::string::npos || text.starts_with("sinks P0; state s0 sleeps"))
-        text += "P0 on";
-    return text;
 }
 
 /// A hardware layer that reads what its pins see from a script, one line a tick, and writes what it shows.
@@ -214,9 +264,9 @@ static void show(void) {
     printf("\n");
 }
 void hardware_wait(void) { show(); ++tick; }
-void hardware_sleep(void) {
+void hardware_sleep(uint32_t ticks) {
     int from = tick, same = 1;
-    while (tick < count && same) {
+    while (tick < count && same && (ticks == 0 || tick < from + (int)ticks)) {
         show(), ++tick;
         for (int k = 0; k < pins && tick < count; ++k) same = same && seen[tick][k] == seen[from][k];
     }
@@ -229,7 +279,7 @@ int main(void) {
     behaviour_start();
     while (tick < count) {
         behaviour_step();
-        if (behaviour_sleeps()) hardware_sleep(); else hardware_wait();
+        if (behaviour_sleeps()) hardware_sleep(behaviour_nap()); else hardware_wait();
     }
     return 0;
 }
@@ -296,15 +346,21 @@ void expect_same(const Program& p, const std::vector<std::vector<int>>& script, 
     const auto shown = c.run(script);
     ASSERT_EQ(shown.size(), script.size()) << words;
     Machine m(p, seen_at(p, c.pins(), script[0]));
-    std::vector<int> slept;  // what was seen as it fell asleep
+    std::vector<int> slept;  // what was seen as it fell asleep, and when it looks
+    std::size_t looks = 0;
     for (std::size_t tick = 0; tick < script.size(); ++tick) {
-        if (slept.empty() || slept != script[tick]) {
+        if (slept.empty() || slept != script[tick] || tick == looks) {
             m.step(seen_at(p, c.pins(), script[tick]));
+            looks = m.looks() ? tick + m.nap() : 0;
             slept = m.sleeps() ? script[tick] : std::vector<int>();
         }
         const std::vector<int> levels(m.levels().begin(), m.levels().end());
         ASSERT_EQ(shown[tick], levels) << words << "\nat tick " << tick;
     }
+}
+
+void go_on(Machine& m, const PinsSeen& seen, std::uint32_t ticks) {
+    while (ticks >= m.nap()) ticks -= m.nap(), m.step(seen);
 }
 
 /// Quiet steps left out come to the same as each of them; and from where its course begins it repeats.
@@ -328,9 +384,9 @@ void expect_quiet_when_it_says_so(const Program& p, const std::vector<std::vecto
         }
         const Machine::Course course = m.course(seen);
         if (course.random || course.begins > 5000 || course.period > 5000) continue;
-        for (std::uint32_t k = 0; k < course.begins; ++k) m.step(seen);
+        go_on(m, seen, course.begins);
         Machine later = m;
-        for (std::uint32_t k = 0; k < course.period; ++k) later.step(seen);
+        go_on(later, seen, course.period);
         for (int k = 0; k < 100; ++k) {
             ASSERT_EQ(later.levels(), m.levels()) << words << "\nat tick " << tick;
             m.step(seen), later.step(seen);
@@ -341,6 +397,24 @@ void expect_quiet_when_it_says_so(const Program& p, const std::vector<std::vecto
     }
 }
 
+/// Compares what the C shows with the simulation while inputs and sensors change at random.
+void expect_same_at_random(const Program& p, const std::string& words, Random& dice) {
+    const Exported c(p);
+    ASSERT_TRUE(c.compiles()) << words;
+    std::vector<std::vector<int>> script;
+    std::vector<int> now(c.pins().size(), 1);
+    for (int tick = 0; tick < 1500; ++tick) {
+        for (std::size_t pin = 0; pin < now.size(); ++pin)
+            if (dice.unit() < 0.03)
+                now[pin] = std::find(p.sensors.begin(), p.sensors.end(), c.pins()[pin]) != p.sensors.end()
+                               ? static_cast<int>((1 << p.bits) * dice.unit())
+                               : 1 - (now[pin] != 0);
+        script.push_back(now);
+    }
+    expect_same(p, script, c, words);
+    expect_quiet_when_it_says_so(p, script, c.pins(), words);
+}
+
 TEST(BehaviourExport, DoesTheSameTickByTickForTablesAtRandom) {
     Random dice(20);
     for (int k = 0; k < 24; ++k) {
@@ -349,20 +423,20 @@ TEST(BehaviourExport, DoesTheSameTickByTickForTablesAtRandom) {
         ASSERT_TRUE(table) << text << "\n" << table.error().text();
         const auto made = program_of(table.value(), six_pins, 10);
         ASSERT_TRUE(made) << text << "\n" << made.error().text();
-        const Exported c(made.value());
-        ASSERT_TRUE(c.compiles()) << text;
-        std::vector<std::vector<int>> script;
-        std::vector<int> now(c.pins().size(), 1);
-        for (int tick = 0; tick < 1500; ++tick) {
-            for (std::size_t pin = 0; pin < now.size(); ++pin)
-                if (dice.unit() < 0.03)
-                    now[pin] =
-                        c.pins()[pin] == "P2" ? static_cast<int>(1024 * dice.unit()) : 1 - (now[pin] != 0);
-            script.push_back(now);
-        }
-        expect_same(made.value(), script, c, text);
-        expect_quiet_when_it_says_so(made.value(), script, c.pins(), text);
+        expect_same_at_random(made.value(), text, dice);
     }
+}
+
+TEST(BehaviourExport, DoesTheSameForEveryDemoWithAController) {
+    Random dice(21);
+    int count = 0;
+    for (const Demo& demo : demos())
+        for (const Part& part : test::demo(demo.id).circuit.parts)
+            if (part_kind(part.kind)->controller) {
+                expect_same_at_random(program_of(part).value(), demo.id, dice);
+                ++count;
+            }
+    EXPECT_GE(count, 1);
 }
 
 }  // namespace

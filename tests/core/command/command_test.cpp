@@ -110,14 +110,15 @@ TEST(Command, ShowsAPartOrANet) {
 
 TEST(Suggestions, NearestLinesAreUnderstoodAndNear) {
     const Design d = test::pier_lantern();
+    const auto all = sayable(d, names);
     for (const char* wrong :
          {"batery 40", "shw lamp", "pwoer", "temprature", "r11 = 4k7", "qqqqqqqqqqqqqqqq", ""}) {
-        const auto near = nearest_lines(wrong, d, names);
+        const auto near = nearest_lines(wrong, d, all);
         ASSERT_EQ(near.size(), 3u) << wrong;
         for (const auto& line : near) EXPECT_TRUE(parse(line)) << wrong << ": " << line;
     }
-    EXPECT_EQ(nearest_lines("pwoer", d, names).front(), "Power");
-    EXPECT_TRUE(nearest_lines("batery 40 %", d, names).front().starts_with("battery"));
+    EXPECT_EQ(nearest_lines("pwoer", d, all).front(), "Power");
+    EXPECT_TRUE(nearest_lines("batery 40 %", d, all).front().starts_with("battery"));
     EXPECT_EQ(letters_apart("pwoer", "power"), 1u) << "two letters that changed places";
     EXPECT_EQ(letters_apart("", "abc"), 3u);
     EXPECT_EQ(letters_apart("kitten", "sitting"), 3u);

@@ -118,6 +118,48 @@ TEST(Controller, WakesFromSleepByAPressAndFallsAsleepAgain) {
     EXPECT_LT(amps(lasting(c, pressed), "L1"), 1e-6) << "in the long run it sleeps again";
 }
 
+TEST(Controller, LooksNowAndThenWhileItSleeps) {
+    const char* table =
+        "state calm sleeps 2s; above P2 60% to warns; press P3 to lit; state warns; P0 on; state lit; P1 on; "
+        "after 1s to calm";
+    const Circuit c = controlled(table);
+    const LongRun waits = lasting(c);
+    ASSERT_TRUE(waits.moves());
+    EXPECT_NEAR(waits.steady().period, 2, 1e-6);
+    // through the divider, asleep, and 1 ms of every 2 s at work
+    EXPECT_NEAR(waits.mean().supply_current(), 4.5 / 20000 + 0.9e-6 + 4.5e-3 * 1e-3 / 2, 3e-7);
+    Circuit driven = c;
+    std::erase_if(driven.parts, [](const Part& p) { return p.designator == "R3" || p.designator == "R4"; });
+    driven.parts.push_back(circuit({"vsource VS1 +=S -=0 value=1"}).parts.front());
+    RunRequest request{.until = 8, .probes = {"part:L1", "part:L2"}};
+    Conditions pressed;
+    pressed.switches["S1"] = true;
+    request.changes = {{2.5, pressed, "press"}, {2.6, {}, "let go"}};
+    Conditions high;
+    high.levels["VS1"] = 3;
+    request.changes.push_back({5, high, "turn"});
+    const auto run = simulate(driven, known_catalogue(), {}, request);
+    ASSERT_TRUE(run) << run.error().text();
+    const auto at = [&](const char* probe, double t) {
+        return value_at(run.value().time, run.value().trace(probe)->values, t);
+    };
+    EXPECT_GT(at("part:L2", 2.51), 5e-3) << "a press wakes it at once";
+    EXPECT_GT(at("part:L2", 3.45), 5e-3);
+    EXPECT_LT(at("part:L2", 3.55), 1e-6) << "a second later it sleeps again";
+    EXPECT_LT(at("part:L1", 5.45), 1e-6)
+        << "what it measures it sees at its next look, two seconds after that";
+    EXPECT_GT(at("part:L1", 5.55), 5e-3);
+}
+
+TEST(Controller, MeasuresByAReferenceOfItsOwn) {
+    for (const char* supply : {"3", "4.5"}) {
+        Circuit c = controlled("state low; P0 on; above P2 50% to high; state high; P1 on", supply);
+        c.find("U1")->params["reference"] = 3.5;  // half of it is 1.75 V
+        const LongRun run = lasting(c);           // and the pin has half of the supply
+        EXPECT_EQ(amps(run, "L2") > 1e-3, supply == std::string("4.5")) << supply;
+    }
+}
+
 TEST(Controller, TellsVoltsByTheShareOfItsSupplyWithHysteresis) {
     const char* table = "state cold; P0 on; above P2 50% to warm; state warm; P1 on; below P2 45% to cold";
     for (const char* supply : {"3", "4.5"}) {

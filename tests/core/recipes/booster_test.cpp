@@ -102,7 +102,7 @@ TEST(CellBooster, IsDrawnToBeWoundBy) {
         for (const double turns : {3.0, 20.0, 80.0}) {
             Goals goals = recipe.standard();
             goals.values["core"] = std::string(core), goals.values["turns"] = turns;
-            const Drawing d = recipe.picture(goals).value();
+            const Drawing d = recipe.picture(goals, {}).value();
             int first = 0, second = 0;
             std::string words;
             for (const Item& item : d.items) {

@@ -205,6 +205,15 @@ const std::vector<Mistake>& mistakes() {
           "resistor R1 a=V b=D value=10000", "resistor R2 a=D b=T value=470000",
           "capacitor C1 a=T b=0 value=1e-6", "capacitor C2 a=V b=0 value=1e-7",
           "resistor R3 a=OUT b=A value=680", "led L1 a=0 k=A"}},
+        {"controller-pin",
+         "nothing hangs on P1",
+         {"battery B1 +=V -=0 cell=LR6 count=3", "capacitor C1 a=V b=0 value=1e-7",
+          "controller_8 U1 vcc=V gnd=0 P0=OUT P1=FREE", "resistor R1 a=OUT b=A value=330", "led L1 a=A k=0"}},
+        {"controller-wavers",
+         "to and fro at P2",
+         {"battery B1 +=V -=0 cell=LR6 count=3", "capacitor C1 a=V b=0 value=1e-7",
+          "controller_8 U1 vcc=V gnd=0 P0=OUT P2=SENSE", "resistor R1 a=OUT b=A value=330", "led L1 a=A k=0",
+          "thermistor TH1 a=SENSE b=0", "resistor R2 a=V b=SENSE value=10000"}},
         {"leg-order",
          "Leg order of Q1",
          {"battery B1 +=V -=0 cell=LR6 count=3", "npn Q1 c=C b=B e=0", "resistor R1 a=V b=B value=10000",
@@ -221,6 +230,12 @@ TEST_P(Mistakes, AreFoundAndTheirRemediesCureWithoutWorse) {
     d.circuit = circuit(m.circuit);
     if (m.rule == std::string("curve-elsewhere"))
         d.circuit.find("L1")->params["points"] = PointList{{0.0005, 1.7}};
+    if (m.rule == std::string("controller-pin"))
+        d.circuit.find("U1")->params["behaviour"] =
+            std::string("state a; P0 on; P1 on; press P3 to b; state b; P0 P1 chase 1s; after 5s to a");
+    if (m.rule == std::string("controller-wavers"))
+        d.circuit.find("U1")->params["behaviour"] =
+            std::string("state a; P0 on; below P2 48% to b; state b; above P2 48% to a");
     const auto before = findings(d);
     const auto found = std::find_if(before.begin(), before.end(), [&](const Finding& f) {
         return f.rule == m.rule && f.title.find(m.about) != std::string::npos;

@@ -1,0 +1,40 @@
+#include "engine/readings.hpp"
+
+namespace elkit {
+
+std::vector<std::string> every_probe(const Circuit& circuit) {
+    std::vector<std::string> probes;
+    for (const std::string& net : circuit.nets()) probes.push_back("net:" + net);
+    for (const Part& part : circuit.parts) {
+        for (const Pin& pin : part.pins) probes.push_back("part:" + part.designator + "." + pin.name);
+        probes.push_back("power:" + part.designator);
+    }
+    return probes;
+}
+
+OperatingPoint readings_of(const Circuit& circuit, const Recording& run,
+                           const std::function<double(const std::vector<double>&)>& read) {
+    OperatingPoint op = run.end;
+    op.oscillates = true;
+    const auto reading = [&](const std::string& probe, double otherwise) {
+        const Trace* trace = run.trace(probe);
+        return trace ? read(trace->values) : otherwise;
+    };
+    for (std::size_t k = 0; k < op.nets.size(); ++k)
+        op.voltages[k] = reading("net:" + op.nets[k], op.voltages[k]);
+    for (PartState& state : op.parts) {
+        const Part* known = circuit.find(state.designator);
+        if (!known || known->pins.size() != state.pins.size()) continue;  // of another circuit
+        const Part& part = *known;
+        for (std::size_t k = 0; k < state.pins.size(); ++k)
+            state.pins[k] = reading("part:" + part.designator + "." + part.pins[k].name, state.pins[k]);
+        if (!state.pins.empty()) {
+            state.current = state.pins[state.main];
+            state.voltage = op.voltage(part.pins[state.main].net) - op.voltage(part.pins[state.against].net);
+        }
+        state.taken = reading("power:" + state.designator, state.taken);
+    }
+    return op;
+}
+
+}  // namespace elkit

@@ -1,0 +1,17 @@
+#pragma once
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "engine/transient.hpp"
+
+namespace elkit {
+
+/// Every net's voltage, pin's current and part's power, as probes.
+std::vector<std::string> every_probe(const Circuit& circuit);
+
+/// The end of a recording of these with each reading in place of which `read` makes something of its trace.
+OperatingPoint readings_of(const Circuit& circuit, const Recording& run,
+                           const std::function<double(const std::vector<double>&)>& read);
+
+}  // namespace elkit

@@ -1,0 +1,19 @@
+#pragma once
+#include "engine/transient.hpp"
+#include "recipes/recipe.hpp"
+
+namespace elkit {
+
+/// Whether an expectation's reading is one of edge_level().
+bool is_edge(const std::string& reading);
+
+/// The light [lx] or warmth [°C] in which what an expectation looks at comes on or goes off: where it passes
+/// half of what it is at most. "wakes": comes on as it gets darker; "sleeps": goes off as it gets lighter;
+/// "on cooling", "off warming", "on warming", "off cooling" likewise. The light changes in steps of 4 %, the
+/// warmth in some forty between what the expectation allows, and each step lasts for its `wait`: so a circuit
+/// with hysteresis shows its two edges, and one that looks only now and then sees them. Design error if it
+/// never does around what the expectation allows; errors as simulate().
+Result<double> edge_level(const Circuit& circuit, const Expectation& expected, Conditions conditions,
+                          const Corner& corner = {});
+
+}  // namespace elkit
