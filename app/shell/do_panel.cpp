@@ -15,7 +15,6 @@
 #include "batch/owned_values.hpp"
 #include "circuit/part_kind.hpp"
 #include "circuit/part_words.hpp"
-#include "command/suggestions.hpp"
 #include "quantity/plain_text.hpp"
 
 namespace elkit {
@@ -87,6 +86,8 @@ DoPanel::DoPanel(Session& session, std::vector<ActionName> actions, QWidget* win
         column->addWidget(w);
     column->addWidget(list_, 1);
     column->addWidget(label(tr("Enter does it · up and down choose · Esc closes"), "small"));
+    connect(&session_, &Session::started, this, [this] { everything_.clear(); });
+    connect(&session_, &Session::designChanged, this, [this] { everything_.clear(); });
     connect(line_, &QLineEdit::textEdited, this, &DoPanel::refresh);
     connect(line_, &QLineEdit::returnPressed, this, &DoPanel::run);
     connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
@@ -163,12 +164,17 @@ int DoPanel::offerOwned(const std::string& typed) {
     return count;
 }
 
+const std::vector<Suggestion>& DoPanel::everything() {
+    if (everything_.empty()) everything_ = sayable(session_.design(), actions_);
+    return everything_;
+}
+
 void DoPanel::refresh() {
     const bool understood = showPreview();
     list_->clear();
     const std::string typed = line_->text().toStdString();
     int count = offerOwned(typed);
-    for (const Suggestion& s : suggestions(typed, session_.design(), actions_)) {
+    for (const Suggestion& s : suggestions(typed, session_.design(), everything())) {
         if (count >= most_offered) break;
         // words typed wrong stay wrong in a line that goes on from them
         if (!parse_command(s.line, session_.design(), session_.conditions(), actions_)) continue;
@@ -178,7 +184,7 @@ void DoPanel::refresh() {
     heading_->setText(tr("What can be said"));
     if (count > 0 || understood) return;
     heading_->setText(tr("Not understood. Near to it:"));
-    for (const std::string& line : nearest_lines(typed, session_.design(), actions_))
+    for (const std::string& line : nearest_lines(typed, session_.design(), everything()))
         offer(QString::fromStdString(line), {});
 }
 

@@ -3,7 +3,7 @@
 #include <QLineEdit>
 #include <QPointer>
 
-#include "command/command.hpp"
+#include "command/suggestions.hpp"
 
 class QLabel;
 class QListWidget;
@@ -34,6 +34,7 @@ class DoPanel : public QFrame {
 
   private:
     void refresh();
+    const std::vector<Suggestion>& everything();
     void offer(const QString& line, const QString& about);
     int offerOwned(const std::string& typed);
     bool showPreview();  ///< false if the line is not understood
@@ -42,6 +43,7 @@ class DoPanel : public QFrame {
     void place();
     Session& session_;
     std::vector<ActionName> actions_;
+    std::vector<Suggestion> everything_;  ///< that can be said of this design; empty: to be found anew
     QLineEdit* line_;
     QLabel* what_;
     QLabel* heading_;

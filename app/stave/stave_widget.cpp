@@ -124,6 +124,13 @@ QSize StaveWidget::viewSize() const {
     return {width(), height() - (overview_->isHidden() ? 0 : px(overview_height) + 4)};
 }
 
+double StaveWidget::scale() const {
+    constexpr double least = 0.9;  // smaller letters are no longer easy to read
+    if (session_.staveView().zoom > 1 || drawing().width <= 0) return 1;
+    const double fit = width() / drawing().width;
+    return fit >= least ? std::min(1.0, fit) : 1;
+}
+
 /// Tells how large the stave can be.
 void StaveWidget::takeRoom() {
     const QSize room = viewSize();

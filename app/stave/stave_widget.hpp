@@ -43,7 +43,9 @@ class StaveWidget : public PictureView {
     void keyPressEvent(QKeyEvent* event) override;
     void contextMenuEvent(QContextMenuEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
-    double scale() const override { return 1; }  // the drawing is made for the room and the zoom
+    /// The drawing is made for the room and the zoom; one that is a little too wide is shown a little
+    /// smaller.
+    double scale() const override;
     QSize viewSize() const override;
 
   private:

@@ -10,9 +10,11 @@
 #include <QPushButton>
 #include <QScrollBar>
 #include <QStackedWidget>
+#include <QTableWidget>
 #include <array>
 
 #include "app/shell/session.hpp"
+#include "app/stations/circuit/behaviour_panel.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 #include "app/stations/circuit/meter_panel.hpp"
 #include "app/stations/circuit/recipe_page.hpp"
@@ -32,6 +34,7 @@
 #include "command/command.hpp"
 #include "command/parts_table.hpp"
 #include "engine/figures.hpp"
+#include "kit/firmware.hpp"
 #include "recipes/blocks.hpp"
 
 namespace elkit {
@@ -59,11 +62,13 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     buildTable();
     tabs_ = new FoldingTabs(QStringLiteral("circuit-below"));
     tabs_->setAccessibleName(tr("Parts, time, meter, sweep and batch"));
+    behaviour_ = new BehaviourPanel(session());
     time_ = new TimeLane(session());
     meter_ = new MeterPanel(session());
     sweep_ = new SweepPanel(session());
     spread_ = new SpreadPanel(session());
     tabs_->addTab(table_, tr("Parts as rows"));
+    tabs_->addTab(behaviour_, tr("What it does"));
     tabs_->addTab(time_, tr("Time"));
     tabs_->addTab(meter_, tr("Meter"));
     tabs_->addTab(sweep_, tr("Sweep"));
@@ -139,11 +144,14 @@ void CircuitStation::buildTable() {
 }
 
 void CircuitStation::wireStave() {
-    connect(time_, &TimeLane::momentShown, this, [this](const OperatingPoint* readings) {
+    const auto show_moment = [this](const OperatingPoint* readings) {
         stave_->showMoment(readings ? std::optional(session().staveAt(*readings)) : std::nullopt);
-    });
+    };
+    connect(time_, &TimeLane::momentShown, this, show_moment);
+    connect(behaviour_, &BehaviourPanel::pictureShown, this, show_moment);
     connect(tabs_, &QTabWidget::currentChanged, this, [this] {
-        if (tabs_->currentWidget() != time_) stave_->showMoment(std::nullopt);
+        if (tabs_->currentWidget() != time_ && tabs_->currentWidget() != behaviour_)
+            stave_->showMoment(std::nullopt);
         showProbes();
     });
     connect(meter_, &MeterPanel::probesMoved, this, &CircuitStation::showProbes);
@@ -268,6 +276,7 @@ void CircuitStation::refresh() {
         offer_->showWanted();
     const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
     fillTable();
+    tabs_->setTabVisible(tabs_->indexOf(behaviour_), !controllers_of(session().design().circuit).empty());
     if (now) total_->setFigure(total_figure(*now), tr("from the supply"));
     total_->setDimmed(!now.current());
     const bool could = may_move(*session().circuit());
@@ -436,6 +445,15 @@ static void half_full(Session& session, Station&) {
     session.setConditions(half);
 }
 
+/// A controller's rows, with the stave at a moment of what they say.
+static void told(Session&, Station& station) {
+    auto& circuit = static_cast<CircuitStation&>(station);
+    circuit.tabs()->showPage(circuit.behaviour());
+    circuit.behaviour()->rows()->setCurrentCell(3, 1);  // of the state that shines
+    while (circuit.behaviour()->computing()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+    circuit.behaviour()->showAt(0.005);
+}
+
 StationInfo circuit_station() {
     return {QStringLiteral("circuit"),
             QObject::tr("Circuit"),
@@ -446,6 +464,7 @@ StationInfo circuit_station() {
              {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
              {QStringLiteral("recipes"), QStringLiteral("harbour-beacon"), asked, false, false},
              {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
+             {QStringLiteral("behaviour"), QStringLiteral("frost-guard"), told, false, false},
              {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};
 }
 

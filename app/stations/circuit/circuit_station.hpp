@@ -18,6 +18,7 @@ class SpreadPanel;
 class StaveWidget;
 class SweepPanel;
 class TimeLane;
+class BehaviourPanel;
 
 /// The stave, and the same parts as rows for those who prefer them.
 class CircuitStation : public Station {
@@ -28,6 +29,7 @@ class CircuitStation : public Station {
     KeyFigure keyFigure() override;
     StaveWidget* stave() { return stave_; }
     TimeLane* timeLane() { return time_; }
+    BehaviourPanel* behaviour() { return behaviour_; }
     MeterPanel* meter() { return meter_; }
     SweepPanel* sweepPanel() { return sweep_; }
     SpreadPanel* spreadPanel() { return spread_; }
@@ -59,6 +61,7 @@ class CircuitStation : public Station {
     StaveWidget* stave_;
     Offer* offer_;  ///< in its place while there are no parts
     DataTable* table_;
+    BehaviourPanel* behaviour_;
     TimeLane* time_;
     MeterPanel* meter_;
     SweepPanel* sweep_;

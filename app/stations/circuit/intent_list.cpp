@@ -3,6 +3,7 @@
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <QTimer>
+#include <algorithm>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
@@ -71,7 +72,9 @@ class IntentDelegate : public QStyledItemDelegate {
         } else {
             const Recipe* recipe = find_recipe(id.toStdString());
             if (!recipe) return;
-            query = {recipe->id, planned(*recipe, {})};
+            auto usual = usual_.find(id);
+            if (usual == usual_.end()) usual = usual_.insert(id, planned(*recipe, {}));
+            query = {recipe->id, *usual};
         }
         const auto effect = session_.ask(query, Urgency::in_view, id.toUtf8().constData());
         if (!effect) return;
@@ -80,6 +83,7 @@ class IntentDelegate : public QStyledItemDelegate {
     }
     Session& session_;
     QElapsedTimer clock_;
+    mutable QHash<QString, Goals> usual_;  // of each recipe: it tries a few to find them
 };
 
 }  // namespace
@@ -125,9 +129,16 @@ void IntentList::refresh() {
             if (!any) heading(tr("IN THIS DESIGN")), any = true;
             add(QStringLiteral("#%1").arg(k), QString::fromStdString(recipe->name), *recipe);
         }
-    heading(tr("MAKE IT"));
+    std::vector<std::string> groups;
     for (const Recipe& recipe : recipes())
-        add(QString::fromStdString(recipe.id), QString::fromStdString(recipe.intent), recipe);
+        if (std::find(groups.begin(), groups.end(), recipe.group) == groups.end())
+            groups.push_back(recipe.group);
+    for (const std::string& group : groups) {
+        heading(tr("MAKE IT, %1").arg(QString::fromStdString(group)));
+        for (const Recipe& recipe : recipes())
+            if (recipe.group == group)
+                add(QString::fromStdString(recipe.id), QString::fromStdString(recipe.intent), recipe);
+    }
     choose(before);
 }
 

@@ -374,7 +374,7 @@ void RecipePage::showOtherWays(const Design& trial) {
 
 /// A picture to work by, and the light on more cells without the recipe.
 void RecipePage::showBeside(const Design& trial, const Goals& goals) {
-    if (const auto picture = recipe_->picture ? recipe_->picture(goals) : Drawing{}) {
+    if (const auto picture = recipe_->picture ? recipe_->picture(goals, environment_in(trial)) : Drawing{}) {
         picture_->setDrawing(picture.value());
         picture_->setAccessibleName(words(picture.value().title));
         lower_->setTabText(to_work_by, words(picture.value().title));
