@@ -60,6 +60,8 @@ Result<bool> Cycles::to_next() {
         if (recording_ && pulse.left_out > 0)
             repeat_pulse(*recording_, s_.time(), pulse.period, pulse.left_out);
         if (recording_) record(!std::exchange(jumped_, false));
+        if (section_.by_clock && !system_.clock())
+            return false;  // such as a chip that its own load turns off
         // a state that was extrapolated may lie just short of the level: that crossing begins the cycle
         if (crossing && span_ < 0.3 * section_.period / section_.turns) continue;
         seen += static_cast<int>(std::count(s_.fired.begin(), s_.fired.end(), section_.monitor));
@@ -77,6 +79,7 @@ double Cycles::kept(const Eigen::VectorXd& before, const Eigen::VectorXd& after,
 }
 
 void Cycles::start_recording(Recording& into) {
+    into = {};
     recording_ = &into;
     s_.forget_pulse();
     recorder_.prepare(into.traces);

@@ -45,6 +45,7 @@ class Cycles {
     double span() const { return span_; }    ///< s that it took
     bool others() const { return others_; }  ///< a latch has switched that is not the mark
     void start_recording(Recording& into);
+    void stop_recording() { recording_ = nullptr, s_.before_jump = nullptr; }
 
   private:
     double source_current();

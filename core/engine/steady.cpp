@@ -89,7 +89,8 @@ struct Search {
     Recorder& recorder;
     Stepper& stepper;
     Section section;
-    bool may_repeat = true;  ///< false: at random, on purpose
+    bool may_repeat = true;   ///< false: at random, on purpose
+    bool clock_lost = false;  ///< a clock was followed, and stopped before its cycle was over
 };
 
 Result<void> go_to(Stepper& stepper, double time) {
@@ -101,7 +102,7 @@ Result<void> go_to(Stepper& stepper, double time) {
 
 /// Runs on until something repeats, which sets the section, or rests, which is then the answer.
 Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
-    s.section = {};
+    s.section = {}, s.may_repeat = true;
     constexpr double shortest_window = 2e-4, longest_window = 1e7;  // s
     constexpr int most_waits = 200;
     int waits = 0;
@@ -113,13 +114,13 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
         auto seen = watch_for(s.stepper, s.system, {s.stepper.time() + window});
         if (!seen) return seen.error();
         const auto clock = s.system.clock();
-        if (clock && clock->begins > s.stepper.time()) {
+        if (clock && !s.clock_lost && clock->begins > s.stepper.time()) {
             if (auto done = go_to(s.stepper, clock->begins); !done) return done.error();
             window = shortest_window / 4, ++waits;
             continue;
         }
-        if (clock && clock->period > 0) {
-            s.section.monitor = clock->monitor, s.section.period = clock->period;
+        if (clock && !s.clock_lost && clock->period > 0) {
+            s.section.monitor = clock->monitor, s.section.period = clock->period, s.section.by_clock = true;
             s.may_repeat = clock->repeats;
             break;
         }
@@ -143,15 +144,54 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
     return std::optional<Steady>();
 }
 
+/// The cycle that begins now is recorded.
+void begin_record(Search& s, Cycles& cycles, Steady& steady) {
+    steady.mark = s.section, steady.charges = s.stepper.charges();
+    cycles.start_recording(steady.cycle);
+}
+
+/// It is over: what follows from it.
+void end_record(Search& s, Steady& steady) {
+    steady.moves = steady.repeats = true;
+    const double start = steady.cycle.time.front();
+    steady.period = s.stepper.time() - start;
+    steady.mark.period = steady.period;
+    steady.section = s.section.monitor < s.system.monitors()
+                         ? s.circuit.parts[s.system.monitor_part(s.section.monitor)].designator + " switches"
+                         : s.system.name(s.section.unknown) + " rising";
+    if (s.section.turns > 1) steady.section += fmt::format(" {} times", s.section.turns);
+    const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
+    steady.charge = -integral(steady.cycle.time, current.values, start, s.stepper.time());
+    steady.mean_current = steady.charge / steady.period;
+    for (double& t : steady.cycle.time) t -= start;
+    for (auto& h : steady.cycle.happenings) h.time -= start;
+    steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());
+    steady.cycle.steps = s.stepper.steps, steady.cycle.evaluations = s.stepper.evaluations;
+}
+
+/// Records one cycle and what follows from it.
+Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
+    begin_record(s, cycles, steady);
+    auto last = cycles.to_next();
+    cycles.stop_recording();
+    if (!last || !last.value()) return last;
+    end_record(s, steady);
+    return true;
+}
+
 /// Repeats cycles until one closes, extrapolating on the way. It counts as closed when the drift of a cycle
 /// and the way still to go by the extrapolation are both small twice in a row; after many cycles the drift
 /// alone decides. What began `beside` a cycle that was found before is not waited for as long.
 /// `repeats` says whether it did; false if the cycle was lost, or if every second one is alike: the mark then
 /// says so.
 Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool beside, Steady& steady) {
-    for (int k = 0; k < 2; ++k) {  // the first crossing, and one to be past what the search disturbed
+    // the first crossing, and one to be past what the search disturbed; what a clock does mostly closes at
+    // once
+    bool at_once = false;
+    for (int k = 0; k < 2 && !at_once; ++k) {
         auto next = cycles.to_next();
         if (!next || !next.value()) return next;
+        at_once = s.system.clock().has_value() && s.may_repeat;
     }
     if (!s.may_repeat) return true;
     constexpr double still_moves =
@@ -174,7 +214,10 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
     const long before = s.stepper.steps;
     for (; steady.cycles_run < enough; ++steady.cycles_run) {
         if (steady.cycles_run > 8 && s.stepper.steps - before > most_steps) break;
+        const bool recorded = at_once && steady.cycles_run == 0;
+        if (recorded) begin_record(s, cycles, steady);
         auto next = cycles.to_next();
+        if (recorded) cycles.stop_recording();
         if (!next || !next.value()) {
             // an extrapolation that led nowhere: back to where it began, and no more of them for a while
             if (!leapt || ++lost_leaps > 4 || !s.stepper.start_from_charges(list_of(plain))) return next;
@@ -220,6 +263,7 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
             !drifts(let_be_from, after, to_and_fro, scale, good_enough) &&
             cycles.kept(vector_of(let_be_from), after, let_be - 1) < still_moves)
             steady.repeats = true;
+        if (recorded && steady.repeats) end_record(s, steady);
         if (steady.repeats) break;
         q = plain = after;
         s.stepper.forget_pace(pace);
@@ -234,30 +278,6 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
     }
     s.stepper.forget_pace(pace);
     if (!steady.repeats && leapt && !s.stepper.start_from_charges(list_of(plain))) return false;
-    return true;
-}
-
-/// Records one cycle and what follows from it.
-Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
-    const double start = s.stepper.time();
-    steady.moves = steady.repeats = true;
-    steady.mark = s.section, steady.charges = s.stepper.charges();
-    cycles.start_recording(steady.cycle);
-    auto last = cycles.to_next();
-    if (!last || !last.value()) return last;
-    steady.period = s.stepper.time() - start;
-    steady.mark.period = steady.period;
-    steady.section = s.section.monitor < s.system.monitors()
-                         ? s.circuit.parts[s.system.monitor_part(s.section.monitor)].designator + " switches"
-                         : s.system.name(s.section.unknown) + " rising";
-    if (s.section.turns > 1) steady.section += fmt::format(" {} times", s.section.turns);
-    const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
-    steady.charge = -integral(steady.cycle.time, current.values, start, s.stepper.time());
-    steady.mean_current = steady.charge / steady.period;
-    for (double& t : steady.cycle.time) t -= start;
-    for (auto& h : steady.cycle.happenings) h.time -= start;
-    steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());
-    steady.cycle.steps = s.stepper.steps, steady.cycle.evaluations = s.stepper.evaluations;
     return true;
 }
 
@@ -385,7 +405,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
             }
         }
         if (alike) {
-            closed = record_the_cycle(search, cycles, steady);
+            if (!steady.moves) closed = record_the_cycle(search, cycles, steady);
         } else if (found && !placed && search.may_repeat &&
                    accuracy.relative > closes_well) {  // what the steps leave open may be all that differs
             Accuracy finer = accuracy;
@@ -399,6 +419,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         if (placed)  // too far from there: look for it from power-up
             return steady_state(circuit, catalogue, conditions, probes, accuracy, corner);
         if (!closed) trouble = closed.error();
+        search.clock_lost = search.section.by_clock;
     }
     if (trouble) return *trouble;
     return Error{Fault::design, "circuit", "its cycle was lost", "something that repeats"};

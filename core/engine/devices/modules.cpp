@@ -6,8 +6,10 @@
 #include <utility>
 
 #include "circuit/module.hpp"
+#include "circuit/part_kind.hpp"
 #include "engine/devices/latch.hpp"
 #include "engine/devices/makers.hpp"
+#include "matrix/frames.hpp"
 
 namespace elkit {
 namespace {
@@ -127,8 +129,17 @@ class Module final : public Latched {
             threshold_ = part.number("threshold"),
             let_go_ = threshold_ - std::min(part.number("hysteresis"), 0.9 * threshold_),
             input_g_ = 1 / part.number("input_resistance");
-        if (spec.by == By::pattern)
-            period_ = part.number("period"), on_time_ = std::min(part.number("on_time"), 0.999 * period_);
+        if (spec.by == By::pattern) {
+            const double period = part.number("period");
+            steps_ = {{std::min(part.number("on_time"), 0.999 * period), 1}, {period, 0}};
+        }
+        if (spec.by == By::frames) steps_ = steps_of(part);
+        if (steps_.size() > 1) {
+            double shortest = steps_.front().until;
+            for (std::size_t k = 1; k < steps_.size(); ++k)
+                shortest = std::min(shortest, steps_[k].until - steps_[k - 1].until);
+            edge_ = 1e-4 * shortest;
+        }
         for (const auto& o : spec.outputs)
             if (converts(o.gives)) converter_.emplace(part, o.gives == Gives::steps_up);
     }
@@ -147,14 +158,13 @@ class Module final : public Latched {
             else
                 high.bind(b, other, pin), low.bind(b, pin, minus);
         }
-        if (spec_.by ==
-            By::pattern) {  // a voltage of its own says whether it is on: a mark to find its cycle by
+        if (varies()) {  // a voltage of its own says whether its pattern begins: a mark to find its cycle by
             phase_ = b.inner_node(part.designator + " pattern");
             phase_entry_ = b.entry(phase_, phase_);
         }
     }
 
-    Nature nature() const override { return spec_.by == By::pattern ? Nature::varying : Nature::nonlinear; }
+    Nature nature() const override { return varies() ? Nature::varying : Nature::nonlinear; }
 
     void load(Load& l) const override {
         const double on = share_on(l.time);
@@ -176,7 +186,8 @@ class Module final : public Latched {
                                                      : off_leak);
         }
         if (phase_) {
-            l.f[phase_] += l.x[phase_] - on;
+            l.f[phase_] +=
+                l.x[phase_] - blended(l.time, [](std::size_t step) { return step == 0 ? 1.0 : 0.0; });
             l.df[phase_entry_] += 1;
         }
     }
@@ -203,23 +214,55 @@ class Module final : public Latched {
         if (latch_.shown() != before) turn_over();
     }
     double next_corner(double t) const override {
-        if (spec_.by != By::pattern) return Latched::next_corner(t);
-        const double start = std::floor(t / period_) * period_;
-        for (const double at : {start + on_time_, start + on_time_ + edge(), start + period_,
-                                start + period_ + edge(), start + 2 * period_})
-            if (at > t * (1 + 1e-12)) return at;
-        return start + 2 * period_;
+        if (!varies()) return Latched::next_corner(t);
+        const double start = std::floor(t / period()) * period();
+        for (int turn = 0; turn < 2; ++turn)
+            for (std::size_t k = 0; k < steps_.size(); ++k) {
+                const double begin = start + turn * period() + (k == 0 ? 0 : steps_[k - 1].until);
+                for (const double at : {begin, begin + edge_})
+                    if (at > t * (1 + 1e-12)) return at;
+            }
+        return start + 2 * period();
     }
-    bool keeps_state() const override { return converter_.has_value() || spec_.by == By::pattern; }
+    bool keeps_state() const override { return converter_.has_value() || varies(); }
     int main_pin() const override { return 0; }
 
   private:
     static bool converts(Gives g) { return g == Gives::steps_up || g == Gives::steps_down; }
-    double edge() const { return 1e-4 * std::min(on_time_, period_ - on_time_); }
+    struct Step {
+        double until;  ///< s, from the start of its period
+        double share;  ///< of what it takes while on
+    };
+    /// By the lights that each picture has on; one step if that never changes.
+    static std::vector<Step> steps_of(const Part& part) {
+        const auto frames = frames_of(part.text("pattern"));
+        if (!frames) return {{1, 0}};  // refused where it was read
+        const double each = part.number("brightness") / 100 / (matrix_side * matrix_side);
+        std::vector<Step> steps;
+        double end = 0;
+        for (const MatrixFrame& frame : frames.value())
+            steps.push_back({end += frame.seconds, frame.lit() * each});
+        if (!frames_change(part)) steps.resize(1);
+        return steps;
+    }
+    bool varies() const { return steps_.size() > 1; }
+    double period() const { return steps_.back().until; }
+    /// A value of the step that goes on at this time, blended with the one before on the edge between them.
+    template <class Value>
+    double blended(double time, Value value) const {
+        const double t = time - std::floor(time / period()) * period();
+        const auto at = static_cast<std::size_t>(
+            std::find_if(steps_.begin(), steps_.end() - 1, [&](const Step& s) { return t < s.until; }) -
+            steps_.begin());
+        const double since = t - (at == 0 ? 0 : steps_[at - 1].until);
+        if (since >= edge_ || time < edge_) return value(at);  // it begins without one
+        const double share = since / edge_;
+        return share * value(at) + (1 - share) * value(at == 0 ? steps_.size() - 1 : at - 1);
+    }
     void turn_over() {
         if (latch_.shown() && spec_.latching) kept_ = !kept_;
     }
-    /// 1 on, 0 off; between them only on the edges of a pattern.
+    /// 1 on, 0 off; between them where pictures have a part of its lights on, and on the edges of a pattern.
     double share_on(double time) const {
         switch (spec_.by) {
             case By::always:
@@ -229,17 +272,18 @@ class Module final : public Latched {
             case By::level:
                 return (spec_.latching ? kept_ : latch_.shown()) ? 1 : 0;
             case By::pattern:
+            case By::frames:
                 break;
         }
-        const double t = time - std::floor(time / period_) * period_;
-        const double rising = time < period_ ? 1 : std::clamp(t / edge(), 0.0, 1.0);
-        return t <= on_time_ ? rising : 1 - std::clamp((t - on_time_) / edge(), 0.0, 1.0);
+        return varies() ? blended(time, [this](std::size_t step) { return steps_[step].share; })
+                        : steps_.front().share;
     }
 
     Part part_;
     ModuleSpec spec_;
     double on_, idle_, active_, from_;
-    double threshold_ = 0, let_go_ = 0, input_g_ = 0, period_ = 1, on_time_ = 0.5;
+    double threshold_ = 0, let_go_ = 0, input_g_ = 0, edge_ = 0;
+    std::vector<Step> steps_;  // of a pattern
     bool hand_, kept_ = false;
     int phase_ = 0, phase_entry_ = 0;
     std::optional<Converter> converter_;

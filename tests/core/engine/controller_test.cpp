@@ -212,6 +212,16 @@ TEST(Controller, RestsBelowItsLowestSupplyAndBeginsAnew) {
     EXPECT_GT(amps(lasting(c), "L1"), 1e-3);
 }
 
+/// Its light pulls the supply below what it needs, which ends its own cycle long before that is over.
+TEST(Controller, ThatItsOwnLightTurnsOffIsFollowedAsSuch) {
+    Circuit c = controlled("state a; P0 blink 3s", "2.4");
+    c.find("PS1")->params["resistance"] = 300.0, c.find("R1")->params["value"] = 10.0;
+    const LongRun run = lasting(c);
+    ASSERT_TRUE(run.moves());
+    EXPECT_LT(run.steady().period, 0.1) << run.steady().section;
+    EXPECT_LT(run.steady().cycle.steps, 400'000);
+}
+
 TEST(Controller, OfABadTableIsRefusedByItsStatement) {
     Circuit c = controlled("state a; P0 blink");
     const auto op = operating_point(c, known_catalogue(), {});
