@@ -8,6 +8,7 @@
 #include <sstream>
 
 #include "behaviour/behaviour.hpp"
+#include "quantity/duration.hpp"
 #include "quantity/format.hpp"
 
 namespace elkit {
@@ -54,17 +55,6 @@ std::optional<double> plain_number(std::string_view text) {
     return trouble == std::errc() && end == text.data() + text.size() ? std::optional(value) : std::nullopt;
 }
 
-/// "2s", "300ms", "5min": s.
-std::optional<double> seconds_of(std::string_view text) {
-    constexpr std::array<std::pair<const char*, double>, 4> units{
-        {{"ms", 1e-3}, {"min", 60}, {"h", 3600}, {"s", 1}}};
-    for (const auto& [unit, factor] : units)
-        if (text.ends_with(unit))
-            if (const auto n = plain_number(text.substr(0, text.size() - std::string_view(unit).size())))
-                return *n * factor;
-    return std::nullopt;
-}
-
 /// "40%": 0.4.
 std::optional<double> share_of(std::string_view text) {
     if (!text.ends_with('%')) return std::nullopt;
@@ -101,7 +91,7 @@ class Statement {
             expected};
     }
     Result<double> time() {
-        const auto s = seconds_of(peek());
+        const auto s = plain_seconds(peek());
         if (!s || *s < shortest || *s > longest) return wrong("a time from 10ms to 20h, such as 2s or 300ms");
         ++at_;
         return *s;
@@ -256,15 +246,12 @@ Result<void> makes_sense(const Behaviour& b) {
     return success();
 }
 
-std::string time_text(double seconds) {
-    return seconds < 1 ? format_plain(std::round(seconds * 1e6) / 1e3) + "ms" : format_plain(seconds) + "s";
-}
 std::string percent_text(double share) { return format_plain(std::round(share * 1e4) / 100) + "%"; }
 
 std::string statement_of(const BehaviourRow& row) {
     std::string text = fmt::format("{} {}", fmt::join(row.pins, " "), word_for(does_words, row.does));
     for (const auto& c : row.colours) text += fmt::format(" {:02x}{:02x}{:02x}", c[0], c[1], c[2]);
-    if (row.does != Does::off && row.does != Does::on) text += " " + time_text(row.seconds);
+    if (row.does != Does::off && row.does != Does::on) text += " " + plain_seconds(row.seconds);
     if (row.does == Does::on && row.level < 1) text += " " + percent_text(row.level);
     if (row.does == Does::blink && row.share != 0.5) text += " " + percent_text(row.share);
     return text;
@@ -273,7 +260,7 @@ std::string statement_of(const BehaviourRow& row) {
 std::string statement_of(const BehaviourWhen& when) {
     std::string text = word_for(on_words, when.on);
     if (!when.pin.empty()) text += " " + when.pin;
-    if (when.on == On::hold || when.on == On::after) text += " " + time_text(when.amount);
+    if (when.on == On::hold || when.on == On::after) text += " " + plain_seconds(when.amount);
     if (when.on == On::above || when.on == On::below) text += " " + percent_text(when.amount);
     return text + " to " + when.to;
 }
@@ -302,7 +289,7 @@ std::string text_of(const Behaviour& b) {
     if (!b.sinks.empty()) all.push_back(fmt::format("sinks {}", fmt::join(b.sinks, " ")));
     for (const BehaviourState& state : b.states) {
         all.push_back("state " + state.name + (state.sleeps ? " sleeps" : "") +
-                      (state.looks > 0 ? " " + time_text(state.looks) : ""));
+                      (state.looks > 0 ? " " + plain_seconds(state.looks) : ""));
         for (const BehaviourRow& row : state.rows) all.push_back(statement_of(row));
         for (const BehaviourWhen& when : state.whens) all.push_back(statement_of(when));
     }

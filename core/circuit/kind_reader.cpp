@@ -212,7 +212,10 @@ ParamInfo read_param(const json& j) {
     if (standard.is_number()) p.standard = standard.get<double>();
     if (j.contains("axes")) p.axes = {unit_of(j.at("axes").at(0)), unit_of(j.at("axes").at(1))};
     if (j.contains("range")) p.low = j.at("range").at(0), p.high = j.at("range").at(1);
-    p.table = j.value("table", false);
+    const std::map<std::string_view, ParamInfo::Written> written{{"", ParamInfo::Written::no},
+                                                                 {"behaviour", ParamInfo::Written::behaviour},
+                                                                 {"frames", ParamInfo::Written::frames}};
+    p.written = named(written, j.value("written", ""));
     p.choices = j.value("choices", Texts{}), p.choices_of = j.value("choices_of", "");
     p.with = j.value("with", "");
     p.usual = j.value("usual", Texts{});

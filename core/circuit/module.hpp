@@ -9,9 +9,10 @@ struct ModuleSpec {
     /// What makes its outputs go on.
     enum class By {
         always,
-        hand,    ///< a touch or press, as the conditions say
-        level,   ///< `input` above the parameter "threshold", with "hysteresis", after "delay"
-        pattern  ///< for "on_time" of each "period"
+        hand,     ///< a touch or press, as the conditions say
+        level,    ///< `input` above the parameter "threshold", with "hysteresis", after "delay"
+        pattern,  ///< for "on_time" of each "period"
+        frames    ///< by the share of its lights that are on in each picture of "pattern", at "brightness"
     };
     /// What an output then does.
     enum class Gives {
@@ -33,7 +34,8 @@ struct ModuleSpec {
     std::string light;      ///< the LED type whose colour and light it gives; empty: none
     bool latching = false;  ///< each touch, press or rising level turns it over
     std::vector<Output> outputs;
-    double price = 0, mass = 0;  ///< workshop's currency, g; 0: not known
+    std::string chain_in, chain_out;  ///< pins by which data goes from one to the next; empty: in no chain
+    double price = 0, mass = 0;       ///< workshop's currency, g; 0: not known
 };
 
 }  // namespace elkit

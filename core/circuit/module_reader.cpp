@@ -25,11 +25,12 @@ Value one_of(const json& j, const char* key, const std::array<std::pair<const ch
     throw json::other_error::create(501, fmt::format("{} is \"{}\", not one of {}", key, word, all), nullptr);
 }
 
-constexpr std::array<std::pair<const char*, By>, 5> bys{{{"always", By::always},
+constexpr std::array<std::pair<const char*, By>, 6> bys{{{"always", By::always},
                                                          {"touch", By::hand},
                                                          {"press", By::hand},
                                                          {"level", By::level},
-                                                         {"pattern", By::pattern}}};
+                                                         {"pattern", By::pattern},
+                                                         {"frames", By::frames}}};
 constexpr std::array<std::pair<const char*, Gives>, 6> gives{{{"plus", Gives::plus},
                                                               {"minus", Gives::minus},
                                                               {"both", Gives::both},
@@ -46,6 +47,8 @@ ModuleSpec read_spec(const json& j) {
     for (const json& o : j.value("outputs", json::array()))
         m.outputs.push_back(
             {o.at("pin"), o.value("other", ""), one_of(o, "gives", gives), o.value("inverted", false)});
+    if (const json chain = j.value("chain", json::object()); !chain.empty())
+        m.chain_in = chain.at("in"), m.chain_out = chain.at("out");
     m.price = j.value("price", 0.0), m.mass = j.value("mass_g", 0.0);
     const auto refuse = [](const std::string& why) { throw json::other_error::create(501, why, nullptr); };
     const std::vector<std::string> pins = j.at("pins");
@@ -63,6 +66,7 @@ ModuleSpec read_spec(const json& j) {
     };
     known(m.plus), known(m.minus);
     if (m.by == By::level) known(m.input);
+    if (!m.chain_in.empty()) known(m.chain_in), known(m.chain_out);
     for (const auto& o : m.outputs) {
         known(o.pin);
         const bool taken =
@@ -99,6 +103,8 @@ constexpr std::array level_numbers{
     Number{"delay", "delay", "s", 1e-5, 1e-9, 10, "from input to output"}};
 constexpr std::array pattern_numbers{Number{"period", "period", "s", 1, 1e-6, 1e5, "of its pattern"},
                                      Number{"on_time", "on time", "s", 0.5, 1e-7, 1e5, "of each period"}};
+constexpr std::array frame_numbers{
+    Number{"brightness", "brightness", "%", 50, 1, 100, "of the current of a light that is on"}};
 constexpr std::array converter_numbers{Number{"voltage", "output voltage", "V", 5, 0.5, 60, "without load"},
                                        Number{"efficiency", "efficiency", "", 0.85, 0.05, 1,
                                               "of what it passes on; its own current comes on top"}};
@@ -136,6 +142,15 @@ json params_of(const json& entry, const ModuleSpec& spec) {
     if (spec.by == By::hand) add(hand_numbers);
     if (spec.by == By::level) add(level_numbers);
     if (spec.by == By::pattern) add(pattern_numbers);
+    if (spec.by == By::frames) {
+        add(frame_numbers);
+        params.push_back(
+            {{"key", "pattern"},
+             {"label", "pattern"},
+             {"standard", ""},
+             {"written", "frames"},
+             {"meaning", "its pictures, each with its time and eight rows; none: all lights on"}});
+    }
     if (converts(spec)) add(converter_numbers);
     if (!spec.light.empty()) add(light_numbers);
     if (!values.empty())

@@ -11,6 +11,7 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_words.hpp"
 #include "embedded.hpp"
+#include "matrix/frames.hpp"
 #include "quantity/format.hpp"
 #include "quantity/plain_text.hpp"
 #include "quantity/preferred.hpp"
@@ -174,9 +175,13 @@ static Result<Program> program_of(const PartKind& controller, const std::string&
 }
 
 std::optional<Error> trouble_of_choice(const PartKind& kind, const ParamInfo& info, const std::string& text) {
-    if (info.table) {
+    if (info.written == ParamInfo::Written::behaviour) {
         const auto program = program_of(kind, text);
         return program ? std::nullopt : std::optional(program.error());
+    }
+    if (info.written == ParamInfo::Written::frames) {
+        const auto frames = frames_of(text);
+        return frames ? std::nullopt : std::optional(frames.error());
     }
     const auto choices = text_choices(kind.id, info.key);
     if (std::find(choices.begin(), choices.end(), text) != choices.end()) return std::nullopt;
@@ -201,7 +206,16 @@ Result<Program> program_of(const Part& part) {
 bool moves_by_itself(const Part& part) {
     const PartKind* kind = part_kind(part.kind);
     return follows_waveform(part) || (kind && kind->controller) ||
-           (kind && kind->module && kind->module->by == ModuleSpec::By::pattern);
+           (kind && kind->module &&
+            (kind->module->by == ModuleSpec::By::pattern ||
+             (kind->module->by == ModuleSpec::By::frames && frames_change(part))));
+}
+
+bool frames_change(const Part& matrix) {
+    const auto frames = frames_of(matrix.text("pattern"));
+    return frames && std::any_of(frames.value().begin(), frames.value().end(), [&](const MatrixFrame& f) {
+               return f.lit() != frames.value().front().lit();
+           });
 }
 
 bool follows_waveform(const Part& part) {

@@ -60,7 +60,9 @@ struct ParamInfo {
     std::string choices_of;          ///< "cells", "leds", "diodes", "types" of this kind; empty
     std::string with;                ///< it only means something where this other number is above zero
     std::vector<std::string> usual;  ///< of the choices: which are meant where words leave several
-    bool table = false;              ///< a text that says what a controller does (behaviour/behaviour.hpp)
+    /// A text that is written and not chosen: a controller's table (behaviour/behaviour.hpp), the pictures of
+    /// a matrix (matrix/frames.hpp).
+    enum class Written { no, behaviour, frames } written = Written::no;
 };
 
 /// What a part may bear, and how that is read.
@@ -236,6 +238,8 @@ bool closed_as_drawn(const Part& contact);
 bool follows_waveform(const Part& part);
 /// True for that, and for a module with a pattern of its own.
 bool moves_by_itself(const Part& part);
+/// True if the pictures of a matrix of lights do not all have as many lights on.
+bool frames_change(const Part& matrix);
 /// True for what a hand turns: a potentiometer.
 bool is_knob(const Part& part);
 /// Whether a parameter means something for this part.

@@ -17,6 +17,7 @@
 #include "design/delta.hpp"
 #include "design/fields.hpp"
 #include "engine/device.hpp"
+#include "matrix/frames.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
@@ -273,10 +274,12 @@ Result<Design> set_parameter(const Design& design, const std::string& designator
     if (!info) return Error{Fault::usage, designator, "has no parameter " + key, "a parameter of this part"};
     Circuit next = design.circuit;
     Part& target = *next.find(designator);
-    if (info->table) {
+    if (info->written != ParamInfo::Written::no) {
         if (const auto trouble = trouble_of_choice(*kind, *info, typed))
             return Error{Fault::usage, designator + " " + trouble->place, trouble->found, trouble->expected};
-        target.params[key] = text_of(behaviour_of(typed).value());
+        target.params[key] = info->written == ParamInfo::Written::behaviour
+                                 ? text_of(behaviour_of(typed).value())
+                                 : text_of(frames_of(typed).value());
         return with_circuit(design, std::move(next));
     }
     if (std::holds_alternative<std::string>(info->standard)) {

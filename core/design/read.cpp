@@ -153,7 +153,9 @@ void read_params(JsonReader& r, const PartKind& kind, Part& part) {
                 r.error(key, describe(value),
                         "a number in " +
                             std::string(symbol(info->unit).empty() ? "SI units" : symbol(info->unit)));
-            part.params[key] = info && info->table ? r.text(key, "", longest_table) : r.text(key, "");
+            part.params[key] = info && info->written != ParamInfo::Written::no
+                                   ? r.text(key, "", longest_table)
+                                   : r.text(key, "");
         } else {
             r.error(key, describe(value), "a number, a text or a list of points");
         }
@@ -178,7 +180,8 @@ void check_texts(JsonReader& r, const Part& part, const PartKind& kind) {
     for (const ParamInfo& info : kind.params) {
         if (!std::holds_alternative<std::string>(info.standard)) continue;
         if (const auto trouble = trouble_of_choice(kind, info, part.text(info.key)))
-            r.error("params/" + info.key, (info.table ? trouble->place + ": " : "") + trouble->found,
+            r.error("params/" + info.key,
+                    (info.written != ParamInfo::Written::no ? trouble->place + ": " : "") + trouble->found,
                     trouble->expected);
     }
 }

@@ -16,6 +16,7 @@ std::vector<Rule> warmth_rules();      ///< what gets warm, and cells run too lo
 std::vector<Rule> pitfall_rules();     ///< mistakes that benches know by name
 std::vector<Rule> timing_rules();      ///< timing parts, gates that are driven too little
 std::vector<Rule> controller_rules();  ///< what a controller is told beside what its pins are joined to
+std::vector<Rule> matrix_rules();      ///< matrices of lights, their data and their supply
 std::vector<Rule> coil_rules();        ///< boosters that do not start, full cores
 std::vector<Rule> stress_rules();      ///< what parts bear in the long run, supply ranges, drain when off
 

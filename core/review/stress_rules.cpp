@@ -217,6 +217,8 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
         const double least = std::min(fresh, last);
         if (least >= 0.999 * range.low && power->typical.ended_part != d) continue;
         const double left = power->typical.charge_left;
+        constexpr double nothing_lost = 0.01;  // of the charge: then the cells are simply empty
+        if (fresh >= range.low && left < nothing_lost) continue;
         auto& f = add_finding(
             out, range.stops && fresh < range.low ? Severity::error : Severity::warning, "power", "part:" + d,
             fresh < range.low ? fmt::format("{} wants {} at least and gets {} from fresh cells", d,

@@ -74,7 +74,7 @@ TEST_P(Kind, NamesOnlyPinsAndParametersThatItHas) {
     }
     for (const auto& p : kind.params) {
         EXPECT_TRUE(p.with.empty() || kind.param(p.with)) << p.key;
-        if (std::holds_alternative<std::string>(p.standard) && !p.table) {
+        if (std::holds_alternative<std::string>(p.standard) && p.written == ParamInfo::Written::no) {
             EXPECT_FALSE(text_choices(kind.id, p.key).empty()) << p.key;
         }
     }

@@ -214,6 +214,19 @@ const std::vector<Mistake>& mistakes() {
          {"battery B1 +=V -=0 cell=LR6 count=3", "capacitor C1 a=V b=0 value=1e-7",
           "controller_8 U1 vcc=V gnd=0 P0=OUT P2=SENSE", "resistor R1 a=OUT b=A value=330", "led L1 a=A k=0",
           "thermistor TH1 a=SENSE b=0", "resistor R2 a=V b=SENSE value=10000"}},
+        {"matrix-data",
+         "M2 gets no data",
+         {"battery B1 +=V -=0 cell=LR6 count=3", "light_matrix M1 vcc=V gnd=0 data=D clock=CL load=LO",
+          "light_matrix M2 vcc=V gnd=0", "connector X1 1=0 2=D 3=CL 4=LO"}},
+        {"matrix-times",
+         "M1 and M2 change their pictures",
+         {"battery B1 +=V -=0 cell=LR6 count=3", "light_matrix M1 vcc=V gnd=0 data=D out=E",
+          "light_matrix M2 vcc=V gnd=0 data=E", "connector X1 1=0 2=D"}},
+        {"matrix-supply",
+         "while most lights are on",
+         {"supply PS1 +=V -=0 voltage=4.5 resistance=1", "connector X1 1=0 2=D",
+          "light_matrix M1 vcc=V gnd=0 data=D out=E brightness=100",
+          "light_matrix M2 vcc=V gnd=0 data=E brightness=100"}},
         {"leg-order",
          "Leg order of Q1",
          {"battery B1 +=V -=0 cell=LR6 count=3", "npn Q1 c=C b=B e=0", "resistor R1 a=V b=B value=10000",
@@ -236,6 +249,11 @@ TEST_P(Mistakes, AreFoundAndTheirRemediesCureWithoutWorse) {
     if (m.rule == std::string("controller-wavers"))
         d.circuit.find("U1")->params["behaviour"] =
             std::string("state a; P0 on; below P2 48% to b; state b; above P2 48% to a");
+    if (m.rule == std::string("matrix-times"))
+        d.circuit.find("M2")->params["pattern"] = std::string("1s 00000000000000ff; 1s 00000000000000fe");
+    if (m.rule == std::string("matrix-supply"))
+        for (const char* one : {"M1", "M2"})
+            d.circuit.find(one)->params["pattern"] = std::string("1s ffffffffffffffff; 1s 00000000000000ff");
     const auto before = findings(d);
     const auto found = std::find_if(before.begin(), before.end(), [&](const Finding& f) {
         return f.rule == m.rule && f.title.find(m.about) != std::string::npos;
