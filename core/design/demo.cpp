@@ -15,6 +15,8 @@ const std::vector<Demo>& demos() {
         {"tent-peg-marker", "Demo: tent-peg marker (one-cell booster)", embedded::demo_tent_peg_marker},
         {"page-lamp", "Demo: page lamp (touch)", embedded::demo_page_lamp},
         {"frost-guard", "Demo: frost guard (sensor and small controller)", embedded::demo_frost_guard},
+        {"tide-board", "Demo: tide board (two light matrices)", embedded::demo_tide_board},
+        {"moth-jar", "Demo: moth jar (fading colours from a small controller)", embedded::demo_moth_jar},
         {"twin-blinker", "Demo: twin blinker (transistors)", embedded::demo_twin_blinker},
         {"firefly-jar", "Demo: firefly jar (one-cell booster)", embedded::demo_firefly_jar},
         {"herbarium-ring", "Demo: herbarium ring (24 white lights)", embedded::demo_herbarium_ring},

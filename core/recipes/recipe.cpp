@@ -11,6 +11,7 @@
 #include "recipes/load_switch.hpp"
 #include "recipes/low_battery.hpp"
 #include "recipes/pattern_lights.hpp"
+#include "recipes/picture_board.hpp"
 #include "recipes/press_fade.hpp"
 #include "recipes/pulse_latch.hpp"
 #include "recipes/sensor_flasher.hpp"
@@ -170,7 +171,7 @@ const std::vector<Recipe>& recipes() {
         steady_light(),   timer_flasher(),  timer_one_shot(), timer_set_reset(), timer_dimmer(),
         warmth_flasher(), light_flasher(),  dark_wake(),      press_fade(),      pulse_latch(),
         cell_booster(),   load_switch(),    relay_switch(),   battery_bar(),     touch_light(),
-        warmth_watch(),   pattern_lights(), low_battery()};
+        warmth_watch(),   pattern_lights(), picture_board(),  low_battery()};
     return all;
 }
 

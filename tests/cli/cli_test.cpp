@@ -525,6 +525,26 @@ TEST_F(Cli, TakesWhatWasCompared) {
     EXPECT_EQ(cli("block demo:pier-lantern blinker").exit_code, 2);
 }
 
+TEST_F(Cli, ShowsPicturesAndWhatTheyTake) {
+    const std::string path = write("board.elkit.json", "");
+    const Output made = cli("recipe picture-board --goals picture=heart cell=USB cells=1 --out " + path);
+    ASSERT_EQ(made.exit_code, 0) << made.err;
+    const Output shown = cli("pictures " + path);
+    ASSERT_EQ(shown.exit_code, 0) << shown.err;
+    EXPECT_NE(shown.out.find("data: M1 → M2"), std::string::npos) << shown.out;
+    EXPECT_NE(shown.out.find(".##..##. .##..##."), std::string::npos) << shown.out;
+    const auto board = ask("pictures " + path).at(0);
+    ASSERT_EQ(board.at("pictures").size(), 2u);
+    EXPECT_EQ(board.at("brightest"), 2);
+    EXPECT_GT(board.at("pictures")[1].at("current"), 2 * board.at("pictures")[0].at("current").get<double>());
+    const Output drawn = cli("do " + path + " 'm1 pattern 1s 8000000000000001'");
+    ASSERT_EQ(drawn.exit_code, 0) << drawn.err;
+    EXPECT_NE(drawn.out.find("1s 8000000000000001"), std::string::npos);
+    const Output wrong = cli("do " + path + " 'm1 pattern 1s 80000000'");
+    EXPECT_NE(wrong.err.find("frame 1"), std::string::npos) << wrong.err;
+    EXPECT_EQ(cli("pictures demo:pier-lantern").exit_code, 1);
+}
+
 TEST_F(Cli, TellsAControllerWhatToDoAndWritesItAsFirmware) {
     const std::string board =
         write("board.elkit.json", cli("do demo:pier-lantern 'small controller gnd GND vcc V+ P0 LAMP'").out);

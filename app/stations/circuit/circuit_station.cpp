@@ -17,6 +17,7 @@
 #include "app/stations/circuit/behaviour_panel.hpp"
 #include "app/stations/circuit/goal_chooser.hpp"
 #include "app/stations/circuit/meter_panel.hpp"
+#include "app/stations/circuit/pictures_panel.hpp"
 #include "app/stations/circuit/recipe_page.hpp"
 #include "app/stations/circuit/spread_panel.hpp"
 #include "app/stations/circuit/sweep_panel.hpp"
@@ -29,6 +30,7 @@
 #include "app/widgets/figure_table.hpp"
 #include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/offer.hpp"
+#include "circuit/chain.hpp"
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
@@ -69,6 +71,7 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     spread_ = new SpreadPanel(session());
     tabs_->addTab(table_, tr("Parts as rows"));
     tabs_->addTab(behaviour_, tr("What it does"));
+    tabs_->addTab(pictures_ = new PicturesPanel(session()), tr("Pictures"));
     tabs_->addTab(time_, tr("Time"));
     tabs_->addTab(meter_, tr("Meter"));
     tabs_->addTab(sweep_, tr("Sweep"));
@@ -276,7 +279,9 @@ void CircuitStation::refresh() {
         offer_->showWanted();
     const auto now = session().ask(session().restQuery(), Urgency::in_view, "now");
     fillTable();
+    const auto& parts = session().design().circuit.parts;
     tabs_->setTabVisible(tabs_->indexOf(behaviour_), !controllers_of(session().design().circuit).empty());
+    tabs_->setTabVisible(tabs_->indexOf(pictures_), std::any_of(parts.begin(), parts.end(), shows_pictures));
     if (now) total_->setFigure(total_figure(*now), tr("from the supply"));
     total_->setDimmed(!now.current());
     const bool could = may_move(*session().circuit());
@@ -454,6 +459,12 @@ static void told(Session&, Station& station) {
     circuit.behaviour()->showAt(0.005);
 }
 
+static void drawn(Session&, Station& station) {
+    auto& circuit = static_cast<CircuitStation&>(station);
+    circuit.tabs()->showPage(circuit.pictures());
+    while (circuit.pictures()->computing()) QApplication::processEvents(QEventLoop::AllEvents, 20);
+}
+
 StationInfo circuit_station() {
     return {QStringLiteral("circuit"),
             QObject::tr("Circuit"),
@@ -464,6 +475,7 @@ StationInfo circuit_station() {
              {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
              {QStringLiteral("recipes"), QStringLiteral("harbour-beacon"), asked, false, false},
              {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
+             {QStringLiteral("pictures"), QStringLiteral("tide-board"), drawn, false, false},
              {QStringLiteral("behaviour"), QStringLiteral("frost-guard"), told, false, false},
              {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};
 }

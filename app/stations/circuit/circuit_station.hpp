@@ -19,6 +19,7 @@ class StaveWidget;
 class SweepPanel;
 class TimeLane;
 class BehaviourPanel;
+class PicturesPanel;
 
 /// The stave, and the same parts as rows for those who prefer them.
 class CircuitStation : public Station {
@@ -30,6 +31,7 @@ class CircuitStation : public Station {
     StaveWidget* stave() { return stave_; }
     TimeLane* timeLane() { return time_; }
     BehaviourPanel* behaviour() { return behaviour_; }
+    PicturesPanel* pictures() { return pictures_; }
     MeterPanel* meter() { return meter_; }
     SweepPanel* sweepPanel() { return sweep_; }
     SpreadPanel* spreadPanel() { return spread_; }
@@ -62,6 +64,7 @@ class CircuitStation : public Station {
     Offer* offer_;  ///< in its place while there are no parts
     DataTable* table_;
     BehaviourPanel* behaviour_;
+    PicturesPanel* pictures_;
     TimeLane* time_;
     MeterPanel* meter_;
     SweepPanel* sweep_;

@@ -50,6 +50,28 @@ TEST(RecipeCommand, AddsABlockOrRunsTheOneThatIsThere) {
     EXPECT_EQ(said(test::pier_lantern(), "blink twice a second").blocks.size(), 2u);
 }
 
+TEST(RecipeCommand, TakesTheWordForWhatItMeans) {
+    struct Case {
+        const char *line, *recipe, *text_goal, *text, *number_goal;
+        double number;
+    };
+    for (const Case& c :
+         {Case{"breathe every 3 s", "pattern-lights", "effect", "breathe", "every", 3},
+          {"go through colours", "pattern-lights", "effect", "colours", "every", 4},
+          {"chase every 200 ms", "pattern-lights", "effect", "chase", "every", 0.2},
+          {"flicker", "pattern-lights", "effect", "flicker", "count", 1},
+          {"warn below 5 °C", "warmth-watch", "side", "below", "set", 5},
+          {"warn above 60 °C", "warmth-watch", "side", "above", "set", 60},
+          {"show pictures every 300 ms", "picture-board", "picture", "waves", "every", 0.3}}) {
+        const Design made = said({}, c.line);
+        ASSERT_EQ(made.blocks.size(), 1u) << c.line;
+        EXPECT_EQ(made.blocks[0].recipe, c.recipe) << c.line;
+        const Goals goals = goals_of(made, made.blocks[0]);
+        EXPECT_EQ(goals.text(c.text_goal), c.text) << c.line;
+        EXPECT_DOUBLE_EQ(goals.number(c.number_goal), c.number) << c.line;
+    }
+}
+
 TEST(RecipeCommand, MakesItSlower) {
     const Design one = said({}, "blink 2 times a second");
     const Design slower = said(one, "make it slower");

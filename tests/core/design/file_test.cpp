@@ -63,7 +63,7 @@ TEST(DesignFile, RoundTripsUseThatSaysHalf) {
 }
 
 TEST(DesignFile, DemosHoldNumbersAsAPersonWritesThem) {
-    const std::regex long_number("[0-9]{8}");
+    const std::regex long_number("(\": |[.])[0-9]{8}");  // rows of a picture are no number
     for (const Demo& demo : demos())
         EXPECT_FALSE(std::regex_search(demo.text.begin(), demo.text.end(), long_number)) << demo.id;
 }

@@ -1,0 +1,332 @@
+#include "app/stations/circuit/pictures_panel.hpp"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPainter>
+#include <QPushButton>
+#include <algorithm>
+
+#include "app/shell/session.hpp"
+#include "app/theme/theme.hpp"
+#include "app/widgets/card.hpp"
+#include "app/widgets/matrix_view.hpp"
+#include "circuit/chain.hpp"
+#include "quantity/format.hpp"
+#include "quantity/parse.hpp"
+
+namespace elkit {
+namespace {
+
+QString text(const std::string& words) { return QString::fromStdString(words); }
+QString in_amperes(double amps) { return text(format_quantity(amps, Unit::ampere)); }
+
+/// Chains of matrices, in the order of their data.
+std::vector<std::vector<std::string>> boards_of(const Circuit& circuit) {
+    auto all = chains_of(circuit);
+    std::erase_if(all, [&](const auto& chain) { return chain_pictures(circuit, chain).empty(); });
+    return all;
+}
+
+QString order_of(const std::vector<std::string>& chain) {
+    QStringList names;
+    for (const std::string& designator : chain) names << text(designator);
+    return names.join(QStringLiteral(" → "));
+}
+
+QPixmap thumbnail(const std::vector<MatrixFrame>& matrices) {
+    constexpr int dot = 3;
+    QPixmap pixmap(dot * (matrix_side * static_cast<int>(matrices.size())) + 2, dot * matrix_side + 2);
+    pixmap.fill(QColor(30, 32, 38));
+    QPainter painter(&pixmap);
+    for (std::size_t m = 0; m < matrices.size(); ++m)
+        for (int row = 0; row < matrix_side; ++row)
+            for (int column = 0; column < matrix_side; ++column)
+                if (matrices[m].on(row, column))
+                    painter.fillRect(dot * (static_cast<int>(m) * matrix_side + column) + 1, dot * row + 1,
+                                     dot - 1, dot - 1, QColor(230, 84, 66));
+    return pixmap;
+}
+
+}  // namespace
+
+PicturesPanel::PicturesPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(10, 6, 10, 6);
+    column->setSpacing(5);
+    column->addWidget(tools());
+    drawing_ = new MatrixView;
+    connect(drawing_, &MatrixView::drawn, this, [this] {
+        Pictures next = pictures_;
+        for (std::size_t m = 0; m < next.size(); ++m) next[m][current()].rows = drawing_->shown()[m].rows;
+        put(std::move(next), tr("draw in picture %1").arg(current() + 1), current());
+    });
+    list_ = new QListWidget;
+    list_->setObjectName(QStringLiteral("pictures"));
+    list_->setAccessibleName(tr("Pictures, in the order in which they are shown"));
+    list_->setViewMode(QListView::IconMode);
+    list_->setFlow(QListView::LeftToRight);
+    list_->setWrapping(true);
+    list_->setResizeMode(QListView::Adjust);
+    list_->setMovement(QListView::Static);
+    list_->setMinimumWidth(px(200));
+    list_->setSpacing(2);
+    connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
+        if (row >= 0) showCurrent();
+    });
+    auto* across = new QHBoxLayout;
+    across->addWidget(drawing_);
+    across->addWidget(list_, 1);
+    column->addLayout(across, 1);
+    auto* foot = new QHBoxLayout;
+    order_ = label({}, "small");
+    taken_ = label({}, "small");
+    taken_->setObjectName(QStringLiteral("picturesTake"));
+    foot->addWidget(order_);
+    foot->addStretch(1);
+    foot->addWidget(taken_);
+    column->addLayout(foot);
+    clock_.setSingleShot(true);
+    connect(&clock_, &QTimer::timeout, this, [this] {
+        choose(static_cast<int>((current() + 1) % std::max<std::size_t>(1, pictures_.front().size())));
+        play(true);
+    });
+    connect(&session_, &Session::changed, this, [this] {
+        if (isVisible()) refresh();
+    });
+}
+
+QWidget* PicturesPanel::tools() {
+    auto* bar = new QWidget;
+    auto* across = new QHBoxLayout(bar);
+    across->setContentsMargins(0, 0, 0, 0);
+    which_ = new QComboBox;
+    which_->setAccessibleName(tr("which chain of matrices"));
+    connect(which_, &QComboBox::activated, this, &PicturesPanel::refresh);
+    across->addWidget(which_);
+    const auto button = [&](const QString& words, const QString& tip, auto does) {
+        auto* b = new QPushButton(words);
+        b->setToolTip(tip);
+        b->setAccessibleName(words.size() > 1 ? words : tip);
+        b->setAutoDefault(false);
+        connect(b, &QPushButton::clicked, this, does);
+        across->addWidget(b);
+        return b;
+    };
+    button(tr("+ picture"), tr("a copy of this one, behind it"), [this] { addPicture(); });
+    button(tr("Remove"), tr("this picture; undo brings it back"), [this] { removePicture(); });
+    button(tr("Earlier"), tr("this picture one place to the left"), [this] { movePicture(-1); });
+    button(tr("Later"), tr("this picture one place to the right"), [this] { movePicture(1); });
+    button(QStringLiteral("←"), tr("all of it a column to the left; what leaves comes in at the right"),
+           [this] { slide(-1); });
+    button(QStringLiteral("→"), tr("all of it a column to the right; what leaves comes in at the left"),
+           [this] { slide(1); });
+    button(tr("Invert"), tr("every light that is on goes off, and the other way round"),
+           [this] { turnOver(); });
+    across->addWidget(label(tr("for"), "small"));
+    seconds_ = new QLineEdit;
+    seconds_->setObjectName(QStringLiteral("pictureTime"));
+    seconds_->setAccessibleName(tr("how long this picture is shown"));
+    seconds_->setFixedWidth(px(62));
+    connect(seconds_, &QLineEdit::editingFinished, this, &PicturesPanel::timeEntered);
+    across->addWidget(seconds_);
+    across->addStretch(1);
+    play_ = button(tr("Play"), tr("one picture after the other, in their own times"),
+                   [this] { play(!clock_.isActive()); });
+    return bar;
+}
+
+std::vector<std::string> PicturesPanel::chain() const {
+    const auto all = boards_of(session_.design().circuit);
+    for (const auto& one : all)
+        if (order_of(one) == which_->currentText()) return one;
+    return all.empty() ? std::vector<std::string>() : all.front();
+}
+
+std::size_t PicturesPanel::current() const {
+    return static_cast<std::size_t>(std::max(0, list_->currentRow()));
+}
+
+std::vector<MatrixFrame> PicturesPanel::picture(std::size_t number) const {
+    std::vector<MatrixFrame> all;
+    for (const auto& matrix : pictures_) all.push_back(matrix[number]);
+    return all;
+}
+
+void PicturesPanel::refresh() {
+    QStringList names, before;
+    for (const auto& one : boards_of(session_.design().circuit)) names << order_of(one);
+    for (int k = 0; k < which_->count(); ++k) before << which_->itemText(k);
+    if (names != before) {
+        const QString chosen = which_->currentText();
+        which_->clear();
+        which_->addItems(names);
+        which_->setCurrentIndex(std::max(0, which_->findText(chosen)));
+    }
+    which_->setVisible(names.size() > 1);
+    const auto links = chain();
+    const auto pictures = chain_pictures(session_.design().circuit, links);
+    if (pictures.empty()) return work_.stop(), clock_.stop();
+    order_->setText(tr("data: %1").arg(order_of(links)));
+    if (pictures != pictures_ || links != shown_chain_) {
+        pictures_ = pictures, shown_chain_ = links;
+        fillList();
+    }
+    measure();
+}
+
+void PicturesPanel::fillList() {
+    const int row = std::clamp(list_->currentRow(), 0, static_cast<int>(pictures_.front().size()) - 1);
+    const QSignalBlocker quiet(list_);
+    list_->clear();
+    for (std::size_t k = 0; k < pictures_.front().size(); ++k) {
+        const QPixmap small = thumbnail(picture(k));
+        list_->setIconSize(small.size());
+        new QListWidgetItem(
+            QIcon(small),
+            tr("%1 · %2").arg(k + 1).arg(text(format_quantity(pictures_.front()[k].seconds, Unit::second))),
+            list_);
+    }
+    list_->setCurrentRow(row);
+    showCurrent();
+}
+
+void PicturesPanel::showCurrent() {
+    if (pictures_.empty()) return;
+    drawing_->show(picture(current()));
+    seconds_->setText(text(format_quantity(pictures_.front()[current()].seconds, Unit::second)));
+    tell();
+}
+
+void PicturesPanel::choose(int row) { list_->setCurrentRow(row); }
+
+/// What the engine finds of the pictures as they are; while it computes, the last is not shown.
+void PicturesPanel::measure() {
+    const std::pair wanted{session_.design().circuit, session_.conditions()};
+    if (measured_ == wanted) return;
+    measured_ = wanted;
+    currents_.reset();
+    tell();
+    work_.start(
+        [circuit = wanted.first, conditions = wanted.second, links = shown_chain_](const Progress& progress) {
+            return picture_currents(circuit, known_catalogue(), conditions, links, progress);
+        },
+        [this](Result<PictureCurrents> found) {
+            if (found) currents_ = std::move(found).value();
+            found ? tell() : taken_->setText(text(found.error().text()));
+        });
+}
+
+void PicturesPanel::tell() {
+    if (pictures_.empty()) return;
+    int lit = 0;
+    for (const MatrixFrame& frame : picture(current())) lit += frame.lit();
+    const QString lights = lit == 1 ? tr("picture %1: 1 light").arg(current() + 1)
+                                    : tr("picture %1: %2 lights").arg(current() + 1).arg(lit);
+    if (!currents_ || current() >= currents_->each.size()) return taken_->setText(lights);
+    taken_->setText(tr("%1, %2 · on average %3 · most %4 in picture %5")
+                        .arg(lights, in_amperes(currents_->each[current()]), in_amperes(currents_->mean),
+                             in_amperes(currents_->each[currents_->brightest]))
+                        .arg(currents_->brightest + 1));
+}
+
+/// The pictures into the design, in one step that undoes.
+void PicturesPanel::put(Pictures pictures, const QString& what, std::size_t then) {
+    Design next = session_.design();
+    next.circuit = with_chain_pictures(next.circuit, shown_chain_, pictures);
+    pictures_ = std::move(pictures);
+    list_->blockSignals(true);
+    list_->setCurrentRow(static_cast<int>(then));
+    list_->blockSignals(false);
+    fillList();
+    choose(static_cast<int>(then));
+    session_.edit(std::move(next), what);
+}
+
+void PicturesPanel::addPicture() {
+    if (pictures_.empty()) return;
+    if (pictures_.front().size() >= most_frames)
+        return session_.reportError(tr("%1 pictures are the most").arg(most_frames));
+    Pictures next = pictures_;
+    const auto at = static_cast<std::ptrdiff_t>(current());
+    for (auto& matrix : next) matrix.insert(matrix.begin() + at + 1, matrix[current()]);
+    put(std::move(next), tr("add a picture"), current() + 1);
+}
+
+void PicturesPanel::removePicture() {
+    if (pictures_.empty() || pictures_.front().size() < 2) return;
+    Pictures next = pictures_;
+    const std::size_t at = current();
+    for (auto& matrix : next) matrix.erase(matrix.begin() + static_cast<std::ptrdiff_t>(at));
+    put(std::move(next), tr("remove picture %1").arg(at + 1), at > 0 ? at - 1 : 0);
+}
+
+void PicturesPanel::movePicture(int by) {
+    const int then = static_cast<int>(current()) + by;
+    if (pictures_.empty() || then < 0 || then >= static_cast<int>(pictures_.front().size())) return;
+    Pictures next = pictures_;
+    for (auto& matrix : next) std::swap(matrix[current()], matrix[static_cast<std::size_t>(then)]);
+    put(std::move(next), tr("move picture %1").arg(current() + 1), static_cast<std::size_t>(then));
+}
+
+void PicturesPanel::slide(int by) {
+    if (pictures_.empty()) return;
+    const auto before = picture(current());
+    const int columns = matrix_side * static_cast<int>(before.size());
+    Pictures next = pictures_;
+    for (int row = 0; row < matrix_side; ++row)
+        for (int column = 0; column < columns; ++column) {
+            const int from = (column - by + columns) % columns;
+            next[static_cast<std::size_t>(column / matrix_side)][current()].set(
+                row, column % matrix_side,
+                before[static_cast<std::size_t>(from / matrix_side)].on(row, from % matrix_side));
+        }
+    put(std::move(next), tr("slide picture %1").arg(current() + 1), current());
+}
+
+void PicturesPanel::turnOver() {
+    if (pictures_.empty()) return;
+    Pictures next = pictures_;
+    for (auto& matrix : next)
+        for (std::uint8_t& row : matrix[current()].rows) row = static_cast<std::uint8_t>(~row);
+    put(std::move(next), tr("turn picture %1 over").arg(current() + 1), current());
+}
+
+void PicturesPanel::timeEntered() {
+    if (pictures_.empty()) return;
+    const auto typed = parse_quantity(seconds_->text().toStdString(), Unit::second);
+    const double before = pictures_.front()[current()].seconds;
+    const bool fits = typed && typed.value() >= shortest_frame && typed.value() <= longest_frame;
+    if (!fits) {
+        session_.reportError(tr("\"%1\" is no time for a picture; expected %2 to %3")
+                                 .arg(seconds_->text(), text(format_quantity(shortest_frame, Unit::second)),
+                                      text(format_quantity(longest_frame, Unit::second))));
+        return showCurrent();
+    }
+    if (std::abs(typed.value() - before) < 1e-6) return showCurrent();
+    Pictures next = pictures_;
+    for (auto& matrix : next) matrix[current()].seconds = typed.value();
+    put(std::move(next), tr("show picture %1 for so long").arg(current() + 1), current());
+}
+
+void PicturesPanel::play(bool on) {
+    clock_.stop();
+    play_->setText(on ? tr("Stop") : tr("Play"));
+    if (on && !pictures_.empty()) clock_.start(static_cast<int>(1000 * pictures_.front()[current()].seconds));
+}
+
+void PicturesPanel::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+
+void PicturesPanel::hideEvent(QHideEvent* event) {
+    QWidget::hideEvent(event);
+    play(false);
+    work_.stop();
+    measured_.reset();
+}
+
+}  // namespace elkit
