@@ -1,5 +1,9 @@
 #include "engine/readings.hpp"
 
+#include "engine/measure.hpp"
+#include "engine/models.hpp"
+#include "engine/probe.hpp"
+
 namespace elkit {
 
 std::vector<std::string> every_probe(const Circuit& circuit) {
@@ -35,6 +39,34 @@ OperatingPoint readings_of(const Circuit& circuit, const Recording& run,
         state.taken = reading("power:" + state.designator, state.taken);
     }
     return op;
+}
+
+Result<OperatingPoint> mean_ahead(const Circuit& circuit, const Catalogue& catalogue, const System& system,
+                                  Stepper& stepper, double seconds) {
+    Recorder recorder(circuit, catalogue, system);
+    for (const std::string& probe : every_probe(circuit))
+        if (auto added = recorder.add(probe); !added) return added.error();
+    Recording run;
+    recorder.prepare(run.traces);
+    const auto sample = [&] {
+        run.time.push_back(stepper.time());
+        recorder.record(stepper.moment(), run.traces);
+    };
+    sample();
+    const double begin = stepper.time(), end = begin + seconds;
+    stepper.set_longest_step(seconds / 20);
+    stepper.before_jump = sample;
+    while (stepper.time() < end) {
+        if (auto done = stepper.advance(end); !done) return done.error();
+        sample();
+    }
+    stepper.before_jump = nullptr;
+    run.end = readings_at(circuit, system, stepper.moment());
+    OperatingPoint mean = readings_of(circuit, run, [&](const std::vector<double>& values) {
+        return integral(run.time, values, begin, end) / (end - begin);
+    });
+    mean.oscillates = false;
+    return mean;
 }
 
 }  // namespace elkit

@@ -3,6 +3,7 @@
 #include <string>
 #include <vector>
 
+#include "engine/stepper.hpp"
 #include "engine/transient.hpp"
 
 namespace elkit {
@@ -13,5 +14,9 @@ std::vector<std::string> every_probe(const Circuit& circuit);
 /// The end of a recording of these with each reading in place of which `read` makes something of its trace.
 OperatingPoint readings_of(const Circuit& circuit, const Recording& run,
                            const std::function<double(const std::vector<double>&)>& read);
+
+/// Means over so many seconds from where a stepper stands, which goes on to their end. Errors as simulate().
+Result<OperatingPoint> mean_ahead(const Circuit& circuit, const Catalogue& catalogue, const System& system,
+                                  Stepper& stepper, double seconds);
 
 }  // namespace elkit

@@ -11,6 +11,7 @@
 #include "engine/models.hpp"
 #include "engine/newton.hpp"
 #include "engine/probe.hpp"
+#include "engine/readings.hpp"
 #include "engine/repetition.hpp"
 #include "engine/stability.hpp"
 #include "engine/stepper.hpp"
@@ -298,6 +299,9 @@ Result<OperatingPoint> state_at_moment(const Circuit& circuit, const Catalogue& 
     Stepper stepper(system.value(), {}, rest_step);
     if (auto started = stepper.start_from_power_up(); !started) return started.error();
     if (auto lived = live_through(conditions, system.value(), stepper, {}); !lived) return lived.error();
+    // a dimmed light is what the eye makes of it, and not whether a pulse is on
+    if (const auto pulses = system.value().pulses())
+        return mean_ahead(circuit, catalogue, system.value(), stepper, pulses->period);
     return readings_at(circuit, system.value(), stepper.moment());
 }
 

@@ -11,7 +11,7 @@
 namespace elkit {
 namespace {
 
-constexpr double worn = 0.7;             // of fresh cells, near their end
+constexpr double tired_share = 0.7;      // of fresh cells, near their end
 constexpr double matrix_buffer = 1e-4;   // F beside each: it takes its current row by row
 constexpr double converter_share = 0.8;  // of what a converter gives
 constexpr std::array<std::pair<const char*, StarterPattern>, 5> patterns{{{"waves", StarterPattern::waves},
@@ -60,7 +60,7 @@ std::vector<std::vector<MatrixFrame>> pictures_of(const Goals& goals) {
 /// V.
 std::string feed_for(const Part& source, double fresh) {
     const auto cell = cell_of(source, known_catalogue());
-    const double tired = cell && !cell->endless() ? worn * fresh : fresh;
+    const double tired = cell && !cell->endless() ? tired_share * fresh : fresh;
     const double lowest = usual_number(matrix_kind(), "lowest_supply"),
                  highest = usual_number(matrix_kind(), "highest_supply");
     if (fresh > highest) return "step_down";
@@ -82,7 +82,7 @@ Result<Feed> fed_by(Sketch& s, const Goals& goals, const Feed& feed, double amps
         return Error{Fault::design, "brightness", fmt::format("the lights take up to {}", amps_text(amps)),
                      fmt::format("{} at most behind a {}", amps_text(converter_share * most), kind.name)};
     const double volts = usual_number(kind, "voltage");
-    s.carries(amps * volts / usual_number(kind, "efficiency") / (worn * feed.fresh.voltage));
+    s.carries(amps * volts / usual_number(kind, "efficiency") / (tired_share * feed.fresh.voltage));
     return Feed{"FIVE", {volts, usual_number(kind, "resistance")}};
 }
 

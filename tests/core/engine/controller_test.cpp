@@ -118,6 +118,19 @@ TEST(Controller, WakesFromSleepByAPressAndFallsAsleepAgain) {
     EXPECT_LT(amps(lasting(c, pressed), "L1"), 1e-6) << "in the long run it sleeps again";
 }
 
+TEST(Controller, AMomentShowsADimmedLightAsTheEyeSeesIt) {
+    const Circuit c =
+        controlled("state rest sleeps; press P3 to lit; state lit; P0 on 50%; P1 on; after 60s to rest");
+    Conditions pressed;
+    pressed.events = {{1, "S1", true}, {1.2, "S1", false}};
+    for (const double moment : {2.0, 2.001, 2.0023, 2.0041, 7.0}) {
+        pressed.moment = moment;
+        const LongRun run = lasting(c, pressed);
+        EXPECT_FALSE(run.mean().oscillates);
+        EXPECT_NEAR(amps(run, "L1") / amps(run, "L2"), std::pow((50 + 16) / 116.0, 3), 0.01) << moment;
+    }
+}
+
 TEST(Controller, LooksNowAndThenWhileItSleeps) {
     const char* table =
         "state calm sleeps 2s; above P2 60% to warns; press P3 to lit; state warns; P0 on; state lit; P1 on; "
