@@ -173,18 +173,22 @@ void lights(BodyPen& pen) {
     const BodySymbol& b = pen.body();
     const std::size_t common = b.legs.size() - 1;
     const bool to_common = b.part.text("common") != "anode";
-    double left = pen.leg_x(common), right = left, bus = pen.middle();
-    for (const auto& [name, type] : part_kind(b.part.kind)->dies) {
-        const std::size_t pin = pen.pin(name);
-        if (!pen.has(pin)) continue;
-        bus = pen.middle() + (b.legs[pin].up ? 16 : -16);
-        const LedType* led = known_catalogue().led(b.part.text(type));
-        pen.light(pin, bus, to_common, led ? led->colour() : LedType{}.colour());
-        left = std::min(left, pen.leg_x(pin)), right = std::max(right, pen.leg_x(pin));
-        pen.dot(pen.leg_x(pin), bus);
+    const double at = pen.leg_x(common);
+    for (const bool up : {true, false}) {  // those that come from above end on a line below them
+        const double bus = pen.middle() + (up ? 16 : -16);
+        double left = at, right = at;
+        for (const auto& [name, type] : part_kind(b.part.kind)->dies) {
+            const std::size_t pin = pen.pin(name);
+            if (!pen.has(pin) || b.legs[pin].up != up) continue;
+            const LedType* led = known_catalogue().led(b.part.text(type));
+            pen.light(pin, bus, to_common, led ? led->colour() : LedType{}.colour());
+            left = std::min(left, pen.leg_x(pin)), right = std::max(right, pen.leg_x(pin));
+            pen.dot(pen.leg_x(pin), bus);
+        }
+        if (left == right) continue;
+        pen.line(left, bus, right, bus);
+        pen.line(at, pen.edge(common), at, bus);
     }
-    pen.line(left, bus, right, bus);
-    pen.line(pen.leg_x(common), pen.edge(common), pen.leg_x(common), bus);
     pen.words_beside(value_text(pen.body().part));
 }
 

@@ -57,9 +57,10 @@ double StaveMeasure::lay_out_legs(const Body& body, StavePlace& place) const {
     place.legs.resize(part.pins.size());
     std::vector<const Hanging*> hung(part.pins.size(), nullptr);
     for (const std::size_t k : body.hung) hung[runs_[k].leg] = &runs_[k];
-    double width = 0, reach = 0;
+    double width = 0, reach = 0, first = 6;
+    const bool apart = !part_kind(part.kind)->dies.empty();  // its lights stand side by side inside
     for (const bool up : {true, false}) {
-        double x = 6, after = 0;  // x: where the last leg's room ends
+        double x = first, after = 0;  // x: where the last leg's room ends
         for (const bool hanging : {false, true})
             for (std::size_t k = 0; k < part.pins.size(); ++k) {
                 const int row = row_of(part.pins[k].net);
@@ -77,6 +78,7 @@ double StaveMeasure::lay_out_legs(const Body& body, StavePlace& place) const {
                 after = x;
             }
         reach = std::max(reach, after);
+        if (apart) first = x;
     }
     const double name = text_width(part.designator, stave_words::name, true),
                  value = text_width(value_text(part), stave_words::value);

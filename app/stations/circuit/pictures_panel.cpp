@@ -109,7 +109,6 @@ QWidget* PicturesPanel::tools() {
     const auto button = [&](const QString& words, const QString& tip, auto does) {
         auto* b = new QPushButton(words);
         b->setToolTip(tip);
-        b->setAccessibleName(words.size() > 1 ? words : tip);
         b->setAutoDefault(false);
         connect(b, &QPushButton::clicked, this, does);
         across->addWidget(b);
@@ -120,9 +119,11 @@ QWidget* PicturesPanel::tools() {
     button(tr("Earlier"), tr("this picture one place to the left"), [this] { movePicture(-1); });
     button(tr("Later"), tr("this picture one place to the right"), [this] { movePicture(1); });
     button(QStringLiteral("←"), tr("all of it a column to the left; what leaves comes in at the right"),
-           [this] { slide(-1); });
+           [this] { slide(-1); })
+        ->setAccessibleName(tr("slide left"));
     button(QStringLiteral("→"), tr("all of it a column to the right; what leaves comes in at the left"),
-           [this] { slide(1); });
+           [this] { slide(1); })
+        ->setAccessibleName(tr("slide right"));
     button(tr("Invert"), tr("every light that is on goes off, and the other way round"),
            [this] { turnOver(); });
     across->addWidget(label(tr("for"), "small"));

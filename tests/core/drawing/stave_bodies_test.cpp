@@ -159,5 +159,22 @@ TEST(StaveBodies, LinesKeepTheirOrderByVoltage) {
                       layout.tracks[j] < layout.tracks[k]);
 }
 
+/// Each colour's own triangle, also where one comes from above and another from below.
+TEST(StaveBodies, TheColoursOfALightStandSideBySide) {
+    const Drawing drawing =
+        stave_of(circuit({"supply PS1 +=V -=0 voltage=5", "resistor R1 a=V b=R value=470",
+                          "resistor R2 a=V b=G value=470", "resistor R3 a=V b=B value=1000000",
+                          "resistor R4 a=B b=0 value=1000", "rgb L1 r=R g=G b=B common=0"}));
+    std::vector<double> middles;
+    for (const Item& item : drawing.items)
+        if (const auto* shape = std::get_if<Polygon>(&item.shape);
+            shape && item.ref == "part:L1" && item.style.fill == Ink::rgb && shape->points.size() == 3)
+            middles.push_back(shape->points.back().first);
+    ASSERT_EQ(middles.size(), 3u);
+    std::sort(middles.begin(), middles.end());
+    EXPECT_GE(middles[1] - middles[0], 18);
+    EXPECT_GE(middles[2] - middles[1], 18);
+}
+
 }  // namespace
 }  // namespace elkit::test
