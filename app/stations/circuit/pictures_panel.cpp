@@ -130,7 +130,7 @@ QWidget* PicturesPanel::tools() {
     seconds_ = new QLineEdit;
     seconds_->setObjectName(QStringLiteral("pictureTime"));
     seconds_->setAccessibleName(tr("how long this picture is shown"));
-    seconds_->setFixedWidth(px(62));
+    seconds_->setFixedWidth(px(72));
     connect(seconds_, &QLineEdit::editingFinished, this, &PicturesPanel::timeEntered);
     across->addWidget(seconds_);
     across->addStretch(1);
