@@ -12,7 +12,7 @@ namespace {
 
 constexpr double widest_pitch = 17, narrowest_pitch = 5;  // between lights
 constexpr double gap = 0.6;                               // of it, between matrices
-const QColor lamp_on(214, 60, 44), board(30, 32, 38), lamp_off(58, 61, 70);
+constexpr QColor lamp_off(58, 61, 70);
 
 }  // namespace
 
@@ -23,8 +23,8 @@ MatrixView::MatrixView(QWidget* parent) : QWidget(parent) {
     setCursor(Qt::PointingHandCursor);
 }
 
-void MatrixView::show(std::vector<MatrixFrame> matrices) {
-    matrices_ = std::move(matrices);
+void MatrixView::show(std::vector<MatrixFrame> matrices, const QColor& colour) {
+    matrices_ = std::move(matrices), colour_ = colour;
     row_ = std::min(row_, matrix_side - 1), column_ = std::clamp(column_, 0, std::max(0, columns() - 1));
     updateGeometry();
     update();
@@ -132,14 +132,14 @@ void MatrixView::paintEvent(QPaintEvent*) {
     painter.setPen(Qt::NoPen);
     for (std::size_t m = 0; m < matrices_.size(); ++m) {
         const QPointF first = lightAt(0, static_cast<int>(m) * matrix_side);
-        painter.setBrush(board);
+        painter.setBrush(matrix_ground);
         painter.drawRoundedRect(QRectF(first.x() - 0.75 * p, first.y() - 0.75 * p, p * (matrix_side + 0.5),
                                        p * (matrix_side + 0.5)),
                                 p / 4, p / 4);
     }
     for (int row = 0; row < matrix_side; ++row)
         for (int column = 0; column < columns(); ++column) {
-            painter.setBrush(on(row, column) ? lamp_on : lamp_off);
+            painter.setBrush(on(row, column) ? colour_ : lamp_off);
             painter.drawEllipse(QPointF(lightAt(row, column)), 0.38 * p, 0.38 * p);
         }
     if (!hasFocus() || matrices_.empty()) return;

@@ -1,4 +1,5 @@
 #pragma once
+#include <QColor>
 #include <QWidget>
 #include <functional>
 #include <vector>
@@ -7,13 +8,15 @@
 
 namespace elkit {
 
+inline constexpr QColor matrix_ground(30, 32, 38);  ///< the board behind the lights, in either theme
+
 /// One picture over all matrices of a chain, drawn by mouse or keys: a click or Space turns a light over, a
 /// drag draws on with what the first one became, arrows move.
 class MatrixView : public QWidget {
     Q_OBJECT
   public:
     explicit MatrixView(QWidget* parent = nullptr);
-    void show(std::vector<MatrixFrame> matrices);
+    void show(std::vector<MatrixFrame> matrices, const QColor& colour);  ///< of lights that are on
     const std::vector<MatrixFrame>& shown() const { return matrices_; }
     QPoint lightAt(int row, int column) const;  ///< its middle, column of all
     QSize sizeHint() const override;
@@ -38,6 +41,7 @@ class MatrixView : public QWidget {
     bool on(int row, int column) const;
     void set(int row, int column, bool on);
     std::vector<MatrixFrame> matrices_;
+    QColor colour_;
     int row_ = 0, column_ = 0;  // of the keys
     bool drawing_ = false, pen_ = false, changed_ = false;
 };

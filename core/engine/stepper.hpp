@@ -102,7 +102,7 @@ class Stepper {
         return std::max(asked, 10 * system_.blur(k) * highest_);
     }
     Result<void> leave_out_pulses(double limit);
-    double pulses_to_leave_out(double most) const;
+    double pulses_to_leave_out(double most, double drift) const;
     Result<void> make_consistent();
     Result<void> make_certain();  ///< consistent, and all has fired that wants to
     bool settle_within(double a);

@@ -13,12 +13,10 @@ constexpr double hardly_moves = 1e-6;  // of it
 
 }  // namespace
 
-/// How many pulses may be left out, `most` at the most, when each changes the circuit as the last one did:
-/// not so many that this shows, nor as many as would bring a threshold within reach.
-double Stepper::pulses_to_leave_out(double most) const {
-    double drift = 0;
-    for (std::size_t k = 1; k < x_.size(); ++k)
-        drift = std::max(drift, std::abs(x_[k] - pulse_start_.x[k]) / weight(k));
+/// How many pulses may be left out, `most` at the most, when each changes the circuit by `drift` of what is
+/// allowed as the last one did: not so many that this shows, nor as many as would bring a threshold within
+/// reach.
+double Stepper::pulses_to_leave_out(double most, double drift) const {
     double times = drift > 0 ? std::min(most, leaves_open / drift) : most;
     for (std::size_t k = 0; k < watch_old_.size(); ++k) {
         const double rise = watch_old_[k] - pulse_start_.watched[k];
@@ -35,18 +33,20 @@ Result<void> Stepper::leave_out_pulses(double limit) {
     if (!pulses || std::abs(pulses->begin - t_) > together) return success();
     pulse_ = {true, 0, pulses->period};
     const bool follows = std::abs(t_ - pulse_start_.time - pulses->period) < together && pulse_start_.calm;
-    const double most = std::floor((std::min(pulses->until, limit) - t_) / pulses->period + 1e-6);
-    const double times = follows && most >= 1 ? pulses_to_leave_out(most) : 0;
-    if (times >= 1) {
-        const double span = times * pulses->period;
-        pulse_.left_out = static_cast<long>(times);
-        system_.skip_pulses(span);
-        t_ += span;
-        if (std::abs(std::min(pulses->until, limit) - t_) < together) t_ = std::min(pulses->until, limit);
-        double moved = 0;
+    const double end = std::min(pulses->until, limit);
+    const double most = std::floor((end - t_) / pulses->period + 1e-6);
+    if (follows && most >= 1) {
+        double drift = 0;
         for (std::size_t k = 1; k < x_.size(); ++k)
-            moved = std::max(moved, std::abs(x_[k] - pulse_start_.x[k]) / weight(k));
-        if (moved > hardly_moves) {
+            drift = std::max(drift, std::abs(x_[k] - pulse_start_.x[k]) / weight(k));
+        const double times = pulses_to_leave_out(most, drift), span = std::max(0.0, times) * pulses->period;
+        if (times >= 1) {
+            pulse_.left_out = static_cast<long>(times);
+            system_.skip_pulses(span);
+            t_ += span;
+            if (std::abs(end - t_) < together) t_ = end;
+        }
+        if (times >= 1 && drift > hardly_moves) {
             for (std::size_t k = 1; k < q_.size(); ++k) q_[k] += times * (q_[k] - pulse_start_.charges[k]);
             if (auto done = make_certain(); !done) return done;
         }

@@ -110,14 +110,13 @@ void matrix_supply(const Evidence& e, std::vector<Finding>& out) {
                         "Its supply sags with what the picture takes: lights flicker, or pictures are lost.");
         add_goal_remedies(e, "matrix-supply", range.designator, f);
         for (double share = 0.8; share > 0.1; share *= 0.8) {
-            const Circuit trial = dimmed(*e.circuit, share);
-            const auto then = long_run(trial, known_catalogue(), e.fresh);
+            const auto then = long_run(dimmed(*e.circuit, share), known_catalogue(), e.fresh);
             if (!then || then.value().between(range.plus, range.minus).first < range.low) continue;
             f.remedies.push_back(
                 circuit_remedy(fmt::format("Show it with {:.0f} % of the current", 100 * share),
-                               [trial](Circuit& circuit) -> std::optional<Error> {
-                                   circuit = trial;
-                                   return std::nullopt;
+                               [share](Circuit& circuit) -> std::optional<Error> {
+                                   circuit = dimmed(circuit, share);
+                                   return {};
                                }));
             break;
         }

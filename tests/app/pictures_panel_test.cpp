@@ -87,7 +87,7 @@ TEST_F(PictureRows, PicturesAreAddedMovedTimedAndRemoved) {
     EXPECT_EQ(pattern("M1"), "500ms ff00000000000000; 500ms ff00000000000000; 1s 0000000000000000");
     EXPECT_EQ(panel->list()->currentRow(), 1);
     panel->slide(1);
-    panel->turnOver();
+    panel->invert();
     settle();
     EXPECT_EQ(panel->drawing()->shown()[0].rows[0], 0);
     EXPECT_EQ(panel->drawing()->shown()[0].rows[1], 0xff);

@@ -14,6 +14,7 @@
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
+#include "app/widgets/panel_tools.hpp"
 #include "catalogue/catalogue.hpp"
 #include "command/command.hpp"
 #include "kit/firmware.hpp"
@@ -119,13 +120,8 @@ QWidget* BehaviourPanel::tools() {
     which_->setAccessibleName(tr("which controller"));
     connect(which_, &QComboBox::activated, this, &BehaviourPanel::refresh);
     across->addWidget(which_);
-    const auto button = [&](const QString& words, const QString& tip, auto does) {
-        auto* b = new QPushButton(words);
-        b->setToolTip(tip);
-        b->setAutoDefault(false);
-        connect(b, &QPushButton::clicked, this, does);
-        across->addWidget(b);
-        return b;
+    const auto button = [&](const QString& words, const QString& tip, std::function<void()> does) {
+        return tool_button(across, words, tip, std::move(does));
     };
     button(tr("+ state"), tr("another state, behind this row"), [this] { add(Is::state); });
     button(tr("+ light"), tr("what pins show in this state"), [this] { add(Is::shows); });
@@ -160,15 +156,7 @@ const Part* BehaviourPanel::controller() const {
 void BehaviourPanel::refresh() {
     QStringList names;
     for (const Part* part : controllers_of(session_.design().circuit)) names << text(part->designator);
-    QStringList before;
-    for (int k = 0; k < which_->count(); ++k) before << which_->itemText(k);
-    if (names != before) {
-        const QString chosen = which_->currentText();
-        which_->clear();
-        which_->addItems(names);
-        which_->setCurrentIndex(std::max(0, which_->findText(chosen)));
-    }
-    which_->setVisible(names.size() > 1);
+    offer_choices(which_, names);
     const Part* part = controller();
     if (!part) return stop();
     if (const std::string now = part->designator + ": " + part->text("behaviour"); now != shown_) {

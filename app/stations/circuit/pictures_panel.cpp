@@ -13,9 +13,13 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/matrix_view.hpp"
+#include "app/widgets/panel_tools.hpp"
 #include "circuit/chain.hpp"
+#include "circuit/part_kind.hpp"
+#include "matrix/edit.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
+#include "recipes/blocks.hpp"
 
 namespace elkit {
 namespace {
@@ -36,17 +40,23 @@ QString order_of(const std::vector<std::string>& chain) {
     return names.join(QStringLiteral(" → "));
 }
 
-QPixmap thumbnail(const std::vector<MatrixFrame>& matrices) {
+/// Of the lights of a matrix.
+QColor colour_of_lights(const Part& matrix) {
+    const LedType* type = known_catalogue().led(part_kind(matrix.kind)->module->light);
+    return QColor::fromRgb(type ? type->colour() : LedType{}.colour());
+}
+
+QPixmap thumbnail(const std::vector<MatrixFrame>& matrices, const QColor& colour) {
     constexpr int dot = 3;
     QPixmap pixmap(dot * (matrix_side * static_cast<int>(matrices.size())) + 2, dot * matrix_side + 2);
-    pixmap.fill(QColor(30, 32, 38));
+    pixmap.fill(matrix_ground);
     QPainter painter(&pixmap);
     for (std::size_t m = 0; m < matrices.size(); ++m)
         for (int row = 0; row < matrix_side; ++row)
             for (int column = 0; column < matrix_side; ++column)
                 if (matrices[m].on(row, column))
                     painter.fillRect(dot * (static_cast<int>(m) * matrix_side + column) + 1, dot * row + 1,
-                                     dot - 1, dot - 1, QColor(230, 84, 66));
+                                     dot - 1, dot - 1, colour);
     return pixmap;
 }
 
@@ -58,11 +68,8 @@ PicturesPanel::PicturesPanel(Session& session, QWidget* parent) : QWidget(parent
     column->setSpacing(5);
     column->addWidget(tools());
     drawing_ = new MatrixView;
-    connect(drawing_, &MatrixView::drawn, this, [this] {
-        Pictures next = pictures_;
-        for (std::size_t m = 0; m < next.size(); ++m) next[m][current()].rows = drawing_->shown()[m].rows;
-        put(std::move(next), tr("draw in picture %1").arg(current() + 1), current());
-    });
+    connect(drawing_, &MatrixView::drawn, this,
+            [this] { replace(drawing_->shown(), tr("draw in picture %1")); });
     list_ = new QListWidget;
     list_->setObjectName(QStringLiteral("pictures"));
     list_->setAccessibleName(tr("Pictures, in the order in which they are shown"));
@@ -106,13 +113,8 @@ QWidget* PicturesPanel::tools() {
     which_->setAccessibleName(tr("which chain of matrices"));
     connect(which_, &QComboBox::activated, this, &PicturesPanel::refresh);
     across->addWidget(which_);
-    const auto button = [&](const QString& words, const QString& tip, auto does) {
-        auto* b = new QPushButton(words);
-        b->setToolTip(tip);
-        b->setAutoDefault(false);
-        connect(b, &QPushButton::clicked, this, does);
-        across->addWidget(b);
-        return b;
+    const auto button = [&](const QString& words, const QString& tip, std::function<void()> does) {
+        return tool_button(across, words, tip, std::move(does));
     };
     button(tr("+ picture"), tr("a copy of this one, behind it"), [this] { addPicture(); });
     button(tr("Remove"), tr("this picture; undo brings it back"), [this] { removePicture(); });
@@ -125,7 +127,7 @@ QWidget* PicturesPanel::tools() {
            [this] { slide(1); })
         ->setAccessibleName(tr("slide right"));
     button(tr("Invert"), tr("every light that is on goes off, and the other way round"),
-           [this] { turnOver(); });
+           [this] { invert(); });
     across->addWidget(label(tr("for"), "small"));
     seconds_ = new QLineEdit;
     seconds_->setObjectName(QStringLiteral("pictureTime"));
@@ -157,46 +159,39 @@ std::vector<MatrixFrame> PicturesPanel::picture(std::size_t number) const {
 }
 
 void PicturesPanel::refresh() {
-    QStringList names, before;
+    QStringList names;
     for (const auto& one : boards_of(session_.design().circuit)) names << order_of(one);
-    for (int k = 0; k < which_->count(); ++k) before << which_->itemText(k);
-    if (names != before) {
-        const QString chosen = which_->currentText();
-        which_->clear();
-        which_->addItems(names);
-        which_->setCurrentIndex(std::max(0, which_->findText(chosen)));
-    }
-    which_->setVisible(names.size() > 1);
+    offer_choices(which_, names);
     const auto links = chain();
     const auto pictures = chain_pictures(session_.design().circuit, links);
-    if (pictures.empty()) return work_.stop(), clock_.stop();
+    if (pictures.empty()) return work_.stop(), play(false);
     order_->setText(tr("data: %1").arg(order_of(links)));
     if (pictures != pictures_ || links != shown_chain_) {
         pictures_ = pictures, shown_chain_ = links;
-        fillList();
+        colour_ = colour_of_lights(*session_.design().circuit.find(links.front()));
+        fillList(list_->currentRow());
     }
     measure();
 }
 
-void PicturesPanel::fillList() {
-    const int row = std::clamp(list_->currentRow(), 0, static_cast<int>(pictures_.front().size()) - 1);
+void PicturesPanel::fillList(int row) {
     const QSignalBlocker quiet(list_);
     list_->clear();
     for (std::size_t k = 0; k < pictures_.front().size(); ++k) {
-        const QPixmap small = thumbnail(picture(k));
+        const QPixmap small = thumbnail(picture(k), colour_);
         list_->setIconSize(small.size());
         new QListWidgetItem(
             QIcon(small),
             tr("%1 · %2").arg(k + 1).arg(text(format_quantity(pictures_.front()[k].seconds, Unit::second))),
             list_);
     }
-    list_->setCurrentRow(row);
+    list_->setCurrentRow(std::clamp(row, 0, list_->count() - 1));
     showCurrent();
 }
 
 void PicturesPanel::showCurrent() {
     if (pictures_.empty()) return;
-    drawing_->show(picture(current()));
+    drawing_->show(picture(current()), colour_);
     seconds_->setText(text(format_quantity(pictures_.front()[current()].seconds, Unit::second)));
     tell();
 }
@@ -222,8 +217,7 @@ void PicturesPanel::measure() {
 
 void PicturesPanel::tell() {
     if (pictures_.empty()) return;
-    int lit = 0;
-    for (const MatrixFrame& frame : picture(current())) lit += frame.lit();
+    const int lit = lit_in(picture(current()));
     const QString lights = lit == 1 ? tr("picture %1: 1 light").arg(current() + 1)
                                     : tr("picture %1: %2 lights").arg(current() + 1).arg(lit);
     if (!currents_ || current() >= currents_->each.size()) return taken_->setText(lights);
@@ -235,14 +229,10 @@ void PicturesPanel::tell() {
 
 /// The pictures into the design, in one step that undoes.
 void PicturesPanel::put(Pictures pictures, const QString& what, std::size_t then) {
-    Design next = session_.design();
-    next.circuit = with_chain_pictures(next.circuit, shown_chain_, pictures);
+    const Design& now = session_.design();
+    Design next = with_circuit(now, with_chain_pictures(now.circuit, shown_chain_, pictures));
     pictures_ = std::move(pictures);
-    list_->blockSignals(true);
-    list_->setCurrentRow(static_cast<int>(then));
-    list_->blockSignals(false);
-    fillList();
-    choose(static_cast<int>(then));
+    fillList(static_cast<int>(then));
     session_.edit(std::move(next), what);
 }
 
@@ -272,27 +262,19 @@ void PicturesPanel::movePicture(int by) {
     put(std::move(next), tr("move picture %1").arg(current() + 1), static_cast<std::size_t>(then));
 }
 
-void PicturesPanel::slide(int by) {
-    if (pictures_.empty()) return;
-    const auto before = picture(current());
-    const int columns = matrix_side * static_cast<int>(before.size());
+/// Another picture in place of the current one.
+void PicturesPanel::replace(const std::vector<MatrixFrame>& picture, const QString& what) {
     Pictures next = pictures_;
-    for (int row = 0; row < matrix_side; ++row)
-        for (int column = 0; column < columns; ++column) {
-            const int from = (column - by + columns) % columns;
-            next[static_cast<std::size_t>(column / matrix_side)][current()].set(
-                row, column % matrix_side,
-                before[static_cast<std::size_t>(from / matrix_side)].on(row, from % matrix_side));
-        }
-    put(std::move(next), tr("slide picture %1").arg(current() + 1), current());
+    for (std::size_t m = 0; m < next.size(); ++m) next[m][current()].rows = picture[m].rows;
+    put(std::move(next), what.arg(current() + 1), current());
 }
 
-void PicturesPanel::turnOver() {
-    if (pictures_.empty()) return;
-    Pictures next = pictures_;
-    for (auto& matrix : next)
-        for (std::uint8_t& row : matrix[current()].rows) row = static_cast<std::uint8_t>(~row);
-    put(std::move(next), tr("turn picture %1 over").arg(current() + 1), current());
+void PicturesPanel::slide(int columns) {
+    if (!pictures_.empty()) replace(slid(picture(current()), columns), tr("slide picture %1"));
+}
+
+void PicturesPanel::invert() {
+    if (!pictures_.empty()) replace(inverted(picture(current())), tr("invert picture %1"));
 }
 
 void PicturesPanel::timeEntered() {

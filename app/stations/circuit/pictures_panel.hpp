@@ -34,7 +34,7 @@ class PicturesPanel : public QWidget {
     void removePicture();  ///< the current one, unless it is the last
     void movePicture(int by);
     void slide(int columns);  ///< the current one, what leaves at one end comes in at the other
-    void turnOver();          ///< every light of it
+    void invert();            ///< every light of it
     void play(bool on);
     bool computing() const { return work_.running(); }
 
@@ -49,7 +49,8 @@ class PicturesPanel : public QWidget {
     std::size_t current() const;
     std::vector<MatrixFrame> picture(std::size_t number) const;
     void refresh();
-    void fillList();
+    void fillList(int row);
+    void replace(const std::vector<MatrixFrame>& picture, const QString& what);
     void showCurrent();
     void measure();
     void tell();
@@ -63,6 +64,7 @@ class PicturesPanel : public QWidget {
     QLabel *order_, *taken_;
     QPushButton* play_;
     Pictures pictures_;
+    QColor colour_;  ///< of its lights
     std::vector<std::string> shown_chain_;
     std::optional<std::pair<Circuit, Conditions>> measured_;
     std::optional<PictureCurrents> currents_;

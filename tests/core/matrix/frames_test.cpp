@@ -8,6 +8,7 @@
 #include "circuit/chain.hpp"
 #include "engine/long_run.hpp"
 #include "engine/measure.hpp"
+#include "matrix/edit.hpp"
 #include "matrix/patterns.hpp"
 #include "power/picture_current.hpp"
 #include "support/circuits.hpp"
@@ -57,6 +58,19 @@ TEST(Frames, OneLightIsSetAndCleared) {
     EXPECT_EQ(frame.rows[2], 0x04);
     frame.set(2, 5, false);
     EXPECT_EQ(frame.lit(), 0);
+}
+
+TEST(Frames, AreSlidOverAllMatricesAndInverted) {
+    std::vector<MatrixFrame> two(2);
+    two[0].set(3, 7, true), two[1].set(0, 7, true);
+    const auto right = slid(two, 1);
+    EXPECT_TRUE(right[1].on(3, 0) && right[0].on(0, 0)) << "over the gap, and round";
+    EXPECT_EQ(lit_in(right), 2);
+    EXPECT_EQ(slid(right, -1), two);
+    EXPECT_EQ(slid(two, 16), two);
+    EXPECT_EQ(slid(two, -37), slid(two, 11));
+    EXPECT_EQ(lit_in(inverted(two)), 126);
+    EXPECT_EQ(inverted(inverted(two)), two);
 }
 
 TEST(StarterPatterns, GoOnFromOneMatrixToTheNext) {
