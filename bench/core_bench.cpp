@@ -16,6 +16,7 @@
 #include "embedded.hpp"
 #include "engine/goal.hpp"
 #include "engine/linear_solver.hpp"
+#include "engine/long_run.hpp"
 #include "engine/spread.hpp"
 #include "light/light.hpp"
 #include "planning/arrays.hpp"
@@ -124,6 +125,15 @@ void arrangements_of_100_lights(benchmark::State& state) {
 BENCHMARK(arrangements_of_100_lights)->Unit(benchmark::kMillisecond);
 
 /// Run time with its band, as the Power station asks for it, from nothing.
+/// A controller that dims: some hundred pulses a second, for all of its cycle.
+void long_run_of(benchmark::State& state, const char* demo_id) {
+    const Circuit c = read_design(find_demo(demo_id)->text).value().circuit;
+    Conditions on;
+    on.switches["S1"] = true;
+    for (auto _ : state) benchmark::DoNotOptimize(long_run(c, known_catalogue(), on));
+}
+BENCHMARK_CAPTURE(long_run_of, moth_jar, "moth-jar")->Unit(benchmark::kMillisecond);
+
 void life_of(benchmark::State& state, const char* demo_id) {
     const Design d = read_design(find_demo(demo_id)->text).value();
     const Keyed<Circuit> circuit(d.circuit);

@@ -34,9 +34,9 @@ Course course_of(StarterPattern pattern, int width) {
                         return lit(frame == 0 ? small_heart : big_heart, row, column % matrix_side);
                     }};
         case StarterPattern::arrow: {  // from the left edge to the right one, two columns at a time
-            const int steps = (width + matrix_side) / 2;
+            const int steps = (width + matrix_side) / 2 - 1;
             return {steps, [](int frame, int row, int column) {
-                        return lit(arrow, row, column - 2 * frame + matrix_side - 1);
+                        return lit(arrow, row, column - 2 * (frame + 1) + matrix_side - 1);
                     }};
         }
         case StarterPattern::waves:  // water up to half the height, that moves a column a picture

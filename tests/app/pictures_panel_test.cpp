@@ -4,6 +4,8 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QScrollArea>
+#include <QScrollBar>
 
 #include "app/widgets/matrix_view.hpp"
 #include "circuit/chain.hpp"
@@ -127,6 +129,24 @@ TEST_F(PictureRows, TellWhatEachTakes) {
     EXPECT_TRUE(station->tabs()->isTabVisible(station->tabs()->indexOf(panel)));
     undo();
     EXPECT_FALSE(station->tabs()->isTabVisible(station->tabs()->indexOf(panel)));
+}
+
+TEST_F(PictureRows, EightMatricesMakeTheStationNoWider) {
+    Design d = design();
+    d.circuit = circuit({"battery B1 +=V -=0 cell=LR6 count=3", "connector X1 1=D1 2=0"});
+    for (int k = 1; k <= 8; ++k) {
+        const std::string n = std::to_string(k);
+        d.circuit.parts.push_back(
+            circuit({"light_matrix M" + n + " vcc=V gnd=0 data=D" + n + " out=D" + std::to_string(k + 1)})
+                .parts[0]);
+    }
+    window->session().edit(d, "a long board");
+    settle();
+    EXPECT_EQ(panel->drawing()->shown().size(), 8u);
+    auto* area = station->findChild<QScrollArea*>();
+    EXPECT_LE(panel->minimumSizeHint().width(), 720);
+    EXPECT_TRUE(!area || area->horizontalScrollBar()->maximum() == 0);
+    EXPECT_LT(panel->drawing()->lightAt(0, 63).x(), panel->drawing()->width()) << "all of it is in sight";
 }
 
 TEST_F(PictureRows, PlayOneAfterTheOther) {

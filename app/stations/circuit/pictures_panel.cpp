@@ -24,6 +24,8 @@
 namespace elkit {
 namespace {
 
+constexpr std::size_t beside = 3;  // matrices, of which a drawing leaves room for the list at its right
+
 QString text(const std::string& words) { return QString::fromStdString(words); }
 QString in_amperes(double amps) { return text(format_quantity(amps, Unit::ampere)); }
 
@@ -47,7 +49,7 @@ QColor colour_of_lights(const Part& matrix) {
 }
 
 QPixmap thumbnail(const std::vector<MatrixFrame>& matrices, const QColor& colour) {
-    constexpr int dot = 3;
+    const int dot = matrices.size() > beside ? 2 : 3;
     QPixmap pixmap(dot * (matrix_side * static_cast<int>(matrices.size())) + 2, dot * matrix_side + 2);
     pixmap.fill(matrix_ground);
     QPainter painter(&pixmap);
@@ -83,17 +85,17 @@ PicturesPanel::PicturesPanel(Session& session, QWidget* parent) : QWidget(parent
     connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row >= 0) showCurrent();
     });
-    auto* across = new QHBoxLayout;
-    across->addWidget(drawing_);
-    across->addWidget(list_, 1);
-    column->addLayout(across, 1);
+    sides_ = new QHBoxLayout;
+    sides_->addWidget(drawing_);
+    sides_->addWidget(list_, 1);
+    column->addLayout(sides_, 1);
     auto* foot = new QHBoxLayout;
-    order_ = label({}, "small");
-    taken_ = label({}, "small");
-    taken_->setObjectName(QStringLiteral("picturesTake"));
-    foot->addWidget(order_);
-    foot->addStretch(1);
-    foot->addWidget(taken_);
+    order_ = new ElidingLabel;
+    taken_ = new ElidingLabel;
+    taken_->setAlignment(Qt::AlignRight);
+    for (QLabel* words : {order_, taken_}) words->setObjectName(QStringLiteral("small"));
+    foot->addWidget(order_, 2);
+    foot->addWidget(taken_, 3);
     column->addLayout(foot);
     clock_.setSingleShot(true);
     connect(&clock_, &QTimer::timeout, this, [this] {
@@ -168,6 +170,7 @@ void PicturesPanel::refresh() {
     order_->setText(tr("data: %1").arg(order_of(links)));
     if (pictures != pictures_ || links != shown_chain_) {
         pictures_ = pictures, shown_chain_ = links;
+        sides_->setDirection(links.size() > beside ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight);
         colour_ = colour_of_lights(*session_.design().circuit.find(links.front()));
         fillList(list_->currentRow());
     }

@@ -9,6 +9,7 @@
 #include "matrix/frames.hpp"
 #include "power/picture_current.hpp"
 
+class QBoxLayout;
 class QComboBox;
 class QLabel;
 class QLineEdit;
@@ -59,6 +60,7 @@ class PicturesPanel : public QWidget {
     Session& session_;
     QComboBox* which_;
     MatrixView* drawing_;
+    QBoxLayout* sides_;  ///< the drawing and the list
     QListWidget* list_;
     QLineEdit* seconds_;
     QLabel *order_, *taken_;
