@@ -11,6 +11,7 @@
 #include "cli/with_design.hpp"
 #include "design/file.hpp"
 #include "formats/csv.hpp"
+#include "kit/wire_list.hpp"
 
 namespace elkit::cli {
 namespace {
@@ -111,11 +112,43 @@ int bom(const Options& o) {
     });
 }
 
+int wiring(const Options& o) {
+    return with_design(o, [&](const Design& design, const Conditions&) {
+        Store store;
+        const auto made = Ask(store)(WireListQuery{design.circuit, design.situations});
+        if (!made) return fail(made.error());
+        const WireList& list = *made;
+        if (o.json) {
+            Json wires = Json::array(), pins = Json::array();
+            for (const ListedWire& w : list.wires)
+                wires.push_back({{"use", use_name(w.use)},
+                                 {"from", w.from.text()},
+                                 {"to", w.to.text()},
+                                 {"net", w.net},
+                                 {"purpose", w.purpose},
+                                 {"current", figure_json(w.current)},
+                                 {"wire_mm2", w.area},
+                                 {"colour", w.colour}});
+            for (const PinFunction& p : list.pins)
+                pins.push_back({{"part", p.part}, {"pin", p.pin}, {"function", p.function}, {"net", p.net}});
+            print_json({{"wires", wires},
+                        {"pins", pins},
+                        {"total", figure_json(list.total)},
+                        {"notes", list.notes}});
+            return 0;
+        }
+        fmt::print("{}", write_csv(wires_csv(list)));
+        return 0;
+    });
+}
+
 }  // namespace
 
 std::vector<Command> making_commands() {
     return {
         plain("board", "the board's layout and the connections extracted from it", {}, board),
+        plain("wiring", "the wires between what sits off the board, in the order of joining, as CSV", {},
+              wiring),
         plain("build", "build steps with expected readings", {}, build),
         {"bom", "parts list as CSV",
          [](CLI::App& sub) {

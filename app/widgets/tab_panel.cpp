@@ -31,7 +31,10 @@ void TabPanel::addNote() {
     column_->addWidget(note_);
 }
 
-void TabPanel::tell(const QString& words) { note_->setText(words); }
+void TabPanel::tell(const QString& words) {
+    note_->setText(words);
+    note_->setVisible(!words.isEmpty());
+}
 
 void TabPanel::lack(const QString& words) {
     shown_ = {};

@@ -168,6 +168,7 @@ PartKind read_kind(const json& j) {
     if (j.contains("states")) k.states = {j.at("states").at(0), j.at("states").at(1)};
     k.symbol = j.at("symbol"), k.marking = j.value("marking", ""), k.side_pin = j.value("side_pin", "");
     k.against = j.value("against", "");
+    k.filament_light = j.value("light", "");
     if (j.contains("dies")) k.dies = joints(j.at("dies"));
     k.drives = j.value("drives", Texts{}), k.traces = j.value("traces", Texts{});
     read_electric(j, k);

@@ -228,6 +228,16 @@ bool is_knob(const Part& part) {
     return kind && kind->control == "knob";
 }
 
+const LedType* light_type(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    if (!kind || !kind->is(Role::light)) return nullptr;
+    const std::string& id = kind->module                    ? kind->module->light
+                            : !kind->filament_light.empty() ? kind->filament_light
+                            : kind->dies.empty()            ? part.text("type")
+                                                            : part.text(kind->dies.front().second);
+    return known_catalogue().led(id);
+}
+
 bool applies(const Part& part, const ParamInfo& info) {
     return info.with.empty() || part.number(info.with) > 0;
 }

@@ -14,6 +14,8 @@
 
 namespace elkit {
 
+struct LedType;
+
 /// What a part is to the rest of the program. A kind has any number of roles; code asks for a role, never for
 /// a kind's name.
 enum class Role {
@@ -168,6 +170,8 @@ struct PartKind {
     std::string shows;               ///< pattern of its value text; empty: `value_key`
     std::array<std::string, 2> states{"open", "closed"};
     std::string symbol, marking, side_pin, against;
+    /// A filament, that glows more than in proportion to its current: the LED type whose colour it has.
+    std::string filament_light;
     std::vector<Joint> dies;  ///< pins of a light with several, and the parameter that names each one's type
     std::vector<std::string> drives;  ///< pins that switch what hangs on them
     std::vector<std::string> traces;  ///< what one wants to see of it in time
@@ -231,6 +235,10 @@ std::string value_text(const Part& part);
 std::string editable_value(const Part& part);
 /// A parameter in words: "75 Ω", "5 %", "amber-5mm".
 std::string param_text(const Part& part, const ParamInfo& info);
+
+/// The LED type whose light a part gives, that of its first colour where it has several; nullptr if it gives
+/// none or the catalogue does not know its type.
+const LedType* light_type(const Part& part);
 
 /// True if the contact conducts before anyone touches it (of a changeover: joins b).
 bool closed_as_drawn(const Part& contact);

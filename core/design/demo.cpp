@@ -16,6 +16,8 @@ const std::vector<Demo>& demos() {
         {"page-lamp", "Demo: page lamp (touch)", embedded::demo_page_lamp},
         {"frost-guard", "Demo: frost guard (sensor and small controller)", embedded::demo_frost_guard},
         {"tide-board", "Demo: tide board (two light matrices)", embedded::demo_tide_board},
+        {"diorama-switcher", "Demo: diorama switcher (computer board, relays, lamps)",
+         embedded::demo_diorama_switcher},
         {"moth-jar", "Demo: moth jar (fading colours from a small controller)", embedded::demo_moth_jar},
         {"twin-blinker", "Demo: twin blinker (transistors)", embedded::demo_twin_blinker},
         {"firefly-jar", "Demo: firefly jar (one-cell booster)", embedded::demo_firefly_jar},

@@ -29,7 +29,7 @@ double glow_of_light(const Glow& glow, const std::string& designator) {
 }
 
 unsigned colour_of(const Part& part) {
-    const LedType* type = is(part, Role::light) ? known_catalogue().led(part.text("type")) : nullptr;
+    const LedType* type = light_type(part);
     return type ? type->colour() : LedType{}.colour();
 }
 
@@ -166,8 +166,8 @@ class ArrayPainter {
             part_kind(part.kind)->module ? current(amps)  // what light it has inside is its maker's affair
             : die.side_by_side > 1
                 ? fmt::format("{:.0f} × {:.0f} {}: {}, {} in each row", die.side_by_side, die.in_series,
-                              die.type->name, current(amps), current(amps / die.side_by_side))
-                : fmt::format("{}: {}", die.type->name, current(amps));
+                              die.name, current(amps), current(amps / die.side_by_side))
+                : fmt::format("{}: {}", die.name, current(amps));
         d_.text(array_margin, y, words, array_words, Ink::muted, false, Anchor::start, ref);
         return y + 12;
     }

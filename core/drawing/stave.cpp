@@ -212,7 +212,7 @@ class StavePainter {
         look.closed = conditions_.closed(part);
         look.lit = view_.lit_part == part.designator;
         if (const auto g = view_.glow.find(part.designator); g != view_.glow.end()) look.glow = g->second;
-        if (const LedType* led = known_catalogue().led(part.text("type"))) look.light_rgb = led->colour();
+        if (const LedType* led = light_type(part)) look.light_rgb = led->colour();
         for (const Pin& pin : part.pins)
             look.lit = look.lit || (!view_.lit_net.empty() && pin.net == view_.lit_net);
         return look;

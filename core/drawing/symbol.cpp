@@ -222,6 +222,13 @@ void lettered(const Sketch& s, const char* letter) {
     s.pen.mark(letter, 0, 0);
 }
 
+/// A circle with a cross (IEC 60617, S00965).
+void lamp(const Sketch& s) {
+    if (s.state.glow > 0) s.pen.glow();
+    s.round();
+    s.pen.line(-10.5, -10.5, 10.5, 10.5, 1.3), s.pen.line(-10.5, 10.5, 10.5, -10.5, 1.3);
+}
+
 void boxed_led(const Sketch& s) {
     if (s.state.glow > 0) s.pen.glow();
     s.leads(17);
@@ -262,6 +269,7 @@ const std::map<std::string_view, Painter>& painters() {
         {"motor", [](const Sketch& s) { lettered(s, "M"); }},
         {"buzzer", [](const Sketch& s) { lettered(s, "♪"); }},
         {"boxed_led", boxed_led},
+        {"lamp", lamp},
         {"box", box}};
     return all;
 }

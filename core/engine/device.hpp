@@ -136,6 +136,11 @@ class Device {
     virtual double delay() const { return 0; }
     /// True for a nonlinear or varying device by which a circuit may swing: coils, fuses, waveforms.
     virtual bool keeps_state() const { return nature() == Nature::varying; }
+    /// Its light now as a share of its rated light, where that is not in proportion to its current.
+    virtual std::optional<double> glow(const double* x) const {
+        (void)x;
+        return std::nullopt;
+    }
     /// Current [A] to show beside the part, from the currents into its pins; the first pin's by default.
     virtual int main_pin() const { return 0; }
 };

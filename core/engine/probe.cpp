@@ -10,11 +10,12 @@ namespace {
 
 std::string after(const std::string& text, char mark) { return text.substr(text.find(mark) + 1); }
 
-/// cd per ampere of an LED's type; 0 for what gives no visible light.
-double intensity_per_ampere(const Catalogue& catalogue, const Part& part) {
+/// cd per ampere of an LED's type, or per Device::glow(); 0 for what gives no visible light.
+double light_factor(const Catalogue& catalogue, const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    if (kind && !kind->filament_light.empty()) return part.number("intensity");
     const LedType* type = catalogue.led(part.text("type"));
     if (!type || !type->visible) return 0;
-    const PartKind* kind = part_kind(part.kind);
     const bool own = kind && kind->param("intensity");
     return own ? part.number("intensity") / part.number("test_current")
                : type->intensity / type->test_current;
@@ -53,7 +54,7 @@ Result<void> Recorder::add(const std::string& probe) {
     if (what == "power")
         r.kind = Reading::Kind::power;
     else if (what == "light")
-        r.kind = Reading::Kind::light, r.pin = 0, r.factor = intensity_per_ampere(catalogue_, *part);
+        r.kind = Reading::Kind::light, r.pin = 0, r.factor = light_factor(catalogue_, *part);
     else if (what != "part")
         return unknown;
     readings_.push_back(r);
@@ -78,7 +79,8 @@ void Recorder::record(const Moment& moment, std::vector<Trace>& traces) {
         }
         if (r.index != of) system_.pin_currents(of = r.index, moment, flows_);
         double value = r.pin < flows_.size() ? flows_[r.pin] : 0;
-        if (r.kind == Reading::Kind::light) value = std::max(0.0, value) * r.factor;
+        if (r.kind == Reading::Kind::light)
+            value = system_.glow(r.index, moment.x).value_or(std::max(0.0, value)) * r.factor;
         if (r.kind == Reading::Kind::power) {
             value = 0;
             for (std::size_t p = 0; p < flows_.size(); ++p)

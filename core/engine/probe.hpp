@@ -24,7 +24,7 @@ class Recorder {
         enum class Kind { net, current, power, light } kind;
         std::string probe;
         std::size_t index, pin;  // unknown of a net, else part and pin
-        double factor;           // cd per ampere
+        double factor;           // cd per ampere, or per glow
     };
     const Circuit& circuit_;
     const Catalogue& catalogue_;

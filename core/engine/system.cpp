@@ -332,6 +332,10 @@ void System::initial_charges(double* q) const {
 
 int System::main_pin(std::size_t part) const { return devices_[part] ? devices_[part]->main_pin() : 0; }
 
+std::optional<double> System::glow(std::size_t part, const double* x) const {
+    return devices_[part] ? devices_[part]->glow(x) : std::nullopt;
+}
+
 void System::pin_currents(std::size_t part, const Moment& moment, std::vector<double>& out) const {
     const auto& pins = pins_[part];
     out.assign(pins.size(), 0.0);

@@ -7,6 +7,7 @@
 
 #include "drawing/layout_query.hpp"
 #include "drawing/stave_systems.hpp"
+#include "kit/wire_list.hpp"
 #include "light/light.hpp"
 #include "power/life.hpp"
 #include "quantity/preferred.hpp"
@@ -223,6 +224,30 @@ void steps(PageWriter& w, const std::vector<BuildStep>& all) {
     }
 }
 
+/// How what sits off the board is joined.
+void wires(PageWriter& w, const WireList& list) {
+    w.heading("The wires");
+    w.paragraph("Join them from top to bottom, with the supply off.", 0, 3.1, Ink::muted);
+    int number = 0;
+    for (const ListedWire& wire : list.wires) {
+        w.room(6);
+        w.tick_box(left, w.y());
+        w.page().text(left + 10.5, w.y() + 2.8, fmt::format("{}", ++number), 3.3, Ink::muted, false,
+                      Anchor::end);
+        w.page().text(left + 13, w.y() + 2.8, wire.purpose, 3.3);
+        w.page().text(left + 66, w.y() + 2.8, wire.from.text() + " to " + wire.to.text(), 3.3, Ink::ink,
+                      true);
+        w.page().text(left + 126, w.y() + 2.8,
+                      fmt::format("{}, {:g} mm², {}", wire.current.text(2), wire.area, wire.colour), 3,
+                      Ink::muted);
+        w.gap(5.6);
+    }
+    for (const std::string& note : list.notes) w.paragraph(note, 13, 3.1);
+    for (const PinFunction& pin : list.pins)
+        w.paragraph(fmt::format("{} {}: {}, net {}", pin.part, pin.pin, pin.function, pin.net), 13, 3.1,
+                    Ink::muted);
+}
+
 /// What recipes draw to work by, such as how to wind a core.
 void pictures_of_blocks(PageWriter& w, const Design& design) {
     for (const Block& block : design.blocks) {
@@ -244,7 +269,7 @@ Digest LeafletQuery::key() const {
     Digester d;
     d << design.name << design.brief.purpose << content_digest(design.brief) << content_digest(design.circuit)
       << content_digest(design.blocks) << content_digest(design.board) << content_digest(design.batch)
-      << drawer.digest();
+      << content_digest(design.situations) << drawer.digest();
     return d.digest();
 }
 
@@ -273,6 +298,8 @@ Result<std::vector<Drawing>> LeafletQuery::compute(const Ask& ask) const {
     pictures_of_blocks(w, design);
     boards(w, *board);
     large_boards(w, *board);
+    if (joined_by_wires(*circuit))
+        if (const auto wiring = ask(WireListQuery{circuit, design.situations})) wires(w, *wiring);
     steps(w, *all_steps);
     return w.finish();
 }

@@ -102,8 +102,7 @@ StringResult string_result(const LedString& s, std::size_t index, const Points& 
                                *p.now, *p.now_low, *p.now_high);
     r.current.working = current_working(s, p.now, r.current);
     for (const LightDie& die : dies(*s.leds.front(), known_catalogue())) {
-        const double candela = die.intensity * die.in_series * r.current.value / die.test_current,
-                     angle = s.leds.front()->number("viewing_angle");
+        const double candela = die.candela(r.current.value), angle = s.leds.front()->number("viewing_angle");
         if (!(candela > 0)) continue;
         r.current.working.push_back(
             fmt::format("{} gives {} straight ahead", first, format_quantity(candela, Unit::candela)) +
@@ -173,7 +172,7 @@ Figure inner_light(const Part& part, const LightDie& die, const Points& p) {
     const auto at = [&](const OperatingPoint& op) { return die_current(part, die, op); };
     const std::string where = die.pin.empty() ? part.designator : part.designator + "." + die.pin;
     Figure f{"light.inside." + where,
-             fmt::format("{} in {}", die.type->name, where),
+             fmt::format("{} in {}", die.name, where),
              at(*p.now),
              Unit::ampere,
              std::min(at(*p.now_low), at(*p.now_high)),
@@ -181,8 +180,7 @@ Figure inner_light(const Part& part, const LightDie& die, const Points& p) {
              {}};
     f.working = {fmt::format(
         "{} at {}: gives {}{}", format_quantity(die.intensity * die.in_series, Unit::candela),
-        format_quantity(die.test_current, Unit::ampere),
-        format_quantity(die.intensity * die.in_series * f.value / die.test_current, Unit::candela),
+        format_quantity(die.test_current, Unit::ampere), format_quantity(die.candela(f.value), Unit::candela),
         p.now.run().moves() ? " while it is on" : "")};
     if (die.side_by_side > 1)
         f.working.push_back(fmt::format("in {:.0f} rows: {} each", die.side_by_side,

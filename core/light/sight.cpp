@@ -9,6 +9,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
+#include "engine/filament.hpp"
 #include "light/judgement.hpp"
 #include "light/strings.hpp"
 #include "quantity/brightness.hpp"
@@ -25,7 +26,15 @@ struct Light {
     LightDie die;
     std::string name, pin;
     double on = 0, mean = 0, frequency = 0, modulation = 0;  // A, A, Hz, %
+    double share = 1;                                        // of the light while it is on, on average
 };
+
+/// A of a filament once it is warm at the most volts that it gets: what it takes before that says nothing.
+double current_by_volts(const Part& part, const LightDie& die, const LongRun& run) {
+    const auto [low, high] = run.between(part.pins.front().net, part.pins.back().net);
+    const double share = std::max(std::abs(low), std::abs(high)) * die.test_current / die.rated_power;
+    return die.test_current * std::pow(share, filament_current_by_volts);
+}
 
 Light light_of(const Part& part, const LightDie& die, const LongRun& run) {
     Light l{&part, die, die.pin.empty() ? part.designator : part.designator + "." + die.pin,
@@ -35,9 +44,12 @@ Light light_of(const Part& part, const LightDie& die, const LongRun& run) {
     if (most < gives_light) l.mean = l.on = 0;
     if (most < gives_light || most < steady_within * l.mean) return l;
     const double least = run.least(part.designator, l.pin);
-    l.on = most;
+    l.on = die.filament() ? current_by_volts(part, die, run) : most;
     l.modulation = 100 * (most - least) / (most + least);
     l.frequency = std::max(1, run.pulses(part.designator, l.pin)) / run.steady().period;
+    l.share = die.filament() ? std::pow(l.mean / l.on, filament_power_by_current) : l.mean / l.on;
+    if (die.filament() && l.frequency * die.cools > 1)  // it glows on through the gaps
+        l.on = l.mean, l.share = 1, l.frequency = l.modulation = 0;
     return l;
 }
 
@@ -53,16 +65,17 @@ class RowMaker {
 
     SightRow row(const Light& l) const {
         SightRow r;
-        r.led = l.die.type->name, r.lights = {l.name};
+        r.led = l.die.name, r.lights = {l.name};
         r.visible = l.die.type->visible, r.caution = l.die.type->caution;
         r.frequency = l.frequency, r.modulation = l.modulation;
         r.flicker = judge_flicker(l.frequency, l.modulation);
         const std::string id = "sight." + l.name + ".";
-        const double each = l.die.intensity * l.die.in_series / l.die.test_current;  // cd for each ampere
-        const double share = l.on > 0 ? l.mean / l.on : 1;
-        r.on = figure(id + "on", "light of " + l.name + " while it is on", each * l.on, Unit::candela,
-                      fmt::format("{} at {} × {}", text(l.die.intensity, Unit::candela),
-                                  text(l.die.test_current, Unit::ampere), text(l.on, Unit::ampere)));
+        const double on = l.die.candela(l.on), share = l.share;
+        r.on = figure(
+            id + "on", "light of " + l.name + " while it is on", on, Unit::candela,
+            fmt::format("{} at {} {} {}", text(l.die.intensity, Unit::candela),
+                        text(l.die.test_current, Unit::ampere),
+                        l.die.filament() ? ", more than in proportion:" : "×", text(l.on, Unit::ampere)));
         r.share = figure(id + "share", "share of the time of " + l.name, 100 * share, Unit::percent,
                          fmt::format("{} on average / {} while it is on", text(l.mean, Unit::ampere),
                                      text(l.on, Unit::ampere)));
@@ -70,7 +83,7 @@ class RowMaker {
                         l.modulation > 0 && l.frequency > 0 && l.frequency < pulses_seen_below
                             ? "if the eye could follow no pulse: CIE 1976 lightness of the average"
                             : "the eye averages pulses; CIE 1976 lightness of the average");
-        const double average = r.visible ? each * l.mean * factor_ : 0;
+        const double average = r.visible ? on * share * factor_ : 0;
         r.average =
             figure(id + "average", "light of " + l.name + " on average", average, Unit::candela,
                    fmt::format("{} × {:.3g}{}", r.on.text(), share,

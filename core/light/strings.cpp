@@ -1,8 +1,10 @@
 #include "light/strings.hpp"
 
 #include <algorithm>
+#include <cmath>
 
 #include "circuit/part_kind.hpp"
+#include "engine/filament.hpp"
 #include "engine/models.hpp"
 
 namespace elkit {
@@ -77,7 +79,9 @@ bool meets_coil(const Circuit& circuit, const std::string& plus, const std::stri
     });
 }
 
-std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue) {
+namespace {
+
+std::vector<LightDie> nameless_dies(const Part& part, const Catalogue& catalogue) {
     std::vector<LightDie> all;
     const PartKind* kind = part_kind(part.kind);
     if (!kind || !kind->is(Role::light)) return all;
@@ -89,6 +93,13 @@ std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue) {
         if (const LedType* type = catalogue.led(kind->module->light))
             all.push_back({type, kind->module->plus, part.number("intensity"),
                            std::max(part.number("active_current"), 1e-6)});
+        return all;
+    }
+    if (!kind->filament_light.empty()) {
+        LightDie die{light_type(part), "", part.number("intensity"), part.number("test_current")};
+        die.name = kind->name;
+        die.rated_power = part.number("voltage") * die.test_current, die.cools = part.number("warm_time");
+        if (die.type && die.filament()) all.push_back(die);
         return all;
     }
     if (kind->dies.empty()) add("type", "");
@@ -104,8 +115,25 @@ std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue) {
     return all;
 }
 
+}  // namespace
+
+std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue) {
+    std::vector<LightDie> all = nameless_dies(part, catalogue);
+    for (LightDie& die : all)
+        if (die.name.empty()) die.name = die.type->name;
+    return all;
+}
+
+double LightDie::candela(double amps) const {
+    const double share = std::max(0.0, amps) / test_current;
+    return intensity * in_series * (filament() ? std::pow(share, filament_light_by_current) : share);
+}
+
 double die_current(const Part& part, const LightDie& die, const OperatingPoint& op) {
     const PartState& state = op.part(part.designator);
+    if (die.filament())
+        return die.test_current *
+               std::pow(std::max(0.0, state.power()) / die.rated_power, 1 / filament_power_by_current);
     if (die.pin.empty()) return std::max(0.0, state.current);
     for (std::size_t k = 0; k < part.pins.size() && k < state.pins.size(); ++k)
         if (part.pins[k].name == die.pin) return std::abs(state.pins[k]);
@@ -115,9 +143,10 @@ double die_current(const Part& part, const LightDie& die, const OperatingPoint& 
 double total_intensity(const Circuit& circuit, const Catalogue& catalogue, const OperatingPoint& op) {
     double sum = 0;
     for (const Part& part : circuit.parts)
-        for (const LightDie& die : dies(part, catalogue))
-            sum +=
-                std::max(die.intensity, 1e-3) * die.in_series * die_current(part, die, op) / die.test_current;
+        for (LightDie die : dies(part, catalogue)) {
+            die.intensity = std::max(die.intensity, 1e-3);  // infrared counts beside its like
+            sum += die.candela(die_current(part, die, op));
+        }
     return sum;
 }
 

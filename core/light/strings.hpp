@@ -28,10 +28,16 @@ struct LightDie {
     double intensity = 0, test_current = 0.02;  ///< cd at A, the part's own where it says so
     double in_series = 1;                       ///< lights that this current passes, one after another
     double side_by_side = 1;                    ///< rows of them that share it
+    std::string name = {};                      ///< "red 5 mm LED", "filament lamp"
+    double rated_power = 0;                     ///< W of a filament; 0: an LED
+    double cools = 0;                           ///< s in which a filament loses its light
+    bool filament() const { return rated_power > 0; }
+    /// cd of all together at A: an LED's in proportion, a filament's as T⁹ with I as T^1.4.
+    double candela(double amps) const;
 };
 /// Empty for a part that gives no light, or whose type the catalogue does not know.
 std::vector<LightDie> dies(const Part& part, const Catalogue& catalogue);
-/// Current [A] through one of them.
+/// Current [A] through one of them; of a filament that which makes it as hot as its power does.
 double die_current(const Part& part, const LightDie& die, const OperatingPoint& op);
 
 /// Relative light [cd] of all LEDs at this operating point: intensity × current/test current, summed.

@@ -50,6 +50,13 @@ Result<void> add_controller(Sketch& s, const PartKind& kind, const Feed& feed, c
     return success();
 }
 
+std::vector<const PartKind*> controllers_of_recipe(std::string_view recipe) {
+    std::vector<const PartKind*> all;
+    for (const std::string& id : find_recipe(recipe)->goal("controller")->info.choices)
+        all.push_back(part_kind(id));
+    return all;
+}
+
 double awake_current(const PartKind& kind, double volts) {
     return volts / own_current_at * usual_number(kind, "active_current");
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "recipes/sketch.hpp"
@@ -21,6 +22,9 @@ std::vector<std::string> pins_for_sensors(const ControllerSpec& controller);
 Result<void> add_controller(Sketch& sketch, const PartKind& kind, const Feed& feed,
                             const std::string& behaviour, const std::map<std::string, std::string>& pins,
                             double reference = 0);
+
+/// The controllers that a recipe's goal "controller" lets one choose.
+std::vector<const PartKind*> controllers_of_recipe(std::string_view recipe);
 
 /// A that it takes itself at work.
 double awake_current(const PartKind& kind, double volts);

@@ -229,13 +229,12 @@ Goals complete_pattern(Goals g, const std::set<std::string>& said, const Environ
 std::vector<Variant> other_controllers(const Goals& goals, const Environment&) {
     std::vector<Variant> all;
     for (const char* drives : {"direct", "transistor"})
-        for (const PartKind& kind : part_kinds()) {
-            if (!kind.controller || (drives != goals.text("drives") && kind.id != goals.text("controller")))
-                continue;
-            Variant v{fmt::format("{}, {}", kind.name,
+        for (const PartKind* kind : controllers_of_recipe("pattern-lights")) {
+            if (drives != goals.text("drives") && kind->id != goals.text("controller")) continue;
+            Variant v{fmt::format("{}, {}", kind->name,
                                   drives == std::string("direct") ? "on its pins" : "by transistors"),
                       goals, false};
-            v.goals.values["controller"] = kind.id, v.goals.values["drives"] = std::string(drives);
+            v.goals.values["controller"] = kind->id, v.goals.values["drives"] = std::string(drives);
             all.push_back(std::move(v));
         }
     return all;

@@ -6,14 +6,13 @@
 
 #include "matrix/patterns.hpp"
 #include "recipes/controller_parts.hpp"
+#include "recipes/converted_feed.hpp"
 #include "recipes/wording.hpp"
 
 namespace elkit {
 namespace {
 
-constexpr double tired_share = 0.7;      // of fresh cells, near their end
-constexpr double matrix_buffer = 1e-4;   // F beside each: it takes its current row by row
-constexpr double converter_share = 0.8;  // of what a converter gives
+constexpr double matrix_buffer = 1e-4;  // F beside each: it takes its current row by row
 constexpr std::array<std::pair<const char*, StarterPattern>, 5> patterns{{{"waves", StarterPattern::waves},
                                                                           {"arrow", StarterPattern::arrow},
                                                                           {"heart", StarterPattern::heart},
@@ -56,43 +55,6 @@ std::vector<std::vector<MatrixFrame>> pictures_of(const Goals& goals) {
                           goals.number("every"));
 }
 
-/// "direct" where the source suits a matrix, also when its cells are tired; else the converter that makes 5
-/// V.
-std::string feed_for(const Part& source, double fresh) {
-    const auto cell = cell_of(source, known_catalogue());
-    const double tired = cell && !cell->endless() ? tired_share * fresh : fresh;
-    const double lowest = usual_number(matrix_kind(), "lowest_supply"),
-                 highest = usual_number(matrix_kind(), "highest_supply");
-    if (fresh > highest) return "step_down";
-    return tired < lowest ? "step_up" : "direct";
-}
-
-/// What the matrices hang on: the feed itself, or a converter that gives so much.
-Result<Feed> fed_by(Sketch& s, const Goals& goals, const Feed& feed, double amps) {
-    const std::string way = goals.text("feed");
-    if (way == "direct") {
-        if (auto fits = fits_supply(matrix_kind(), feed.fresh.voltage); !fits) return fits.error();
-        s.carries(amps);
-        return feed;
-    }
-    const PartKind& kind = *part_kind(way);
-    if (auto fits = fits_supply(kind, feed.fresh.voltage); !fits) return fits.error();
-    const double most = usual_number(kind, "max_current");
-    if (amps > converter_share * most)
-        return Error{Fault::design, "brightness", fmt::format("the lights take up to {}", amps_text(amps)),
-                     fmt::format("{} at most behind a {}", amps_text(converter_share * most), kind.name)};
-    const double volts = usual_number(kind, "voltage");
-    s.carries(amps * volts / usual_number(kind, "efficiency") / (tired_share * feed.fresh.voltage));
-    return Feed{"FIVE", {volts, usual_number(kind, "resistance")}};
-}
-
-/// Between the supply's net and what fed_by() names.
-void add_converter(Sketch& s, const Goals& goals, const std::string& from, const std::string& to) {
-    if (from == to) return;
-    s.add({"Mconverter", goals.text("feed"), {}, {{"in", from}, {"gnd", "GND"}, {"out", to}}, {}});
-    s.capacitor("Cconverter", matrix_buffer, to, "GND");
-}
-
 /// What sends the pictures.
 Result<void> add_sender(Sketch& s, const Goals& goals, const Feed& feed) {
     const std::string sender = goals.text("sender");
@@ -122,13 +84,13 @@ Result<Sized> size_picture_board(const Goals& goals, const Environment& environm
     const double brightness = goals.number("brightness");
     const auto pictures = pictures_of(goals);
     const Taken taken = taken_by(pictures, brightness);
-    auto feed = fed_by(s, goals, fed.value(), taken.most);
+    auto feed = converted_feed(s, goals.text("feed"), matrix_kind(), fed.value(), taken.most, "brightness");
     if (!feed) return feed.error();
     if (auto sent = add_sender(s, goals, feed.value()); !sent) return sent.error();
     for (std::size_t k = 0; k < pictures.size(); ++k)
         add_matrix(s, static_cast<int>(k) + 1, pictures[k], brightness, feed.value(),
                    k + 1 == pictures.size());
-    add_converter(s, goals, fed.value().net, feed.value().net);
+    add_converter(s, goals.text("feed"), fed.value().net, feed.value().net);
     for (std::size_t k = 0; k < pictures.size(); ++k) {
         const Taken one = taken_by({pictures[k]}, brightness);
         s.expect({fmt::format("matrix {}", k + 1), fmt::format("part:Mmatrix{}", k + 1), one.mean,
@@ -149,7 +111,7 @@ Result<Sized> size_picture_board(const Goals& goals, const Environment& environm
 Goals complete_picture_board(Goals g, const std::set<std::string>& said, const Environment& environment) {
     if (!said.contains("feed"))
         if (const double fresh = fresh_volts(g, environment); fresh > 0)
-            g.values["feed"] = feed_for(source_of(g, environment), fresh);
+            g.values["feed"] = feed_for(matrix_kind(), source_of(g, environment), fresh);
     return g;
 }
 

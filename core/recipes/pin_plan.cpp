@@ -49,8 +49,9 @@ Figure PinPlan::figure() const {
         if (limit.reading == Limit::Reading::together && amps_at(lights, limit) > 0)
             f.working.push_back(fmt::format("{}: {} of {}", limit.what, amps_text(amps_at(lights, limit)),
                                             amps_text(usual_number(*kind, limit.param.c_str()))));
-    f.working.push_back(fmt::format("all lit at once: {} of {}", amps_text(most_at_once()),
-                                    amps_text(usual_number(*kind, "max_total"))));
+    if (kind->param("max_total"))
+        f.working.push_back(fmt::format("all lit at once: {} of {}", amps_text(most_at_once()),
+                                        amps_text(usual_number(*kind, "max_total"))));
     return f;
 }
 
@@ -82,7 +83,7 @@ Result<PinPlan> plan_pins(const PartKind& kind, const std::vector<PinPlan::Use>&
         plan.lights.push_back({*pin, light.what, light.amps});
         free.erase(pin);
     }
-    if (plan.most_at_once() > taken_of(kind, "max_total"))
+    if (kind.param("max_total") && plan.most_at_once() > taken_of(kind, "max_total"))
         return Error{Fault::design, "current", fmt::format("{} in all", amps_text(plan.most_at_once())),
                      fmt::format("{} at most, or transistors", amps_text(taken_of(kind, "max_total")))};
     if (!button) return plan;

@@ -8,6 +8,7 @@
 #include "recipes/battery_bar.hpp"
 #include "recipes/cell_booster.hpp"
 #include "recipes/dark_wake.hpp"
+#include "recipes/lamp_switcher.hpp"
 #include "recipes/load_switch.hpp"
 #include "recipes/low_battery.hpp"
 #include "recipes/pattern_lights.hpp"
@@ -171,7 +172,7 @@ const std::vector<Recipe>& recipes() {
         steady_light(),   timer_flasher(),  timer_one_shot(), timer_set_reset(), timer_dimmer(),
         warmth_flasher(), light_flasher(),  dark_wake(),      press_fade(),      pulse_latch(),
         cell_booster(),   load_switch(),    relay_switch(),   battery_bar(),     touch_light(),
-        warmth_watch(),   pattern_lights(), picture_board(),  low_battery()};
+        warmth_watch(),   pattern_lights(), picture_board(),  lamp_switcher(),   low_battery()};
     return all;
 }
 

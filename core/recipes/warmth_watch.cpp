@@ -224,12 +224,11 @@ Goals complete_watch(Goals g, const std::set<std::string>& said, const Environme
 /// Each controller, and with less haste.
 std::vector<Variant> other_watches(const Goals& goals, const Environment&) {
     std::vector<Variant> all;
-    for (const PartKind& kind : part_kinds())
-        if (kind.controller) {
-            Variant v{kind.name, goals, false};
-            v.goals.values["controller"] = kind.id;
-            all.push_back(std::move(v));
-        }
+    for (const PartKind* kind : controllers_of_recipe("warmth-watch")) {
+        Variant v{kind->name, goals, false};
+        v.goals.values["controller"] = kind->id;
+        all.push_back(std::move(v));
+    }
     for (const double looks : {10.0, 60.0}) {
         Variant v{fmt::format("looks every {}", format_quantity(looks, Unit::second)), goals, false};
         v.goals.values["looks"] = looks;

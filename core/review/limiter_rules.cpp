@@ -57,6 +57,7 @@ void inner_light_current(const Evidence& e, std::vector<Finding>& out) {
         const auto lights = dies(part, known_catalogue());
         for (std::size_t k = 0; k < lights.size(); ++k) {
             const LightDie& die = lights[k];
+            if (die.filament()) continue;  // judged by its volts
             const auto each = [k](const Part& of, const OperatingPoint& op) {
                 const auto now = dies(of, known_catalogue());
                 return k < now.size() ? die_current(of, now[k], op) / now[k].side_by_side : 0;

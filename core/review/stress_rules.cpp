@@ -213,6 +213,8 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
             continue;
         }
         if (!flat || !power) continue;
+        // a lamp that something switches: dark here, and never-lit tells if it is everywhere
+        if (is(part, Role::light) && std::abs(run->mean().part(d).current) < gives_light) continue;
         const double last = flat->mean().voltage(range.plus) - flat->mean().voltage(range.minus);
         const double least = std::min(fresh, last);
         if (least >= 0.999 * range.low && power->typical.ended_part != d) continue;

@@ -7,6 +7,7 @@
 #include <functional>
 
 #include "circuit/part_kind.hpp"
+#include "engine/filament.hpp"
 #include "engine/history.hpp"
 #include "quantity/parallel.hpp"
 
@@ -15,7 +16,7 @@ namespace {
 
 constexpr double press_at = 1, press_for = 0.3;  // s after power-up
 constexpr double just_after = 0.1;               // s: what a press starts has not ended by then
-constexpr std::size_t most_situations = 8;
+constexpr std::size_t most_situations = 12;
 constexpr std::size_t most_work = 400'000;  // parts solved, over all that are tried: a second or so
 
 /// One way in which a situation may differ from another.
@@ -39,6 +40,8 @@ struct Candidate {
     bool world = false;
     std::optional<Look> look;
 };
+
+double tenths(double seconds) { return std::round(10 * seconds) / 10; }
 
 bool can_stay_open(const Part& part) {
     return is(part, Role::stays) && part_kind(part.kind)->joined_open.empty();
@@ -103,6 +106,12 @@ Conditions switched_off_all(const Circuit& circuit, Conditions c) {
     return c;
 }
 
+/// A from which a light is seen.
+double least_to_shine(const Part& light) {
+    const PartKind* kind = part_kind(light.kind);
+    return kind->filament_light.empty() ? gives_light : filament_glows_from * light.number("test_current");
+}
+
 Look look_at(const Circuit& circuit, const OperatingPoint& mean) {
     Look l;
     l.currents.push_back(mean.supply_current());
@@ -111,7 +120,7 @@ Look look_at(const Circuit& circuit, const OperatingPoint& mean) {
         double amps = 0;
         for (const double i : mean.part(part.designator).pins) amps = std::max(amps, std::abs(i));
         l.currents.push_back(amps);
-        l.lit = l.lit || amps > gives_light;
+        l.lit = l.lit || amps > least_to_shine(part);
     }
     return l;
 }
@@ -130,6 +139,7 @@ class Proposer {
         const auto off = switched_off_all(*circuit_, base.conditions);
         const bool can_open = off != base.conditions;
         vary(base);
+        press_on();
         const Candidate* lit = first_lit();
         if (!lit) lit = search_pairs(base);
         if (lit && !lit->axes.empty()) {  // what else there is to do while it is lit
@@ -198,6 +208,30 @@ class Proposer {
         for (std::size_t k = 0; k < next.size(); ++k) {
             next[k].look = taken(runs[k]);
             add(std::move(next[k]));
+        }
+    }
+
+    /// A controller may go on from state to state: the same button pressed again, until nothing new comes.
+    void press_on() {
+        const auto controlled = [](const Part& p) {
+            return part_kind(p.kind) && part_kind(p.kind)->controller;
+        };
+        if (std::none_of(circuit_->parts.begin(), circuit_->parts.end(), controlled)) return;
+        for (const Part& part : circuit_->parts) {
+            const std::string once = "after " + part.designator;
+            const auto first = std::find_if(found_.begin(), found_.end(),
+                                            [&](const Candidate& c) { return c.name == once; });
+            if (!is(part, Role::momentary) || first == found_.end()) continue;
+            Candidate next = *first;
+            for (std::size_t presses = 2; presses < most_situations; ++presses) {
+                const double at = press_at + 3 * press_for * static_cast<double>(presses - 1);
+                next.conditions.events.push_back({tenths(at), part.designator, true});
+                next.conditions.events.push_back({tenths(at + press_for), part.designator, false});
+                next.name = fmt::format("after {} presses of {}", presses, part.designator);
+                if (work_ > most_work) return;
+                next.look = look(next.conditions);
+                if (!add(next)) break;
+            }
         }
     }
 

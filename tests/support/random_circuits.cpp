@@ -117,7 +117,8 @@ void check_rest(const Circuit& circuit, const OperatingPoint& op, std::vector<st
         const bool source = kind.is(Role::energy) || kind.is(Role::source);
         if (!source && s.taken < -1e-9 - 1e-6 * given)
             say(fmt::format("{} makes {} W", part.designator, -s.taken));
-        constexpr double breaks_down = 28;  // V, near what an LED stands
+        const double rated = part.number("reverse_voltage");  // an LED that says it stands more than usual
+        const double breaks_down = rated > 5 ? 1.2 * rated : 28;  // V
         const double leak =
             std::max(1e-4, part.number("test_current") / 300);  // of the softest curve allowed
         const double reverse =

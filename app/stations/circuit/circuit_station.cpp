@@ -22,6 +22,7 @@
 #include "app/stations/circuit/spread_panel.hpp"
 #include "app/stations/circuit/sweep_panel.hpp"
 #include "app/stations/circuit/time_lane.hpp"
+#include "app/stations/circuit/wiring_panel.hpp"
 #include "app/stave/stave_widget.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
@@ -72,6 +73,7 @@ CircuitStation::CircuitStation(Session& session_in, QWidget* parent)
     tabs_->addTab(table_, tr("Parts as rows"));
     tabs_->addTab(behaviour_, tr("What it does"));
     tabs_->addTab(pictures_ = new PicturesPanel(session()), tr("Pictures"));
+    tabs_->addTab(wiring_ = new WiringPanel(session()), tr("Wiring"));
     tabs_->addTab(time_, tr("Time"));
     tabs_->addTab(meter_, tr("Meter"));
     tabs_->addTab(sweep_, tr("Sweep"));
@@ -155,8 +157,11 @@ void CircuitStation::wireStave() {
     connect(tabs_, &QTabWidget::currentChanged, this, [this] {
         if (tabs_->currentWidget() != time_ && tabs_->currentWidget() != behaviour_)
             stave_->showMoment(std::nullopt);
+        if (wiring_->isVisible()) wiring_->refresh();
         showProbes();
     });
+    connect(wiring_, &WiringPanel::partChosen, this,
+            [this](const QString& part) { focusRef(QStringLiteral("part:") + part); });
     connect(meter_, &MeterPanel::probesMoved, this, &CircuitStation::showProbes);
     connect(stave_, &StaveWidget::netTouched, this, [this](const QString& net) {
         if (tabs_->currentWidget() == meter_) meter_->touch(net);
@@ -282,6 +287,8 @@ void CircuitStation::refresh() {
     const auto& parts = session().design().circuit.parts;
     tabs_->setTabVisible(tabs_->indexOf(behaviour_), !controllers_of(session().design().circuit).empty());
     tabs_->setTabVisible(tabs_->indexOf(pictures_), std::any_of(parts.begin(), parts.end(), shows_pictures));
+    tabs_->setTabVisible(tabs_->indexOf(wiring_), joined_by_wires(session().design().circuit));
+    if (wiring_->isVisible()) wiring_->refresh();
     if (now) total_->setFigure(total_figure(*now), tr("from the supply"));
     total_->setDimmed(!now.current());
     const bool could = may_move(*session().circuit());

@@ -18,6 +18,7 @@ class SpreadPanel;
 class StaveWidget;
 class SweepPanel;
 class TimeLane;
+class WiringPanel;
 class BehaviourPanel;
 class PicturesPanel;
 
@@ -32,6 +33,7 @@ class CircuitStation : public Station {
     TimeLane* timeLane() { return time_; }
     BehaviourPanel* behaviour() { return behaviour_; }
     PicturesPanel* pictures() { return pictures_; }
+    WiringPanel* wiring() { return wiring_; }
     MeterPanel* meter() { return meter_; }
     SweepPanel* sweepPanel() { return sweep_; }
     SpreadPanel* spreadPanel() { return spread_; }
@@ -65,6 +67,7 @@ class CircuitStation : public Station {
     DataTable* table_;
     BehaviourPanel* behaviour_;
     PicturesPanel* pictures_;
+    WiringPanel* wiring_;
     TimeLane* time_;
     MeterPanel* meter_;
     SweepPanel* sweep_;

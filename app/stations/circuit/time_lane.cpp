@@ -328,7 +328,7 @@ TraceCurve TimeLane::curve(const Trace& trace, int number) const {
         const double most = *std::max_element(trace.values.begin(), trace.values.end());
         for (double& v : c.values) v = most > 0 ? perceived(v / most) : 0;
         const Part* part = session_.design().circuit.find(plain(trace.probe).toStdString());
-        const LedType* led = part ? known_catalogue().led(part->text("type")) : nullptr;
+        const LedType* led = part ? light_type(*part) : nullptr;
         c.name = tr("%1 light").arg(c.name);
         c.look = TraceCurve::Look::light;
         c.ink = led ? QColor(QString::fromStdString(led->rgb)) : theme().amber;

@@ -25,18 +25,20 @@ constexpr int most_changes_at_rest = 3000;
 /// by itself, the program makes a step. Its outputs are switches to either supply pin, that dim by pulses.
 class Controller final : public Device {
   public:
-    Controller(const Part& part, Program program)
+    Controller(const Part& part, Program program, double slow)
         : part_(part),
           program_(std::move(program)),
+          tick_length_(tick_seconds * slow),
           on_(1 / part.number("resistance")),
           pull_up_(1 / part.number("pull_up")),
           active_(part.number("active_current") / own_current_at),
           asleep_(part.number("sleep_current") / own_current_at),
           lowest_(part.number("lowest_supply")),
           reference_(part.number("reference")),
+          rail_(has(part, "pin_voltage") ? std::min(part.number("pin_voltage"), lowest_) : 0),
           start_(part.number("start")),
           // a whole number of pulses in a tick, so that what repeats does so to the last digit
-          pulse_(tick_seconds / std::max(1.0, std::round(part.number("pwm") * tick_seconds))) {
+          pulse_(tick_length_ / std::max(1.0, std::round(part.number("pwm") * tick_seconds))) {
         high_.resize(program_.inputs.size(), true);
         for (std::size_t s = 0; s < program_.sensors.size(); ++s)
             for (const ProgramState& state : program_.states)
@@ -68,11 +70,11 @@ class Controller final : public Device {
         ohmic(supply_, runs() && !sleeps() ? active_ : asleep_);
         const bool begun = machine_.has_value();  // before its first step its pins drive nothing
         for (std::size_t k = 0; k < outputs_.size(); ++k) {
-            ohmic(outputs_[k].up, begun && drives_[k] ? on_ : pin_leak);
+            pull_high(l, outputs_[k], begun && drives_[k] ? on_ : 0);
             ohmic(outputs_[k].down, begun && !drives_[k] ? on_ : pin_leak);
         }
         for (std::size_t k = 0; k < inputs_.size(); ++k) {
-            ohmic(inputs_[k].up, runs() && program_.pulled_up[k] ? pull_up_ : pin_leak);
+            pull_high(l, inputs_[k], runs() && program_.pulled_up[k] ? pull_up_ : 0);
             ohmic(inputs_[k].down, pin_leak);
         }
         for (const Wire& wire : sensors_) ohmic(wire.down, pin_leak);
@@ -82,12 +84,12 @@ class Controller final : public Device {
 
     int monitors() const override { return 2 + static_cast<int>(inputs_.size() + levels_.size()); }
     void watch(const double* x, double* values) const override {
-        const double supply = supply_.voltage(x);
+        const double supply = supply_.voltage(x), high = rail_ > 0 ? rail_ : supply;
         *values++ = runs() ? lowest_ - supply : supply - runs_again * lowest_;
         *values++ = marked_ ? 1 : -1;
         for (std::size_t k = 0; k < inputs_.size(); ++k) {
             const double v = inputs_[k].down.voltage(x);
-            *values++ = !runs() ? -1 : high_[k] ? low_from * supply - v : v - high_from * supply;
+            *values++ = !runs() ? -1 : high_[k] ? low_from * high - v : v - high_from * high;
         }
         const double steps = std::exp2(program_.bits);
         for (const Level& level : levels_) {
@@ -152,6 +154,20 @@ class Controller final : public Device {
     struct Wire {
         Pair up, down;
     };
+    static bool has(const Part& part, const char* param) { return part_kind(part.kind)->param(param); }
+
+    /// A pin to what is high, through a conductance: its supply, or the volts that it makes of it itself. A
+    /// linear regulator takes as much at vcc as it gives.
+    void pull_high(Load& l, const Wire& pin, double conductance) const {
+        if (!(rail_ > 0 && conductance > 0)) {
+            const double g = std::max(conductance, pin_leak);
+            return pin.up.current(l, g * pin.up.voltage(l.x), g);
+        }
+        const double amps = conductance * (rail_ * l.drive - pin.down.voltage(l.x));
+        l.f[pin.up.a] += amps, l.f[pin.up.b] -= amps;
+        l.df[pin.up.ab] -= conductance, l.df[supply_.ab] += conductance;
+        l.df[pin.down.aa] += conductance, l.df[pin.down.ab] -= conductance;
+    }
     struct Level {
         std::size_t sensor;
         std::uint32_t counts;
@@ -187,7 +203,7 @@ class Controller final : public Device {
 
     /// It looks every tick, though it may have nothing to do until much later.
     double next_look(double now) const {
-        return tick_ + (std::floor((now - tick_) / tick_seconds + 1e-6) + 1) * tick_seconds;
+        return tick_ + (std::floor((now - tick_) / tick_length_ + 1e-6) + 1) * tick_length_;
     }
     bool dims() const {
         const auto& levels = machine_->levels();
@@ -197,7 +213,7 @@ class Controller final : public Device {
         const PinsSeen pins = seen();
         const double at = std::abs(now - tick_due_) < 10 * together ? tick_due_ : now;
         if (machine_ && lived_ && !machine_->sleeps())
-            if (const double passed = std::round((at - tick_) / tick_seconds) - 1; passed > 0)
+            if (const double passed = std::round((at - tick_) / tick_length_) - 1; passed > 0)
                 machine_->pass(static_cast<std::uint32_t>(passed));
         tick_ = at, lived_ = true;
         if (!machine_) machine_.emplace(program_, pins);
@@ -205,7 +221,7 @@ class Controller final : public Device {
         doze_due_ = machine_->looks() ? tick_ + look_seconds : never;
         const std::uint32_t quiet = machine_->looks() ? 0 : machine_->quiet(pins);
         tick_due_ =
-            quiet == Machine::for_ever ? never : tick_ + (quiet + 1.0) * machine_->nap() * tick_seconds;
+            quiet == Machine::for_ever ? never : tick_ + (quiet + 1.0) * machine_->nap() * tick_length_;
         pulse_start_ = tick_;
         begin_pulse();
         if (quiet == Machine::for_ever)
@@ -215,7 +231,7 @@ class Controller final : public Device {
         course_for_ = pins;
     }
     Clock clock_of(const Machine::Course& c) const {
-        return {cycle_mark, tick_ + c.begins * tick_seconds, c.period * tick_seconds, !c.random};
+        return {cycle_mark, tick_ + c.begins * tick_length_, c.period * tick_length_, !c.random};
     }
     /// Marks where a cycle begins, and half way, from now on.
     void follow(const std::optional<Clock>& course) {
@@ -249,7 +265,10 @@ class Controller final : public Device {
     static constexpr int cycle_mark = 1;  // monitor
     Part part_;
     Program program_;
-    double on_, pull_up_, active_, asleep_, lowest_, reference_, start_, pulse_;
+    double tick_length_;  // s, of this one, whose clock is a little fast or slow
+    double on_, pull_up_, active_, asleep_, lowest_, reference_;
+    double rail_;  // V of its high pins; 0: its supply's
+    double start_, pulse_;
     std::optional<Machine> machine_;  // from its first tick on, while it has enough to run on
     std::vector<char> high_;
     std::vector<Level> levels_;
@@ -269,7 +288,7 @@ class Controller final : public Device {
 Result<std::unique_ptr<Device>> make_controller(const Making& m) {
     auto program = program_of(m.part);
     if (!program) return program.error();
-    return std::make_unique<Controller>(m.part, std::move(program).value());
+    return std::make_unique<Controller>(m.part, std::move(program).value(), m.spread());
 }
 
 }  // namespace elkit

@@ -30,7 +30,7 @@ void add_reactive_devices(Makers& makers);  ///< capacitors, inductors, wound co
 void add_junction_devices(Makers& makers);  ///< diodes, LEDs and what is made of them
 void add_transistor_devices(Makers& makers);
 void add_sensor_devices(Makers& makers);
-void add_warm_devices(Makers& makers);  ///< fuses and thermistors
+void add_warm_devices(Makers& makers);  ///< fuses, thermistors, filament lamps
 void add_chip_devices(Makers& makers);  ///< timer, comparator, regulator
 void add_bar_driver(Makers& makers);
 /// Any kind that is a controller: what its table says that it does.

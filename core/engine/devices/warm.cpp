@@ -1,9 +1,13 @@
-// Resistances that their own power warms: fuses and thermistors.
+// Resistances that their own power warms: fuses, thermistors and filament lamps.
 #include "engine/devices/warm.hpp"
 
+#include <algorithm>
+#include <cmath>
+#include <optional>
 #include <utility>
 
 #include "engine/devices/makers.hpp"
+#include "engine/filament.hpp"
 #include "engine/models.hpp"
 
 namespace elkit {
@@ -84,6 +88,38 @@ class Thermistor final : public Device {
     WarmResistance warm_;
 };
 
+/// A filament lamp. Its unknown is what it loses, as a share of its rated power: s = (T/T₀)⁴ − (room/T₀)⁴, in
+/// which the loss is a straight line; R and T follow from it (filament.hpp).
+class Filament final : public Device {
+  public:
+    Filament(const Part& p, double spread)
+        : rated_(p.number("voltage") * p.number("test_current") * spread),
+          hot_(p.number("voltage") / (p.number("test_current") * spread)),
+          room_(std::pow(room_in_kelvin / p.number("filament"), filament_power_by_heat)),
+          cools_(p.number("warm_time")) {}
+    void bind(const Part& part, Binder& b) override { warm_.bind(part, b); }
+    Nature nature() const override { return Nature::nonlinear; }
+    void load(Load& l) const override {
+        constexpr double by_loss = filament_resistance_by_heat / filament_power_by_heat;
+        const double s = heat(l.x), r = hot_ * std::pow(s, by_loss), t = std::pow(s, 0.25);
+        const double loss = l.x[warm_.warmth];
+        const double held = 4 * cools_ * rated_ * (t - std::pow(room_, 0.25));  // J, from C T₀ = 4 τ P₀
+        const double by_s = cools_ * rated_ * t / s;
+        const double beyond = loss - (s - room_);  // colder than can be, in a step of Newton's
+        warm_.load(l, r, beyond < 0 ? 0 : by_loss * r / s, WarmResistance::Held{held + by_s * beyond, by_s},
+                   rated_);
+    }
+    std::optional<double> glow(const double* x) const override {
+        return std::pow(heat(x), filament_light_by_heat / filament_power_by_heat);
+    }
+    bool hasten(double longest) override { return cools_ > longest && (cools_ = longest, true); }
+
+  private:
+    double heat(const double* x) const { return std::max(x[warm_.warmth] + room_, room_ / 2); }
+    double rated_, hot_, room_, cools_;
+    WarmResistance warm_;
+};
+
 }  // namespace
 
 void add_warm_devices(Makers& makers) {
@@ -92,6 +128,9 @@ void add_warm_devices(Makers& makers) {
         auto curve = ptc_curve(m.part);
         if (!curve) return curve.error();
         return std::make_unique<Ptc>(m.part, curve.value(), m.conditions.celsius);
+    };
+    makers["lamp"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
+        return std::make_unique<Filament>(m.part, m.spread());
     };
     makers["thermistor"] = [](const Making& m) -> Result<std::unique_ptr<Device>> {
         auto law = thermistor_law(m.part);

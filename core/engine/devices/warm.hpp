@@ -22,12 +22,20 @@ struct WarmResistance {
     }
     /// R [Ω] and dR/dT [Ω/°C] at the present warmth, C [J/°C] and δ [W/°C].
     void load(Load& l, double r, double slope, double heat, double spread) const {
+        load(l, r, slope, Held{heat * l.x[warmth], heat}, spread);
+    }
+    /// What it holds [J] at the present warmth, and what it takes for more [J/°C], where that is not the same
+    /// at every warmth.
+    struct Held {
+        double joules, slope;
+    };
+    void load(Load& l, double r, double slope, const Held& held, double spread) const {
         const double v = pair.voltage(l.x), t = l.x[warmth];
         const double g = 1 / r, dg = -slope / (r * r);
         pair.current(l, g * v, g);
         l.df[a_warmth_] += dg * v, l.df[b_warmth_] -= dg * v;
         l.f[warmth] += spread * t - g * v * v;
-        l.q[warmth] += heat * t, l.dq[warmth_warmth_] += heat;
+        l.q[warmth] += held.joules, l.dq[warmth_warmth_] += held.slope;
         l.df[warmth_warmth_] += spread - dg * v * v;
         l.df[warmth_a_] -= 2 * g * v, l.df[warmth_b_] += 2 * g * v;
     }
