@@ -25,6 +25,7 @@ std::vector<Command> drawer_commands();
 std::vector<Command> face_commands();
 std::vector<Command> firmware_commands();
 std::vector<Command> picture_commands();
+std::vector<Command> ways_commands();
 std::vector<Command> recipe_commands();
 std::vector<Command> protection_commands();
 std::vector<Command> making_commands();

@@ -17,9 +17,6 @@
 namespace elkit {
 namespace {
 
-constexpr double shelf_life = 10;  // years
-constexpr double hours_of_a_year = 8766;
-constexpr double never = std::numeric_limits<double>::infinity();
 constexpr double share_left_at_warning = 0.1;  // time enough to fetch new cells
 
 /// The volts at which to warn, and how far they differ over the batch.
@@ -51,19 +48,9 @@ Figure standby_figures(const Circuit& circuit, const Conditions& conditions, con
     if (off.moves()) current.working.push_back("it still moves then: the average over one cycle");
     for (const auto& [part, amps] : takers(circuit, off.mean()))
         current.working.push_back(fmt::format("through {}: {}", part, format_quantity(amps, Unit::ampere)));
-    const Part* source = circuit.source();
-    const auto cell = emptying_cell(*source);
-    Figure f{"power.standby", "standby life", never, Unit::year, {}, {}, {}};
-    if (!cell) return f;
-    const double drain =
-        std::max(0.0, current.value) * hours_of_a_year / cell->usable_charge(1e-6, conditions.celsius);
-    const double computed = 1 / (cell->self_discharge_per_year + drain);
-    f.value = std::min(computed, shelf_life);
-    f.working = {"T = 1 / (self-discharge + drain × 8766 h / capacity)",
-                 fmt::format("  = 1 / ({:.2g} + {:.2g}) = {}", cell->self_discharge_per_year, drain,
-                             format_quantity(computed, Unit::year))};
-    if (computed > shelf_life) f.working.push_back("more than a cell keeps on the shelf: shown as 10 years");
-    if (!can_be_off(circuit)) f.working.push_back("there is no switch: it is never off");
+    Figure f = standby_life(*circuit.source(), current.value, conditions.celsius);
+    if (std::isfinite(f.value) && !can_be_off(circuit))
+        f.working.push_back("there is no switch: it is never off");
     return f;
 }
 

@@ -1,13 +1,21 @@
 #include "power/standby.hpp"
 
+#include <fmt/format.h>
+
 #include <algorithm>
+#include <limits>
 
 #include "circuit/part_kind.hpp"
+#include "power/discharge.hpp"
+#include "quantity/format.hpp"
 
 namespace elkit {
 namespace {
 
 constexpr double daylight = 10'000;  // lx, an overcast noon
+constexpr double shelf_life = 10;    // years
+constexpr double hours_of_a_year = 8766;
+constexpr double trickle = 1e-6;  // A, at which cells give all that they have
 
 /// A contact that stays and can be open.
 bool has_switch(const Circuit& c) {
@@ -53,6 +61,21 @@ std::vector<std::pair<std::string, double>> takers(const Circuit& circuit, const
     std::stable_sort(list.begin(), list.end(),
                      [](const auto& a, const auto& b) { return a.second > b.second; });
     return list;
+}
+
+Figure standby_life(const Part& source, double amps, double celsius) {
+    Figure f{
+        "power.standby", "standby life", std::numeric_limits<double>::infinity(), Unit::year, {}, {}, {}};
+    const auto cell = emptying_cell(source);
+    if (!cell) return f;
+    const double drain = std::max(0.0, amps) * hours_of_a_year / cell->usable_charge(trickle, celsius);
+    const double computed = 1 / (cell->self_discharge_per_year + drain);
+    f.value = std::min(computed, shelf_life);
+    f.working = {"T = 1 / (self-discharge + drain × 8766 h / capacity)",
+                 fmt::format("  = 1 / ({:.2g} + {:.2g}) = {}", cell->self_discharge_per_year, drain,
+                             format_quantity(computed, Unit::year))};
+    if (computed > shelf_life) f.working.push_back("more than a cell keeps on the shelf: shown as 10 years");
+    return f;
 }
 
 }  // namespace elkit

@@ -545,6 +545,30 @@ TEST_F(Cli, ShowsPicturesAndWhatTheyTake) {
     EXPECT_EQ(cli("pictures demo:pier-lantern").exit_code, 1);
 }
 
+TEST_F(Cli, ListsTheWiresOfABoardThatSwitchesLamps) {
+    const Output csv = cli("wiring demo:diorama-switcher");
+    ASSERT_EQ(csv.exit_code, 0) << csv.err;
+    EXPECT_TRUE(csv.out.starts_with("number,use,from,to,net,purpose,current_A,wire_mm2,colour")) << csv.out;
+    const auto list = ask("wiring demo:diorama-switcher");
+    EXPECT_EQ(list.at("wires")[0].at("use"), "ground") << "first";
+    EXPECT_EQ(list.at("pins").size(), 6u) << "five relays and a button";
+    EXPECT_GT(list.at("total").at("value"), 0.2);
+    EXPECT_EQ(cli("wiring /nowhere.elkit.json").exit_code, 3);
+}
+
+TEST_F(Cli, SetsATimerBesideAController) {
+    const auto ways = ask("ways demo:harbour-beacon");
+    ASSERT_EQ(ways.size(), 3u);
+    EXPECT_EQ(ways[0].at("present"), true);
+    EXPECT_EQ(ways[2].at("needs_programming"), true);
+    EXPECT_GT(ways[2].at("on").at("value"), ways[0].at("on").at("value"));
+    const Output made = cli("ways demo:harbour-beacon --use controller");
+    ASSERT_EQ(made.exit_code, 0) << made.err;
+    EXPECT_NE(made.out.find("pattern-lights"), std::string::npos);
+    EXPECT_EQ(cli("ways demo:harbour-beacon --use sundial").exit_code, 2);
+    EXPECT_EQ(cli("ways demo:pier-lantern").exit_code, 1) << "it neither blinks nor waits for a press";
+}
+
 TEST_F(Cli, TellsAControllerWhatToDoAndWritesItAsFirmware) {
     const std::string board =
         write("board.elkit.json", cli("do demo:pier-lantern 'small controller gnd GND vcc V+ P0 LAMP'").out);

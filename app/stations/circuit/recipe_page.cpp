@@ -10,6 +10,7 @@
 
 #include "app/stations/circuit/cells_panel.hpp"
 #include "app/stations/circuit/intent_list.hpp"
+#include "app/stations/circuit/made_by_panel.hpp"
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/data_table.hpp"
@@ -25,9 +26,9 @@
 namespace elkit {
 namespace {
 
-enum Lower { changes, other_ways, to_work_by, plain_cells };  // tabs
-constexpr int wide_goals = 3;                                 // of the room, beside what stands under them
-constexpr std::size_t lines_shown = 12;                       // of what would change
+enum Lower { changes, other_ways, to_work_by, plain_cells, made_by_what };  // tabs
+constexpr int wide_goals = 3;            // of the room, beside what stands under them
+constexpr std::size_t lines_shown = 12;  // of what would change
 
 QString words(const std::string& text) { return QString::fromStdString(text); }
 
@@ -156,15 +157,18 @@ QWidget* RecipePage::buildRight() {
     lower_->addTab(picture_, {});
     cells_ = new CellsPanel(session_);
     lower_->addTab(cells_, tr("Beside plain cells"));
+    made_by_ = new MadeByPanel(session_);
+    lower_->addTab(made_by_, tr("Timer or controller"));
     lower_->setMinimumHeight(px(96));
     lower_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Ignored);
     card->body()->addWidget(lower_, wide_goals / 3);
     connect(lower_, &QTabWidget::currentChanged, this, [this, card, room](int tab) {
-        const bool shown = tab == to_work_by || tab == plain_cells;  // pictures want room
+        const bool slow = tab == plain_cells || tab == made_by_what;
+        const bool shown = tab == to_work_by || slow;  // pictures want room
         card->body()->setStretchFactor(lower_, shown ? 2 * wide_goals : wide_goals / 3);
         card->body()->setStretchFactor(room, wide_goals);
         lower_->setMinimumHeight(px(shown ? 300 : 96));
-        if (tab == plain_cells) refresh();  // what takes long is asked for when it is looked at
+        if (slow) refresh();  // what takes long is asked for when it is looked at
     });
     auto* buttons = new QHBoxLayout;
     remove_ = new QPushButton(tr("Take it out"));
@@ -291,6 +295,7 @@ void RecipePage::showTrial() {
     lower_->setTabVisible(other_ways, next && recipe_->variants);
     lower_->setTabVisible(to_work_by, next && recipe_->picture);
     lower_->setTabVisible(plain_cells, next && boosts(next.value(), blockOf(next.value())));
+    lower_->setTabVisible(made_by_what, next && both_can(next.value(), blockOf(next.value())));
     found_->setVisible(bool(next));
     const bool nothing = next && next.value() == session_.design();
     put_in_->setEnabled(bool(next) && !nothing);
@@ -380,6 +385,8 @@ void RecipePage::showBeside(const Design& trial, const Goals& goals) {
         lower_->setTabText(to_work_by, words(picture.value().title));
     }
     if (lower_->currentIndex() == plain_cells) cells_->show_block(trial, blockOf(trial));
+    if (lower_->currentIndex() == made_by_what && both_can(trial, blockOf(trial)))
+        made_by_->show_block(trial, blockOf(trial), trial == session_.design());
 }
 
 /// Goals of another way that differ, as if they had been entered.

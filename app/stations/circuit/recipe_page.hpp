@@ -16,6 +16,7 @@ class QVBoxLayout;
 namespace elkit {
 
 class CellsPanel;
+class MadeByPanel;
 class DataTable;
 class EffectView;
 class GoalsForm;
@@ -76,6 +77,7 @@ class RecipePage : public QWidget {
     QTabWidget* lower_;
     PictureView* picture_;
     CellsPanel* cells_;
+    MadeByPanel* made_by_;
     std::vector<Goals> other_goals_;  ///< of the rows of `others_`
     QPushButton *put_in_, *remove_;
 };
