@@ -145,7 +145,7 @@ void core_full(const Evidence& e, std::vector<Finding>& out) {
                         format_quantity(most, Unit::ampere), format_quantity(full, Unit::ampere)),
             "Ampere-turns are meant, all windings together. Above that the inductance is gone: the current "
             "runs up at once, heats transistor and cell, and gives no more light.");
-        add_goal_remedies(e, "core-full", part.designator, f);
+        add_goal_remedies(e.design, "core-full", part.designator, f);
         for (const PartType& type : known_catalogue().types) {
             if (type.kind != part.kind) continue;
             Part other = part;

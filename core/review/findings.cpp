@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "design/content.hpp"
+#include "recipes/recipe.hpp"
 #include "review/rules.hpp"
 #include "situations/worst.hpp"
 
@@ -65,7 +66,7 @@ const std::vector<Rule>& rules() {
         for (const auto& more :
              {light_rules(), limiter_rules(), sight_rules(), circuit_rules(), pitfall_rules(), coil_rules(),
               timing_rules(), controller_rules(), matrix_rules(), warmth_rules(), recipe_rules(),
-              stress_rules(), power_rules(), making_rules()})
+              stress_rules(), drain_rules(), power_rules(), making_rules()})
             list.insert(list.end(), more.begin(), more.end());
         return list;
     }();
@@ -93,10 +94,20 @@ Case::Case(std::shared_ptr<const Design> of, Keyed<Circuit> its, const Condition
     set(On::readings, readings_digest(d.records));
 }
 
+/// Whether recipes know changes of goals that settle what a rule finds.
+static bool settled_by_goals(const Rule& rule) {
+    return std::any_of(recipes().begin(), recipes().end(), [&](const Recipe& recipe) {
+        return std::any_of(recipe.remedies.begin(), recipe.remedies.end(), [&](const GoalRemedy& r) {
+            return std::find(r.rules.begin(), r.rules.end(), rule.id) != r.rules.end();
+        });
+    });
+}
+
 Digest JudgementQuery::key() const {
     Digester d;
     d << rule->id << subject->circuit.digest();
     for (const On on : rule->on) d << subject->of(on);
+    if (settled_by_goals(*rule)) d << subject->of(On::blocks);
     return d.digest();
 }
 
@@ -188,6 +199,9 @@ Result<std::vector<Finding>> JudgementQuery::compute(const Ask& ask) const {
             Evidence(*subject->design, subject->circuit, s.under({}), subject->drawer, situations, ask),
             found);
         for (Finding& f : found) {
+            const bool of_part = f.ref.starts_with("part:");
+            if (of_part || f.ref.starts_with("field:"))
+                add_goal_remedies(*subject->design, rule->id, of_part ? f.ref.substr(5) : "", f);
             f.rule = rule->id;
             f.id = f.ref.empty() ? rule->id : rule->id + ":" + f.ref.substr(f.ref.find(':') + 1);
             if (!f.aspect.empty()) f.id += ":" + f.aspect;

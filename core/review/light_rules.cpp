@@ -80,7 +80,7 @@ void headroom(const Evidence& e, std::vector<Finding>& out) {
             add_more_from_converter(e, *converter, supply - across, f);
             return;
         }
-        add_goal_remedies(e, "headroom", r->designator, f);
+        add_goal_remedies(e.design, "headroom", r->designator, f);
         add_more_cells(
             e,
             [name = r->designator, led, c = e.fresh](const Circuit& circuit) {
@@ -118,7 +118,7 @@ void sag(const Evidence& e, std::vector<Finding>& out) {
         fmt::format("{} fresh, {} half, {} nearly flat. The eye forgives some of it; a longer light wants "
                     "more volts for the resistor.",
                     amps(bins[0]), amps(bins[1]), amps(bins[2])));
-    add_goal_remedies(e, "sag", "", f);
+    add_goal_remedies(e.design, "sag", "", f);
     add_more_cells(
         e,
         [led, c = e.fresh](const Circuit& circuit) {

@@ -96,7 +96,7 @@ void led_current(const Evidence& e, std::vector<Finding>& out) {
                 return trial && trial.value().part(d).current <= limit;
             },
             f);
-        add_goal_remedies(e, "led-current", part.designator, f);
+        add_goal_remedies(e.design, "led-current", part.designator, f);
         if (f.remedies.empty()) f.remedies.push_back(put_resistor_in(part, e.fresh));  // a knob alone
         return;
     }
@@ -160,7 +160,7 @@ void no_resistor(const Evidence& e, std::vector<Finding>& out) {
                 fmt::format("Nothing limits the current through {}", s.leds.front()->designator),
                 fmt::format("{} typical, {}: this source does not limit itself, so the LED's bin decides.",
                             amps(current), spread));
-            add_goal_remedies(e, "no-resistor", s.leds.front()->designator, f);
+            add_goal_remedies(e.design, "no-resistor", s.leds.front()->designator, f);
             if (f.remedies.empty()) f.remedies.push_back(put_resistor_in(*s.leds.front(), e.fresh));
         }
         return;
@@ -274,7 +274,7 @@ void shared_resistor(const Evidence& e, std::vector<Finding>& out) {
             change + fmt::format("With one string of low-voltage LEDs they get {} against {} "
                                  "now. One resistor a string keeps them equal.",
                                  amps(most), amps(least)));
-        add_goal_remedies(e, "shared-resistor", r, f);
+        add_goal_remedies(e.design, "shared-resistor", r, f);
         if (f.remedies.empty()) f.remedies.push_back(one_resistor_each(r));
     }
 }

@@ -108,7 +108,7 @@ void matrix_supply(const Evidence& e, std::vector<Finding>& out) {
                         fmt::format("{} gets {} while most lights are on, it wants {}", range.designator,
                                     volts(least), volts(range.low)),
                         "Its supply sags with what the picture takes: lights flicker, or pictures are lost.");
-        add_goal_remedies(e, "matrix-supply", range.designator, f);
+        add_goal_remedies(e.design, "matrix-supply", range.designator, f);
         for (double share = 0.8; share > 0.1; share *= 0.8) {
             const auto then = long_run(dimmed(*e.circuit, share), known_catalogue(), e.fresh);
             if (!then || then.value().between(range.plus, range.minus).first < range.low) continue;

@@ -69,7 +69,7 @@ void cell_rate(const Evidence& e, std::vector<Finding>& out) {
                           format_quantity(cell->usable_charge(asked, 21), Unit::ampere_hour),
                           format_quantity(cell->capacity.points.front().y, Unit::ampere_hour))
             : "Above its rating it heats up or switches off.");
-    if (cell && cell->limits_itself) add_goal_remedies(e, "cell-rate", source->designator, f);
+    if (cell && cell->limits_itself) add_goal_remedies(e.design, "cell-rate", source->designator, f);
     if (cell) add_stronger_cells(e, *source, *cell, asked, f);
 }
 
@@ -122,7 +122,7 @@ void run_time(const Evidence& e, std::vector<Finding>& out) {
             {fmt::format("Lower the {} until it lasts", effort->info.label),
              [k, key = effort->info.key, c = e.fresh](const Design& d) { return slow_down(d, k, key, c); }});
     }
-    add_goal_remedies(e, "run-time", "", finding);
+    add_goal_remedies(e.design, "run-time", "", finding);
     const Part* source = e.circuit->source();
     const auto cell = source ? cell_of(*source, known_catalogue()) : std::nullopt;
     if (!cell || cell->endless()) return;

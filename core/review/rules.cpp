@@ -21,12 +21,14 @@ Finding& add_finding(std::vector<Finding>& out, Severity severity, std::string s
     return out.emplace_back(std::move(f));
 }
 
-void add_goal_remedies(const Evidence& e, const std::string& rule, const std::string& part,
+void add_goal_remedies(const Design& design, const std::string& rule, const std::string& part,
                        Finding& finding) {
-    for (GoalChange& change : declared_remedies(e.design, rule, part))
-        finding.remedies.push_back({change.label, [change](const Design& design) {
-                                        return with_goals(design, change.block, change.goals);
-                                    }});
+    for (GoalChange& change : declared_remedies(design, rule, part))
+        if (std::none_of(finding.remedies.begin(), finding.remedies.end(),
+                         [&](const Remedy& r) { return r.label == change.label; }))
+            finding.remedies.push_back({change.label, [change](const Design& before) {
+                                            return with_goals(before, change.block, change.goals);
+                                        }});
 }
 
 Remedy circuit_remedy(std::string label, std::function<std::optional<Error>(Circuit&)> change) {

@@ -18,6 +18,7 @@ std::vector<Rule> timing_rules();      ///< timing parts, gates that are driven 
 std::vector<Rule> controller_rules();  ///< what a controller is told beside what its pins are joined to
 std::vector<Rule> matrix_rules();      ///< matrices of lights, their data and their supply
 std::vector<Rule> coil_rules();        ///< boosters that do not start, full cores
+std::vector<Rule> drain_rules();       ///< dividers that drain, grounds that are apart
 std::vector<Rule> stress_rules();      ///< what parts bear in the long run, supply ranges, drain when off
 
 inline std::string amps(double a) { return format_quantity(a, Unit::ampere); }
@@ -27,8 +28,11 @@ inline std::string volts(double v) { return format_quantity(v, Unit::volt); }
 Finding& add_finding(std::vector<Finding>& out, Severity severity, std::string station, std::string ref,
                      std::string title, std::string detail, std::string aspect = {});
 
-/// Remedies that recipes declare for a rule, of the block with `part`; of every block if it is empty.
-void add_goal_remedies(const Evidence& e, const std::string& rule, const std::string& part, Finding& finding);
+/// Remedies that recipes declare for a rule, of the block with `part`; of every block if it is empty. Those
+/// that the finding has already are left out: each finding gets them by its `ref`, unless its rule has put
+/// them elsewhere among its own before.
+void add_goal_remedies(const Design& design, const std::string& rule, const std::string& part,
+                       Finding& finding);
 
 /// What a changed circuit reads while one of its lights is on, in the long run. Errors as long_run().
 Result<OperatingPoint> while_on(const Circuit& circuit, const Conditions& conditions,

@@ -80,6 +80,7 @@ void part_rating(const Evidence& e, std::vector<Finding>& out) {
                                                   peak && run->moves() ? "peaks at " : "",
                                                   format_quantity(value, unit), format_quantity(most, unit)),
                                       limit.advice, what);
+                add_goal_remedies(e.design, "part-rating", part.designator, f);
                 add_larger_types(part, limit.param, value, f);
             }
         }

@@ -76,7 +76,7 @@ void timing_resistor(const Evidence& e, std::vector<Finding>& out) {
                     : fmt::format("Below {} the discharge pin's own resistance and current count. A smaller "
                                   "capacitor with a larger resistor does the same.",
                                   format_quantity(least_timing, Unit::ohm)));
-            add_goal_remedies(e, "timing-resistor", r->designator, f);
+            add_goal_remedies(e.design, "timing-resistor", r->designator, f);
             const Part* capacitor = timed_by(*e.circuit, timer);
             if (!capacitor) continue;
             const double farads = nearest_preferred(capacitor->number("value") * ohms / better, Series::e6);
@@ -115,7 +115,7 @@ void timing_leak(const Evidence& e, std::vector<Finding>& out) {
                         "holds its charge for so long and no longer, whatever its size: for more time take a "
                         "counter or a controller.",
                         100 * reaches, timer.designator, 100 * upper_threshold));
-        add_goal_remedies(e, "timing-leak", c->designator, f);
+        add_goal_remedies(e.design, "timing-leak", c->designator, f);
         const double share = leak * (1 / 0.95 - 1) / ohms;  // that it reaches 95 %
         const Part* largest = *std::max_element(path.begin(), path.end(), [](const Part* a, const Part* b) {
             return a->number("value") < b->number("value");
@@ -186,7 +186,7 @@ void gate_low(const Evidence& e, std::vector<Finding>& out) {
                 "Its resistance is promised at {}. Below that it warms, dims what it switches, and one "
                 "of the next bag may not open at all.",
                 volts(part.number("gate_drive"))));
-        add_goal_remedies(e, "gate-low", part.designator, f);
+        add_goal_remedies(e.design, "gate-low", part.designator, f);
         for (const PartType& type : known_catalogue().types) {
             if (type.kind != part.kind || type.id == part.text("type")) continue;
             const Remedy other = set_param("Take a " + type.name, part.designator, "type", type.id);
