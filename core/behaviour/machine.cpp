@@ -165,6 +165,11 @@ Machine::Course Machine::course_of_state() const {
     return c;
 }
 
+std::uint32_t Machine::round(const PinsSeen& seen) const {
+    const Course c = course_of_state();
+    return std::min(c.begins + c.period, until_it_leaves(seen));
+}
+
 Machine::Course Machine::course(const PinsSeen& seen) const {
     constexpr std::size_t most_entries = 10'000;
     std::uint32_t longest_hold = 0;

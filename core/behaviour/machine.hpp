@@ -43,6 +43,9 @@ class Machine {
         bool random = false;       ///< it goes on without end and never the same
     };
     Course course(const PinsSeen& seen) const;
+    /// Ticks in which this state shows all that it has, from now on and at most until it is left; 0 if it
+    /// shows the same all the while.
+    std::uint32_t round(const PinsSeen& seen) const;
 
   private:
     std::uint32_t until_it_leaves(const PinsSeen& seen) const;

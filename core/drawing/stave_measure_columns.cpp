@@ -39,8 +39,9 @@ double StaveMeasure::axis_gap(const Part& part) const {
 StaveMeasure::Width StaveMeasure::width_of(const Hanging& run) const {
     Width w;
     for (const Part* part : run.parts) {
-        const bool sees = is(*part, Role::light_sensor);
-        w.left = std::max(w.left, (sees ? 31 : 22) * room_.symbol);
+        const bool sees = is(*part, Role::light_sensor),
+                   marked = is(*part, Role::polar) || is(*part, Role::energy);  // a + at its left
+        w.left = std::max(w.left, (sees ? 31 : marked ? 26 : 22) * room_.symbol);
         if (stance_of(*part) == Stance::three_legs) w.left = std::max(w.left, (side_leg + 8) * room_.symbol);
         w.right = std::max(w.right, axis_gap(*part) + caption_width(run, *part) + 10);
     }

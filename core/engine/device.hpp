@@ -113,6 +113,9 @@ class Device {
     };
     /// Nothing while it rests.
     virtual std::optional<Clock> clock() const { return std::nullopt; }
+    /// s, from now on, in which it shows all that it has while it goes on with what it does, however that
+    /// ends: what a moment of it stands for. Nothing while it shows the same all the time.
+    virtual std::optional<double> round() const { return std::nullopt; }
     /// `span` [s] passed in which the same was repeated.
     virtual void skip(double span) { (void)span; }
     /// Equal pulses, one behind the other, that a device gives within what it does.

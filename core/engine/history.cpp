@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 #include "circuit/part_kind.hpp"
 #include "engine/repetition.hpp"
 #include "quantity/format.hpp"
@@ -31,6 +33,13 @@ Result<void> go_on_until(double limit, System& system, Stepper& stepper, const A
 }  // namespace
 
 bool remembers(const Circuit& circuit) { return any(circuit, Role::gain) || any(circuit, Role::chip); }
+
+bool keeps_to_itself(const Circuit& circuit) {
+    return std::any_of(circuit.parts.begin(), circuit.parts.end(), [](const Part& part) {
+        const PartKind* kind = part_kind(part.kind);
+        return kind && (kind->controller || (kind->module && kind->module->latching));
+    });
+}
 
 void put_hand(Conditions& c, const Circuit& circuit, const std::string& contact, bool on) {
     constexpr double pause = 1;  // s

@@ -166,10 +166,24 @@ LongRun resting_run(const Circuit& circuit, OperatingPoint op) {
     return run;
 }
 
+LongRun passing_run(const Circuit& circuit, Recording course) {
+    LongRun run;
+    run.mean_ = means_of(circuit, course);
+    Steady& s = run.steady_;
+    s.moves = true, s.period = course.time.back();
+    s.section = "for as long as it goes on";
+    s.mean_current = run.mean_.supply_current(), s.charge = s.mean_current * s.period;
+    s.cycle = std::move(course);
+    return run;
+}
+
 Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
                          const Corner& corner, const LongRun* near) {
     LongRun run;
     if (conditions.moment > 0 && !conditions.events.empty() && remembers(circuit)) {
+        auto course = course_at_moment(circuit, catalogue, conditions, corner);
+        if (!course) return course.error();
+        if (!course.value().time.empty()) return passing_run(circuit, std::move(course).value());
         auto op = state_at_moment(circuit, catalogue, conditions, corner);
         if (!op) return op.error();
         return resting_run(circuit, std::move(op).value());

@@ -43,6 +43,7 @@ class LongRun {
 
   private:
     friend LongRun resting_run(const Circuit&, OperatingPoint);
+    friend LongRun passing_run(const Circuit&, Recording);
     friend Result<LongRun> long_run(const Circuit&, const Catalogue&, const Conditions&, const Corner&,
                                     const LongRun*);
     const std::vector<double>* current(const std::string& designator, const std::string& pin) const;
@@ -55,6 +56,9 @@ class LongRun {
 
 /// The long run of a circuit that rests at `op`.
 LongRun resting_run(const Circuit& circuit, OperatingPoint op);
+
+/// What a circuit does for a time after something began it, which then ends: its means are over that time.
+LongRun passing_run(const Circuit& circuit, Recording course);
 
 /// True if a circuit could move by itself: something with gain and something that stores, or a source that
 /// changes.

@@ -3,6 +3,7 @@
 #include "engine/measure.hpp"
 #include "engine/models.hpp"
 #include "engine/probe.hpp"
+#include "engine/repetition.hpp"
 
 namespace elkit {
 
@@ -41,8 +42,8 @@ OperatingPoint readings_of(const Circuit& circuit, const Recording& run,
     return op;
 }
 
-Result<OperatingPoint> mean_ahead(const Circuit& circuit, const Catalogue& catalogue, const System& system,
-                                  Stepper& stepper, double seconds) {
+Result<Recording> record_ahead(const Circuit& circuit, const Catalogue& catalogue, const System& system,
+                               Stepper& stepper, double seconds) {
     Recorder recorder(circuit, catalogue, system);
     for (const std::string& probe : every_probe(circuit))
         if (auto added = recorder.add(probe); !added) return added.error();
@@ -58,15 +59,29 @@ Result<OperatingPoint> mean_ahead(const Circuit& circuit, const Catalogue& catal
     stepper.before_jump = sample;
     while (stepper.time() < end) {
         if (auto done = stepper.advance(end); !done) return done.error();
+        if (const Stepper::Pulse& pulse = stepper.pulse(); pulse.left_out > 0)
+            repeat_pulse(run, stepper.time(), pulse.period, pulse.left_out);
         sample();
     }
     stepper.before_jump = nullptr;
     run.end = readings_at(circuit, system, stepper.moment());
+    for (double& t : run.time) t -= begin;
+    return run;
+}
+
+OperatingPoint means_of(const Circuit& circuit, const Recording& run) {
     OperatingPoint mean = readings_of(circuit, run, [&](const std::vector<double>& values) {
-        return integral(run.time, values, begin, end) / (end - begin);
+        return integral(run.time, values, 0, run.time.back()) / run.time.back();
     });
     mean.oscillates = false;
     return mean;
+}
+
+Result<OperatingPoint> mean_ahead(const Circuit& circuit, const Catalogue& catalogue, const System& system,
+                                  Stepper& stepper, double seconds) {
+    const auto run = record_ahead(circuit, catalogue, system, stepper, seconds);
+    if (!run) return run.error();
+    return means_of(circuit, run.value());
 }
 
 }  // namespace elkit

@@ -263,6 +263,13 @@ void System::skip(double span) {
     for (Device* device : timed_) device->skip(span);
 }
 
+std::optional<double> System::round() const {
+    std::optional<double> longest;
+    for (const Device* device : timed_)
+        if (const auto seconds = device->round()) longest = std::max(longest.value_or(0), *seconds);
+    return longest;
+}
+
 std::optional<Device::Pulses> System::pulses() const {
     std::optional<Device::Pulses> found;
     for (const Device* device : timed_) {

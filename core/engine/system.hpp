@@ -114,6 +114,8 @@ class System {
     /// together at the first of them.
     void pin_currents(std::size_t part, const Moment& moment, std::vector<double>& out) const;
     int main_pin(std::size_t part) const;
+    /// The longest Device::round(); nothing if there is none.
+    std::optional<double> round() const;
     /// Device::glow() of part k.
     std::optional<double> glow(std::size_t part, const double* x) const;
     int pin_unknown(std::size_t part, std::size_t pin) const { return pins_[part][pin]; }

@@ -305,6 +305,24 @@ Result<OperatingPoint> state_at_moment(const Circuit& circuit, const Catalogue& 
     return readings_at(circuit, system.value(), stepper.moment());
 }
 
+Result<Recording> course_at_moment(const Circuit& circuit, const Catalogue& catalogue,
+                                   const Conditions& conditions, const Corner& corner) {
+    constexpr double longest = 60;  // s
+    if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
+    auto system = System::build(circuit, catalogue, conditions, corner);
+    if (!system) return system.error();
+    Stepper stepper(system.value(), {}, rest_step);
+    if (auto started = stepper.start_from_power_up(); !started) return started.error();
+    if (auto lived = live_through(conditions, system.value(), stepper, {}); !lived) return lived.error();
+    const auto round = system.value().round();
+    if (!round) {
+        Recording none;
+        none.end = readings_at(circuit, system.value(), stepper.moment());
+        return none;
+    }
+    return record_ahead(circuit, catalogue, system.value(), stepper, std::min(*round, longest));
+}
+
 namespace {
 
 /// Lets each latch decide at these unknowns, as if a finger held a net there for a moment: a state that only

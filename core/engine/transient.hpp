@@ -93,6 +93,10 @@ Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalog
 /// What it does at the moment that the conditions name, so long after the last of their events.
 Result<OperatingPoint> state_at_moment(const Circuit& circuit, const Catalogue& catalogue,
                                        const Conditions& conditions, const Corner& corner = {});
+/// Likewise, for as long as it goes on so: what its controllers show in all, up to a minute; only that moment
+/// if there is no more to it.
+Result<Recording> course_at_moment(const Circuit& circuit, const Catalogue& catalogue,
+                                   const Conditions& conditions, const Corner& corner = {});
 /// The state of rest next to `from`; design error if the circuit leaves it when let go.
 Result<OperatingPoint> stable_state(const Circuit& circuit, const Catalogue& catalogue,
                                     const Conditions& conditions, const OperatingPoint& from);

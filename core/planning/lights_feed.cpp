@@ -9,6 +9,7 @@
 #include <optional>
 
 #include "circuit/part_kind.hpp"
+#include "engine/history.hpp"
 #include "light/strings.hpp"
 #include "planning/comparison.hpp"
 #include "quantity/format.hpp"
@@ -72,7 +73,7 @@ class FeedMeter {
     /// What its own lights get, and resistors in place of them, each solved from the state before it, until
     /// the volts fall away or no more current can be had.
     std::optional<LightsFeed> at_rest(const Conditions& c) const {
-        const Conditions after = c.after_events();
+        const Conditions after = keeps_to_itself(circuit_) ? c : c.after_events();
         auto source = source_model(*circuit_.source(), known_catalogue(), c);
         if (!source) return std::nullopt;
         std::vector<LightsFeed::Point> curve;

@@ -7,6 +7,7 @@
 #include <limits>
 
 #include "circuit/part_kind.hpp"
+#include "engine/history.hpp"
 #include "engine/models.hpp"
 #include "light/strings.hpp"
 #include "power/supply_range.hpp"
@@ -286,12 +287,16 @@ Result<Discharge> DischargeQuery::compute(const Ask& ask) const {
                          elsewhere[i].conditions.celsius);
         return sum;
     };
+    const bool from_the_press = keeps_to_itself(*circuit);
+    const auto later = [&](const Conditions& there) {  // a latch keeps its side while the cells sag
+        return from_the_press || there.moment > 0 ? there : there.after_events();
+    };
     const auto follow = [&](double charge) -> Result<void> {
-        Conditions c = conditions.after_events();  // a latch keeps its side while the cells sag
+        Conditions c = later(conditions);
         c.battery = charge;
         if (auto solved = at.follow(c); !solved) return solved.error();
         for (std::size_t i = 0; i < others.size(); ++i) {
-            Conditions there = elsewhere[i].conditions.after_events();
+            Conditions there = later(elsewhere[i].conditions);
             there.battery = charge;
             if (auto solved = others[i].follow(there); !solved) return solved.error();
         }

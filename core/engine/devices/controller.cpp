@@ -135,6 +135,11 @@ class Controller final : public Device {
         if (now + together >= mark_due_) marked_ = true, mark_due_ += course_->period / 2;
     }
     std::optional<Clock> clock() const override { return course_; }
+    std::optional<double> round() const override {
+        if (!runs() || !machine_ || sleeps()) return std::nullopt;
+        const std::uint32_t ticks = machine_->round(seen());
+        return ticks > 0 ? std::optional(ticks * tick_length_) : std::nullopt;
+    }
     void skip(double span) override {
         for (double* time : {&tick_due_, &tick_, &pulse_due_, &pulse_start_, &mark_due_, &doze_due_})
             *time += span;

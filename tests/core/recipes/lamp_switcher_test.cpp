@@ -3,6 +3,7 @@
 
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
+#include "power/life.hpp"
 #include "recipes/blocks.hpp"
 #include "support/recipes.hpp"
 
@@ -68,6 +69,16 @@ TEST(LampSwitcher, GoesFromOneLampToTheNextAndBackToNone) {
             EXPECT_EQ(amps.value() > 1e-3, presses % 4 == k) << presses << " presses, lamp " << k;
         }
     }
+}
+
+TEST(LampSwitcher, LastsAsLongAsItsLampsTake) {
+    const Design d = made("lamp-switcher", {{"effect", "press"s}, {"channels", 2.0}}).value();
+    Store store;
+    const auto life = Ask(store)(LifeQuery(d, d.circuit, {}));
+    ASSERT_TRUE(life) << life.error().text();
+    // lit after the press at every state of charge, and not in its first state again
+    EXPECT_GT(life->typical.samples.back().amps, 0.08);
+    EXPECT_EQ(life->typical.ended_by.find("light below"), std::string::npos) << life->typical.ended_by;
 }
 
 TEST(LampSwitcher, IsAskedInWordsAndChangedWithoutLosingWhatWasSetByHand) {

@@ -5,7 +5,10 @@
 #include "circuit/part_kind.hpp"
 #include "engine/long_run.hpp"
 #include "engine/pictures.hpp"
+#include "engine/queries.hpp"
+#include "power/life.hpp"
 #include "recipes/pin_plan.hpp"
+#include "situations/propose.hpp"
 #include "support/circuits.hpp"
 #include "support/recipes.hpp"
 
@@ -54,6 +57,31 @@ TEST(PatternLights, TheSmallestControllerThatHasThePins) {
         made("pattern-lights", {{"current", 0.05}, {"count", 2.0}, {"effect", "on"s}}).value();
     EXPECT_EQ(goals_of(strong, strong.blocks[0]).text("drives"), "transistor");
     EXPECT_TRUE(test::findings(strong, "part-rating").empty());
+}
+
+TEST(PatternLights, WhatAPressBeginsTakesAndLastsAsWhatPowerBegins) {
+    for (const auto& [effect, every] : {std::pair("breathe"s, 0.4), {"blink"s, 0.5}, {"colours"s, 0.1}}) {
+        const test::Said said{{"effect", effect}, {"every", every}, {"share", 40.0}};
+        test::Said pressed = said;
+        pressed["begins"] = "press"s, pressed["lasts"] = 60.0;
+        const Design by_power = made("pattern-lights", said).value(),
+                     by_press = made("pattern-lights", pressed).value();
+        Store store;
+        const Ask ask(store);
+        const auto begun = long_run(by_press.circuit, known_catalogue(),
+                                    lit_conditions(ask, by_press, by_press.circuit, {}));
+        const auto steady = long_run(by_power.circuit, known_catalogue(), fresh(by_power.circuit, {}));
+        ASSERT_TRUE(begun && steady) << effect;
+        EXPECT_TRUE(begun.value().moves()) << effect;
+        const double taken = steady.value().mean().supply_current();
+        EXPECT_NEAR(begun.value().mean().supply_current(), taken, 0.02 * taken) << effect;
+        if (effect == "colours") continue;  // its life is as many of these, and takes long
+        const auto life = ask(LifeQuery(by_press, by_press.circuit, {})),
+                   other = ask(LifeQuery(by_power, by_power.circuit, {}));
+        ASSERT_TRUE(life && other) << effect;
+        EXPECT_NEAR(life->run_time.value, other->run_time.value, 0.03 * other->run_time.value) << effect;
+        EXPECT_EQ(life->typical.ended_by, other->typical.ended_by) << effect;
+    }
 }
 
 TEST(PinPlan, NoGroupGetsMoreThanItsShare) {
