@@ -88,7 +88,7 @@ Result<Lamp> lamp_of(const Goals& g, double volts) {
     return Lamp{std::move(strip), "LS", "+", "-", amps, amps};
 }
 
-std::string table_of(const PinPlan& plan, const Goals& g) {
+std::string switching_table(const PinPlan& plan, const Goals& g) {
     std::vector<std::string> pins;
     for (const PinPlan::Use& use : plan.lights) pins.push_back(use.pin);
     const std::string all = fmt::format("{}", fmt::join(pins, " "));
@@ -203,7 +203,7 @@ Result<Sized> size_lamp_switcher(const Goals& g, const Environment& environment)
     for (int k = 1; k <= channels_of(g); ++k)
         pins[plan.lights[static_cast<std::size_t>(k) - 1].pin] = Channels::numbered("OUT", k);
     if (plan.button) pins[plan.button->pin] = "GO";
-    if (auto added = add_controller(s, board, five.value(), table_of(plan, g), pins); !added)
+    if (auto added = add_controller(s, board, five.value(), switching_table(plan, g), pins); !added)
         return added.error();
     if (steps_by_press(g)) s.button("Sgo", "GO", "GND");
     Channels channels(s, g, lamp.value(), supply, five.value());
