@@ -8,7 +8,7 @@
 namespace elkit {
 namespace {
 
-constexpr double gap = 4;  // pixels between words and what they stand at
+constexpr double label_gap = 4;  // pixels between words and what they stand at
 
 QPointF pixel(const PlotLabels::Place& p) { return {p.x->coordToPixel(p.at_x), p.y->coordToPixel(p.at_y)}; }
 
@@ -47,11 +47,11 @@ QRectF PlotLabels::rect(const Label& label, const Place& place) const {
     const QFontMetricsF metrics(label.item->font());
     const QSizeF size(metrics.horizontalAdvance(label.item->text()) + 2, metrics.height());
     const QPointF at = pixel(place);
-    const double left = place.side & Qt::AlignLeft    ? at.x() + gap
-                        : place.side & Qt::AlignRight ? at.x() - gap - size.width()
+    const double left = place.side & Qt::AlignLeft    ? at.x() + label_gap
+                        : place.side & Qt::AlignRight ? at.x() - label_gap - size.width()
                                                       : at.x() - size.width() / 2;
-    const double top = place.side & Qt::AlignTop      ? at.y() + gap
-                       : place.side & Qt::AlignBottom ? at.y() - gap - size.height()
+    const double top = place.side & Qt::AlignTop      ? at.y() + label_gap
+                       : place.side & Qt::AlignBottom ? at.y() - label_gap - size.height()
                                                       : at.y() - size.height() / 2;
     return {QPointF(left, top), size};
 }

@@ -15,7 +15,7 @@ namespace {
 
 constexpr int ways_shown = 3;
 
-QString words(const std::string& text) { return QString::fromStdString(text); }
+QString of_core(const std::string& text) { return QString::fromStdString(text); }
 
 QTableWidgetItem* plain_item(const QString& text) {
     auto* item = new QTableWidgetItem(text);
@@ -74,7 +74,7 @@ void MadeByPanel::show_block(const Design& design, std::size_t block, bool there
         {waits ? tr("waits for") : tr("blinks for"), of(&MadeBy::lasts)},
         {tr("board"), of(&MadeBy::area)},
         {waits ? tr("time") : tr("rate"), of(&MadeBy::pace)},
-        {tr("over a batch"), [](const MadeBy& way) { return plain_item(words(way.pace.spread_text())); }},
+        {tr("over a batch"), [](const MadeBy& way) { return plain_item(of_core(way.pace.spread_text())); }},
         {tr("to program"),
          [](const MadeBy& way) { return plain_item(way.programmed ? tr("yes") : tr("no")); }}};
     table_->setRowCount(
@@ -88,7 +88,7 @@ void MadeByPanel::show_block(const Design& design, std::size_t block, bool there
         for (int c = 1; c <= ways; ++c) {
             const MadeBy& way = shown_[static_cast<std::size_t>(c - 1)];
             auto* item = way.reason.empty() ? row.item(way) : unknown_item();
-            if (!way.reason.empty()) item->setToolTip(words(way.reason));
+            if (!way.reason.empty()) item->setToolTip(of_core(way.reason));
             if (way.present) {
                 QFont font = item->font();
                 font.setBold(true);
@@ -100,8 +100,8 @@ void MadeByPanel::show_block(const Design& design, std::size_t block, bool there
     }
     for (int c = 1; c <= ways; ++c) {
         const MadeBy& way = shown_[static_cast<std::size_t>(c - 1)];
-        table_->horizontalHeaderItem(c)->setText(words(way.brief));
-        table_->horizontalHeaderItem(c)->setToolTip(words(way.reason.empty() ? way.name : way.reason));
+        table_->horizontalHeaderItem(c)->setText(of_core(way.brief));
+        table_->horizontalHeaderItem(c)->setToolTip(of_core(way.reason.empty() ? way.name : way.reason));
     }
     offer();
     table_->fit();
@@ -124,7 +124,7 @@ void MadeByPanel::offer() {
 void MadeByPanel::take(int column) {
     if (!can_take(column)) return;
     const MadeBy& way = shown_[static_cast<std::size_t>(column)];
-    session_.edit(made_by(session_.design(), *block_, way), tr("make it by a %1").arg(words(way.name)));
+    session_.edit(made_by(session_.design(), *block_, way), tr("make it by a %1").arg(of_core(way.name)));
 }
 
 }  // namespace elkit

@@ -18,12 +18,12 @@
 namespace elkit {
 namespace {
 
-QString text(const std::string& s) { return QString::fromStdString(s); }
+QString said_by(const std::string& s) { return QString::fromStdString(s); }
 
 /// A square in the wire's colour.
 QIcon swatch(const std::string& colour) {
     QPixmap square(px(12), px(12));
-    square.fill(QColor(text(colour)));
+    square.fill(QColor(said_by(colour)));
     return square;
 }
 
@@ -86,14 +86,14 @@ void WiringPanel::fill(const WireList& list) {
         const ListedWire& w = list.wires[static_cast<std::size_t>(r)];
         auto* number = new QTableWidgetItem(QString::number(r + 1));
         number->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-        auto* to = new QTableWidgetItem(text(w.to.text()));
-        to->setData(Qt::UserRole, text(w.to.part));
+        auto* to = new QTableWidgetItem(said_by(w.to.text()));
+        to->setData(Qt::UserRole, said_by(w.to.part));
         int column = 0;
         for (QTableWidgetItem* item :
-             {number, new QTableWidgetItem(text(w.purpose)), new QTableWidgetItem(text(w.from.text())), to,
-              figure_item(w.current),
+             {number, new QTableWidgetItem(said_by(w.purpose)), new QTableWidgetItem(said_by(w.from.text())),
+              to, figure_item(w.current),
               new QTableWidgetItem(tr("%1 mm²").arg(QLocale().toString(w.area, 'g', 3))),
-              new QTableWidgetItem(swatch(w.colour), text(w.colour))})
+              new QTableWidgetItem(swatch(w.colour), said_by(w.colour))})
             wires_->setItem(r, column++, item);
     }
     wires_->fit();
@@ -101,21 +101,21 @@ void WiringPanel::fill(const WireList& list) {
     pins_->setRowCount(static_cast<int>(list.pins.size()));
     for (int r = 0; r < pins_->rowCount(); ++r) {
         const PinFunction& p = list.pins[static_cast<std::size_t>(r)];
-        pins_->setItem(r, 0, new QTableWidgetItem(text(p.part + " " + p.pin)));
-        pins_->setItem(r, 1, new QTableWidgetItem(text(p.function)));
-        pins_->setItem(r, 2, new QTableWidgetItem(text(p.net)));
+        pins_->setItem(r, 0, new QTableWidgetItem(said_by(p.part + " " + p.pin)));
+        pins_->setItem(r, 1, new QTableWidgetItem(said_by(p.function)));
+        pins_->setItem(r, 2, new QTableWidgetItem(said_by(p.net)));
     }
     pins_->fit();
     total_->setFigure(list.total, tr("from the supply at most"));
     QStringList notes;
-    for (const std::string& note : list.notes) notes << text(note);
+    for (const std::string& note : list.notes) notes << said_by(note);
     notes_->setText(notes.join(QLatin1Char('\n')));
     tell({});
 }
 
 void WiringPanel::copy() {
     if (const auto found = session_.ask(query()); found && found.current())
-        QGuiApplication::clipboard()->setText(text(write_csv(wires_csv(*found))));
+        QGuiApplication::clipboard()->setText(said_by(write_csv(wires_csv(*found))));
 }
 
 }  // namespace elkit
