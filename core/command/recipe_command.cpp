@@ -233,7 +233,8 @@ Result<Command> ask_for(const Recipe& recipe, const Said& said, const Design& de
     return edit(design, std::move(next).value(), "add a " + recipe.name);
 }
 
-/// "slower": the first rate or time of a block, by half.
+/// "slower": the first rate of a block by half, or what it takes between two of its changes; "longer": its
+/// first time. Of what means something beside its other goals.
 Result<std::optional<Command>> nudge(const std::string& word, const Design& design) {
     const bool rate = is_among(word, {"slower", "faster"});
     if (!rate && !is_among(word, {"longer", "shorter"})) return std::optional<Command>();
@@ -241,10 +242,12 @@ Result<std::optional<Command>> nudge(const std::string& word, const Design& desi
     for (std::size_t k = 0; k < design.blocks.size(); ++k) {
         const Recipe* recipe = find_recipe(design.blocks[k].recipe);
         if (!recipe) continue;
+        const Goals goals = goals_of(design, design.blocks[k]);
         for (const GoalInfo& g : recipe->goals) {
-            if (g.info.unit != (rate ? Unit::hertz : Unit::second)) continue;
-            const double now = goals_of(design, design.blocks[k]).number(g.info.key),
-                         then = std::stod(fmt::format("{:.2g}", now * factor));
+            const bool pace = rate && g.info.key == "every";
+            if (!g.matters(goals) || (g.info.unit != (rate ? Unit::hertz : Unit::second) && !pace)) continue;
+            const double now = goals.number(g.info.key),
+                         then = std::stod(fmt::format("{:.2g}", pace ? now / factor : now * factor));
             auto next = ask_for(*recipe, {{g.info.key, then}}, design);
             if (!next) return next.error();
             return std::optional(std::move(next).value());

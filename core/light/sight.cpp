@@ -66,7 +66,7 @@ class RowMaker {
     SightRow row(const Light& l) const {
         SightRow r;
         r.led = l.die.name, r.lights = {l.name};
-        r.visible = l.die.type->visible, r.caution = l.die.type->caution;
+        r.visible = l.die.type->visible, r.caution = l.die.filament() ? std::string() : l.die.type->caution;
         r.frequency = l.frequency, r.modulation = l.modulation;
         r.flicker = judge_flicker(l.frequency, l.modulation);
         const std::string id = "sight." + l.name + ".";

@@ -80,6 +80,13 @@ TEST(RecipeCommand, MakesItSlower) {
     EXPECT_GT(goals_of(slow, slow.blocks[0]).number("capacitor"), 2e-6) << "another capacitor for that";
     EXPECT_FALSE(parse_command("longer", one, {}));
     EXPECT_FALSE(parse_command("slower", test::pier_lantern(), {}));
+    for (const char* asked : {"breathe every 4 s", "switch lamps every 4 s"}) {
+        const Design paced = said({}, asked);
+        EXPECT_EQ(goals_of(said(paced, "slower"), said(paced, "slower").blocks[0]).number("every"), 6)
+            << asked;
+        EXPECT_EQ(goals_of(said(paced, "faster"), said(paced, "faster").blocks[0]).number("every"), 2.7)
+            << asked;
+    }
 }
 
 TEST(RecipeCommand, SaysWhatWouldWorkInstead) {
