@@ -213,21 +213,21 @@ TEST_F(Readable, WithLargerFontsOfTheDesktop) {
 
 TEST_F(Readable, WhatShouldItDoForEveryRecipe) {
     auto* circuit = static_cast<CircuitStation*>(window->station("circuit"));
-    for (const QSize& size : {QSize(1280, 800), QSize(1024, 700)})
-        for (const char* demo : {"harbour-beacon", "seat-finder"}) {
-            window->openDemo(QString::fromLatin1(demo));
-            window->resize(size);
-            window->showStation("circuit");
-            circuit->showRecipes(true);
-            for (const Recipe& recipe : recipes()) {
-                circuit->recipes()->choose(QString::fromStdString(recipe.id));
-                settle();
-                settle();
-                for (const QString& fault : faults())
-                    ADD_FAILURE() << demo << " " << size.width() << ", " << recipe.id << ": "
-                                  << qPrintable(fault);
-            }
+    for (const auto& [size, demo] :
+         {std::pair(QSize(1280, 800), "harbour-beacon"), {QSize(1024, 700), "seat-finder"}}) {
+        window->openDemo(QString::fromLatin1(demo));
+        window->resize(size);
+        window->showStation("circuit");
+        circuit->showRecipes(true);
+        for (const Recipe& recipe : recipes()) {
+            circuit->recipes()->choose(QString::fromStdString(recipe.id));
+            settle();
+            settle();
+            for (const QString& fault : faults())
+                ADD_FAILURE() << demo << " " << size.width() << ", " << recipe.id << ": "
+                              << qPrintable(fault);
         }
+    }
 }
 
 TEST_F(Readable, AtTwiceTheInterfaceScale) {
