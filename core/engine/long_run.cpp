@@ -183,10 +183,8 @@ Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, con
     if (conditions.moment > 0 && !conditions.events.empty() && remembers(circuit)) {
         auto course = course_at_moment(circuit, catalogue, conditions, corner);
         if (!course) return course.error();
-        if (!course.value().time.empty()) return passing_run(circuit, std::move(course).value());
-        auto op = state_at_moment(circuit, catalogue, conditions, corner);
-        if (!op) return op.error();
-        return resting_run(circuit, std::move(op).value());
+        if (course.value().time.empty()) return resting_run(circuit, std::move(course.value().end));
+        return passing_run(circuit, std::move(course).value());
     }
     if (may_move(circuit)) {
         auto steady = steady_state(circuit, catalogue, conditions, every_probe(circuit), {}, corner,

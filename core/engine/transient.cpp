@@ -291,36 +291,54 @@ Result<OperatingPoint> state_from_power_up(const Circuit& circuit, const Catalog
     return readings_at(circuit, system.value(), {rest.value().x.data()});
 }
 
-Result<OperatingPoint> state_at_moment(const Circuit& circuit, const Catalogue& catalogue,
-                                       const Conditions& conditions, const Corner& corner) {
+namespace {
+
+/// Lives through the conditions' events, to the moment that they name, and asks `then` what is of interest.
+/// Errors as simulate().
+template <class Value, class Then>
+Result<Value> at_moment(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
+                        const Corner& corner, Then then) {
     if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
     auto system = System::build(circuit, catalogue, conditions, corner);
     if (!system) return system.error();
     Stepper stepper(system.value(), {}, rest_step);
     if (auto started = stepper.start_from_power_up(); !started) return started.error();
     if (auto lived = live_through(conditions, system.value(), stepper, {}); !lived) return lived.error();
-    // a dimmed light is what the eye makes of it, and not whether a pulse is on
-    if (const auto pulses = system.value().pulses())
-        return mean_ahead(circuit, catalogue, system.value(), stepper, pulses->period);
-    return readings_at(circuit, system.value(), stepper.moment());
+    return then(system.value(), stepper);
+}
+
+/// A dimmed light is what the eye makes of it, and not whether a pulse is on.
+Result<OperatingPoint> seen_now(const Circuit& circuit, const Catalogue& catalogue, const System& system,
+                                Stepper& stepper) {
+    if (const auto pulses = system.pulses())
+        return mean_ahead(circuit, catalogue, system, stepper, pulses->period);
+    return readings_at(circuit, system, stepper.moment());
+}
+
+}  // namespace
+
+Result<OperatingPoint> state_at_moment(const Circuit& circuit, const Catalogue& catalogue,
+                                       const Conditions& conditions, const Corner& corner) {
+    return at_moment<OperatingPoint>(circuit, catalogue, conditions, corner,
+                                     [&](const System& system, Stepper& stepper) {
+                                         return seen_now(circuit, catalogue, system, stepper);
+                                     });
 }
 
 Result<Recording> course_at_moment(const Circuit& circuit, const Catalogue& catalogue,
                                    const Conditions& conditions, const Corner& corner) {
     constexpr double longest = 60;  // s
-    if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
-    auto system = System::build(circuit, catalogue, conditions, corner);
-    if (!system) return system.error();
-    Stepper stepper(system.value(), {}, rest_step);
-    if (auto started = stepper.start_from_power_up(); !started) return started.error();
-    if (auto lived = live_through(conditions, system.value(), stepper, {}); !lived) return lived.error();
-    const auto round = system.value().round();
-    if (!round) {
-        Recording none;
-        none.end = readings_at(circuit, system.value(), stepper.moment());
-        return none;
-    }
-    return record_ahead(circuit, catalogue, system.value(), stepper, std::min(*round, longest));
+    return at_moment<Recording>(circuit, catalogue, conditions, corner,
+                                [&](const System& system, Stepper& stepper) -> Result<Recording> {
+                                    if (const auto round = system.round())
+                                        return record_ahead(circuit, catalogue, system, stepper,
+                                                            std::min(*round, longest));
+                                    auto now = seen_now(circuit, catalogue, system, stepper);
+                                    if (!now) return now.error();
+                                    Recording moment;
+                                    moment.end = std::move(now).value();
+                                    return moment;
+                                });
 }
 
 namespace {

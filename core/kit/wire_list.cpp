@@ -132,10 +132,13 @@ class Lister {
     WireUse use_of(const std::string& net) const {
         const auto& touches = nets_.at(net);
         const auto any = [&](auto holds) { return std::any_of(touches.begin(), touches.end(), holds); };
+        const auto source_pin = [](const char* pin) {
+            return [pin](const Touch& t) { return t.kind->is(Role::source) && t.pin == pin; };
+        };
         if (source_ && source_->net("-") == net) return WireUse::ground;
-        if ((source_ && source_->net("+") == net) || net == behind_switch_ || any(is_supply_plus) ||
-            any(makes_volts))
+        if (any(source_pin("+")) || net == behind_switch_ || any(is_supply_plus) || any(makes_volts))
             return WireUse::plus;
+        if (any(source_pin("-"))) return WireUse::ground;
         if (any(carries_data)) return WireUse::data;
         const auto input = [](const Touch& t) { return t.kind->module && t.pin == t.kind->module->input; };
         return any(is_controller_pin) || any(input) ? WireUse::signal : WireUse::load;

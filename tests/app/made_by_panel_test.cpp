@@ -66,7 +66,8 @@ TEST_F(MadeByTab, OffersNothingToTakeBeforeTheBlockIsThere) {
     lower->setCurrentWidget(panel);
     settle();
     settle();
-    if (!offered()) return;
+    ASSERT_TRUE(offered());
+    ASSERT_GT(panel->table()->rowCount(), 6);
     for (int column = 1; column < panel->table()->columnCount(); ++column) {
         panel->table()->setCurrentCell(0, column);
         EXPECT_FALSE(button()->isEnabled()) << column;

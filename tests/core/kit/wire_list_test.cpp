@@ -10,6 +10,7 @@
 #include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
 #include "recipes/blocks.hpp"
+#include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/recipes.hpp"
 
@@ -125,6 +126,25 @@ TEST(WireList, HandsDataFromOneMatrixToTheNextAfterTheirSupply) {
             EXPECT_EQ(w.to.pin, "data");
         }
     EXPECT_EQ(on, 2);
+}
+
+TEST(WireList, KnowsPlusAndMinusOfASecondSupply) {
+    Design d;
+    d.circuit =
+        test::circuit({"battery B1 +=V -=0 cell=LR6 count=4", "battery B2 +=W -=GND2 cell=LR6 count=3",
+                       "relay_module K1 vcc=V gnd=0 in=V common=W no=LAMP", "lamp LP1 a=LAMP b=GND2"});
+    const std::map<std::string, WireUse> uses{{"0", WireUse::ground},
+                                              {"GND2", WireUse::ground},
+                                              {"V", WireUse::plus},
+                                              {"W", WireUse::plus},
+                                              {"LAMP", WireUse::load}};
+    std::set<std::string> seen;
+    const WireList list = listed(d);
+    for (const ListedWire& w : list.wires) {
+        seen.insert(w.net);
+        EXPECT_EQ(w.use, uses.at(w.net)) << w.net << ": " << w.to.text();
+    }
+    EXPECT_EQ(seen.size(), uses.size());
 }
 
 TEST(WireList, IsNothingForABoardWithALeadedCellOnly) {

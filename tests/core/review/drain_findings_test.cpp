@@ -41,7 +41,7 @@ TEST(DividerDrain, IsToldWithWhatItCostsAndMadeTenTimesAsLarge) {
     EXPECT_TRUE(findings(reference_of("1e6"), "divider-drain").empty());
 }
 
-TEST(DividerDrain, IsQuietBehindASwitchAndOnASupplyThatDoesNotEmpty) {
+TEST(DividerDrain, IsJudgedWhileItWaitsAndNotOnASupplyThatDoesNotEmpty) {
     Design d = reference_of("10000");
     for (Part& part : d.circuit.parts)
         if (part.designator != "B1")
