@@ -227,7 +227,11 @@ void steps(PageWriter& w, const std::vector<BuildStep>& all) {
 /// How what sits off the board is joined.
 void wires(PageWriter& w, const WireList& list) {
     w.heading("The wires");
-    w.paragraph("Join them from top to bottom, with the supply off.", 0, 3.1, Ink::muted);
+    w.paragraph(
+        "For modules, lamps and contacts that sit beside the board, or for doing without one. Join them "
+        "from top to bottom, with the supply off.",
+        0, 3.1, Ink::muted);
+    w.gap(1.5);
     int number = 0;
     for (const ListedWire& wire : list.wires) {
         w.room(6);
