@@ -4,6 +4,7 @@
 
 #include <Eigen/Dense>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <optional>
 #include <utility>
@@ -18,7 +19,20 @@ double thermal_voltage(double celsius) {
     return boltzmann_over_charge * (celsius + 273.15);
 }
 
-double wright_omega(double z) {
+namespace {
+
+/// Two steps of fourth order on w + ln w − z (Fritsch, Shafer & Crowley, CACM 16, 1973) from a guess.
+double polished_omega(double w, double z) {
+    for (int i = 0; i < 3; ++i) {
+        const double r = z - w - std::log(w), s = 1 + w;
+        const double t = s * (s + 2.0 / 3 * r);
+        w *= 1 + r / s * (t - r / 2) / (t - r);
+        if (std::abs(r) < 1e-3 * s) break;  // what is left is below rounding
+    }
+    return w;
+}
+
+double omega_by_series(double z) {
     double w = 0;
     if (z < -2) {  // ω = e − e² + 3/2 e³ …, e = e^z
         const double e = std::exp(z);
@@ -31,13 +45,45 @@ double wright_omega(double z) {
         const double l = std::log(z);
         w = z - l + l / z * (1 + (l - 2) / (2 * z));
     }
-    for (int i = 0; i < 3; ++i) {  // fourth order on w + ln w − z (Fritsch, Shafer & Crowley, CACM 16, 1973)
-        const double r = z - w - std::log(w), s = 1 + w;
-        const double t = s * (s + 2.0 / 3 * r);
-        w *= 1 + r / s * (t - r / 2) / (t - r);
-        if (std::abs(r) < 1e-3 * s) break;  // what is left is below rounding
+    return polished_omega(w, z);
+}
+
+/// Taylor's series at points a thirty-second apart, where junctions conduct: seven terms are below rounding.
+class OmegaTable {
+  public:
+    static constexpr double low = -13, high = 40;
+    OmegaTable() {
+        for (std::size_t k = 0; k < points_.size(); ++k) {
+            const double w = omega_by_series(low + static_cast<double>(k) / per_unit), s = 1 / (1 + w);
+            // ω' = ω/(1 + ω), and each derivative from the one before (Corless & Jeffrey, LNCS 2385, 2002)
+            const double a = w * s, b = a * s * s, c = b * s * s, d = c * s * s, e = d * s * s;
+            points_[k] = {w,
+                          a,
+                          b / 2,
+                          c * (1 - 2 * w) / 6,
+                          d * (1 + w * (-8 + 6 * w)) / 24,
+                          e * (1 + w * (-22 + w * (58 - 24 * w))) / 120,
+                          e * s * s * (1 + w * (-52 + w * (328 + w * (-444 + 120 * w)))) / 720};
+        }
     }
-    return w;
+    double at(double z) const {
+        const double place = (z - low) * per_unit + 0.5;
+        const auto k = static_cast<std::size_t>(place);
+        const double d = (place - 0.5 - static_cast<double>(k)) / per_unit;
+        const auto& c = points_[k];
+        return c[0] + d * (c[1] + d * (c[2] + d * (c[3] + d * (c[4] + d * (c[5] + d * c[6])))));
+    }
+
+  private:
+    static constexpr double per_unit = 32;
+    std::array<std::array<double, 7>, static_cast<std::size_t>((high - low) * per_unit) + 2> points_{};
+};
+
+}  // namespace
+
+double wright_omega(double z) {
+    static const OmegaTable table;
+    return z >= OmegaTable::low && z < OmegaTable::high ? table.at(z) : omega_by_series(z);
 }
 
 JunctionLaw::JunctionLaw(const Junction& j)
@@ -48,12 +94,17 @@ JunctionLaw::JunctionLaw(const Junction& j)
                   ? std::log(j.saturation * j.resistance / j.slope) + j.saturation * j.resistance / j.slope
                   : 0) {}
 
+/// Below this a junction carries less than some 1e-18 A: nothing beside any leak.
+constexpr double dark = -36;
+
 Junction::Point JunctionLaw::at(double voltage) const {
     if (resistance_ <= 0) {
         const double e = saturation_ * std::exp(voltage / slope_);
         return {e - saturation_, e / slope_};
     }
-    const double w = wright_omega(offset_ + voltage / slope_);
+    const double z = offset_ + voltage / slope_;
+    if (z < dark) return {-saturation_, 0};
+    const double w = wright_omega(z);
     return {slope_ / resistance_ * w - saturation_, w / (resistance_ * (1 + w))};
 }
 

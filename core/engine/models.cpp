@@ -308,21 +308,37 @@ Result<double> thermistor_resistance(const Part& part, double celsius) {
 
 namespace {
 constexpr double ptc_ambient = 20, ptc_knee = 120, ptc_width = 4;  // °C
+constexpr double ptc_jump = 12;                                    // of ln R across the knee
 
-/// The most that the curve carries for ever in air of 20 °C, squared [A²], and where.
-double most_carried(const PtcCurve& curve) {
-    double most = 0;
-    for (double t = ptc_ambient + 1; t <= ptc_knee + 20; t += 0.25)
-        most = std::max(most, curve.spread * (t - ptc_ambient) / curve.at(t).ohms);
+double ptc_tripped(double celsius) {  // 0…1: how far it has gone over into its high resistance
+    return 1 / (1 + std::exp(-std::clamp((celsius - ptc_knee) / ptc_width, -40.0, 40.0)));
+}
+
+/// What a curve of 1 Ω and 1 W/K carries for ever in air of 20 °C: the most over all warmths of (t −
+/// 20)/R(t), as its logarithm, and by how much the curve's rise takes from it. Each warmth is a straight line
+/// over the rise, so that the most is convex.
+struct Carried {
+    double log, by_rise;
+};
+Carried most_carried(double rise) {
+    static const auto warmths = [] {
+        std::vector<Carried> all;
+        for (double t = ptc_ambient + 1; t <= ptc_knee + 20; t += 0.25)
+            all.push_back({std::log(t - ptc_ambient) - ptc_jump * ptc_tripped(t), -(t - ptc_ambient) / 100});
+        return all;
+    }();
+    Carried most{-HUGE_VAL, 0};
+    for (const Carried& at : warmths)
+        if (const double log = at.log + rise * at.by_rise; log > most.log) most = {log, at.by_rise};
     return most;
 }
 }  // namespace
 
 WarmPoint PtcCurve::at(double celsius) const {
     const double t = std::clamp(celsius, -60.0, 400.0);
-    const double z = std::clamp((t - ptc_knee) / ptc_width, -40.0, 40.0), e = 1 / (1 + std::exp(-z));
-    const double ohms = cold * std::exp(rise * (t - ptc_ambient) / 100 + 12 * e);
-    const double bend = rise / 100 + 12 * e * (1 - e) / ptc_width;
+    const double e = ptc_tripped(t);
+    const double ohms = cold * std::exp(rise * (t - ptc_ambient) / 100 + ptc_jump * e);
+    const double bend = rise / 100 + ptc_jump * e * (1 - e) / ptc_width;
     return {ohms, t == celsius ? ohms * bend : 0};
 }
 
@@ -331,18 +347,19 @@ Result<PtcCurve> ptc_curve(const Part& part) {
     curve.cold = part.number("resistance");
     // tripped it stands a little beyond the knee
     curve.spread = part.number("trip_power") / (ptc_knee - ptc_ambient);
-    const double hold = part.number("hold"), trip = part.number("trip"), wanted = hold * trip;
-    if (!(most_carried(curve) >= wanted))
-        return Error{
-            Fault::design, "part " + part.designator,
-            "cold it takes more power at its trip current than it gives off when tripped",
-            "a tripped power of at least " +
-                format_quantity(part.number("trip_power") * wanted / most_carried(curve), Unit::watt) +
-                ", or a smaller resistance"};
-    double low = 0, high = 20;  // of a
-    for (int k = 0; k < 60; ++k) {
-        curve.rise = (low + high) / 2;
-        (most_carried(curve) > wanted ? low : high) = curve.rise;
+    const double wanted = part.number("hold") * part.number("trip");
+    const double asked = std::log(wanted * curve.cold / curve.spread);
+    Carried now = most_carried(0);
+    if (!(now.log >= asked))
+        return Error{Fault::design, "part " + part.designator,
+                     "cold it takes more power at its trip current than it gives off when tripped",
+                     "a tripped power of at least " +
+                         format_quantity(part.number("trip_power") * std::exp(asked - now.log), Unit::watt) +
+                         ", or a smaller resistance"};
+    for (int k = 0; k < 60 && now.log > asked; ++k) {  // Newton's tangents of a convex curve do not overshoot
+        const double step = (asked - now.log) / now.by_rise;
+        if (!(step > 1e-12)) break;
+        now = most_carried(curve.rise = std::min(curve.rise + step, 20.0));
     }
     return curve;
 }

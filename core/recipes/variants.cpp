@@ -35,13 +35,13 @@ void free_choices(Block& block, const Sized& sized) {
     }
 }
 
-/// The first thing that a recipe expects, in a design with a way taken.
+/// The first thing that a recipe expects, of its block with a way taken.
 void look(const Ask& ask, const Design& trial, std::size_t block, const Sized& sized,
           const Conditions& conditions, VariantRow& row) {
     if (sized.expected.empty()) return;
     const auto x = in_design(sized.expected.front(), trial.blocks[block], trial.circuit);
     if (!x) return;
-    const auto found = measured(ask, Keyed<Circuit>(trial.circuit), *x, conditions);
+    const auto found = measured(ask, Keyed<Circuit>(circuit_of_block(trial, block)), *x, conditions);
     if (!found) return;
     row.found = {"variant.found." + row.variant.label,
                  fmt::format("{} with {}", x->label, row.value.text()),

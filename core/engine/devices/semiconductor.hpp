@@ -39,9 +39,11 @@ class Knee {
 struct Exponential {
     double value, slope;
 };
-/// exp(k v) and its derivative; a straight line beyond k v = 80, where no circuit settles.
+/// exp(k v) and its derivative; a straight line beyond k v = 80, where no circuit settles, and nothing below
+/// −40, which is lost beside 1.
 inline Exponential bounded_exp(double v, double k) {
     const double z = k * v;
+    if (z < -40) return {0, 0};
     if (z <= 80) {
         const double e = std::exp(z);
         return {e, e * k};

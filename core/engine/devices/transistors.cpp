@@ -168,6 +168,7 @@ class Mosfet final : public Device {
     /// F(u) and dF/du.
     Exponential half(double u) const {
         const double z = u / (2 * mosfet_slope * vt_);
+        if (z < -20) return {0, 0};  // below 1e-19 A
         const double log = z > 35 ? z : std::log1p(std::exp(z));
         const double sigmoid = z > 35 ? 1 : 1 / (1 + std::exp(-z));
         return {log * log, log * sigmoid / (mosfet_slope * vt_)};
