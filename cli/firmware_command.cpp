@@ -32,7 +32,7 @@ int firmware(const FirmwareOptions& o) {
     if (!design) return fail(design.error());
     auto part = controller_of(design.value(), o.name);
     if (!part) return fail(part.error());
-    const auto written = write_firmware(*part.value(), design.value().name, o.to);
+    const auto written = write_firmware(design.value().circuit, *part.value(), design.value().name, o.to);
     if (!written) return fail(written.error());
     for (const auto& path : written.value()) fmt::print("{}\n", path.string());
     return 0;

@@ -21,12 +21,6 @@ std::string upper(std::string_view text) {
                    : '_';
     return out;
 }
-/// A title that ends no comment and no line.
-std::string within_a_comment(std::string title) {
-    for (char& c : title)
-        if (static_cast<unsigned char>(c) < ' ' || c == '*' || c == '\\' || c == '?') c = ' ';
-    return title;
-}
 std::string pin_name(const std::string& pin) { return "PIN_" + upper(pin); }
 
 /// All pins of a program, each once.
@@ -146,12 +140,12 @@ static int flicker(int output, uint32_t each, int least, int most) {
 }
 )";
 
-std::string source(const Program& p, const std::string& title) {
+std::string source(const Program& p, const std::string& title, bool pictures) {
     const std::size_t inputs = p.inputs.size();
     std::string out = fmt::format(
         "/* {}: what its controller does. Made from its table; change it there. */\n"
-        "#include \"behaviour.h\"\n\n#include \"hardware.h\"\n\n",
-        title);
+        "#include \"behaviour.h\"\n\n#include \"hardware.h\"\n{}\n",
+        title, pictures ? "#include \"pictures.h\"\n" : "");
     out += fmt::format("enum {{ {} }};\n\n", [&] {
         std::vector<std::string> names;
         for (const ProgramState& s : p.states) names.push_back("STATE_" + upper(s.name));
@@ -176,6 +170,7 @@ std::string source(const Program& p, const std::string& title) {
     out += next_state(p) + "\n" + show(p) + "\n";
     out += "void behaviour_start(void) {\n    hardware_start();\n    state = 0;\n    ticks = 0;\n";
     if (flickers) out += "    random_bits = 0xACE1;\n";
+    if (pictures) out += "    pictures_start();\n";
     if (inputs > 0)
         out += fmt::format(
             "    for (int k = 0; k < {}; ++k) {{\n"
@@ -194,7 +189,7 @@ std::string source(const Program& p, const std::string& title) {
     if (inputs > 0) out += fmt::format("    for (int k = 0; k < {}; ++k) was_down[k] = down[k];\n", inputs);
     const bool looks =
         std::any_of(p.states.begin(), p.states.end(), [](const ProgramState& s) { return s.nap > 1; });
-    out += fmt::format("    show();\n    {};\n}}\n",
+    out += fmt::format("    show();\n{}    {};\n}}\n", pictures ? "    pictures_step();\n" : "",
                        looks ? "ticks += behaviour_nap() ? behaviour_nap() : 1" : "++ticks");
     const auto of_state = [&](const char* function, auto says) {
         out += fmt::format("\n{}(void) {{\n    switch (state) {{\n", function);
@@ -235,8 +230,7 @@ std::string header(const Program& p, const std::string& title) {
            "void behaviour_run(void);    /* all of that, for ever */\n\n#endif\n";
 }
 
-constexpr const char* hardware = R"(/* What the board has to give: six functions. */
-#ifndef HARDWARE_H
+constexpr const char* hardware_head = R"(#ifndef HARDWARE_H
 #define HARDWARE_H
 
 #include <stdint.h>
@@ -254,16 +248,31 @@ void hardware_wait(void);
 /* Sleeps as deep as it can, and returns once an input has changed, or, where `ticks` is not 0, after so many
    times 10 ms. */
 void hardware_sleep(uint32_t ticks);
-
-#endif
+)";
+constexpr const char* hardware_of_pictures =
+    R"(/* Sets a matrix to so many percent of its full current, once, before its first row. */
+void hardware_brightness(uint8_t matrix, uint8_t percent);
+/* Sends a row to a matrix, the first one of its chain with the lowest number: the highest bit is the light at
+   the left. What the module wants to be sent, its data sheet says. */
+void hardware_row(uint8_t matrix, uint8_t row, uint8_t lights);
 )";
 
-std::string readme(const Program& p, const std::string& title) {
+std::string hardware(bool pictures) {
+    return fmt::format("/* What the board has to give: {} functions. */\n{}{}\n#endif\n",
+                       pictures ? "eight" : "six", hardware_head, pictures ? hardware_of_pictures : "");
+}
+
+std::string readme(const Program& p, const std::string& title, const std::vector<std::string>& sends) {
     std::string out = fmt::format(
-        "# {}\n\nWhat the controller does, as portable C99. `behaviour.c` needs the six "
+        "# {}\n\nWhat the controller does, as portable C99. `behaviour.c` needs the {} "
         "functions of `hardware.h`; write them for your board, and call "
-        "`behaviour_run()` from `main()`.\n\nMeasures with {} bits. Pins:\n\n",
-        title, p.bits);
+        "`behaviour_run()` from `main()`.{}\n\nMeasures with {} bits. Pins:\n\n",
+        title, sends.empty() ? "six" : "eight",
+        sends.empty()
+            ? ""
+            : " `pictures.c` sends what the matrices of lights show; pictures stand still while the "
+              "controller sleeps.",
+        p.bits);
     for (std::size_t k = 0; k < p.outputs.size(); ++k)
         out += fmt::format("- {} ({}): output{}\n", p.outputs[k], pin_name(p.outputs[k]),
                            p.sinks[k] ? ", its light hangs on plus" : "");
@@ -274,6 +283,7 @@ std::string readme(const Program& p, const std::string& title) {
     for (const std::string& pin : p.sensors)
         out += fmt::format("- {} ({}): measures, its reference is {}\n", pin, pin_name(pin),
                            p.reference > 0 ? format_quantity(p.reference, Unit::volt) : "the supply");
+    for (const std::string& wire : sends) out += fmt::format("- {}\n", wire);
     return out +
            "\nSet the pins up before the supply is loaded, check the supply's polarity first, and join the "
            "grounds of board and programmer. Try it in a socket or on a breadboard before you solder.\n";
@@ -281,12 +291,19 @@ std::string readme(const Program& p, const std::string& title) {
 
 }  // namespace
 
-std::vector<std::pair<std::string, std::string>> c99_of(const Program& p, const std::string& name) {
+std::string within_a_comment(std::string title) {
+    for (char& c : title)
+        if (static_cast<unsigned char>(c) < ' ' || c == '*' || c == '\\' || c == '?') c = ' ';
+    return title;
+}
+
+std::vector<std::pair<std::string, std::string>> c99_of(const Program& p, const std::string& name,
+                                                        const std::vector<std::string>& sends) {
     const std::string title = within_a_comment(name);
-    return {{"behaviour.c", source(p, title)},
+    return {{"behaviour.c", source(p, title, !sends.empty())},
             {"behaviour.h", header(p, title)},
-            {"hardware.h", hardware},
-            {"README.md", readme(p, title)}};
+            {"hardware.h", hardware(!sends.empty())},
+            {"README.md", readme(p, title, sends)}};
 }
 
 }  // namespace elkit

@@ -45,6 +45,15 @@ std::vector<std::vector<std::string>> chains_of(const Circuit& circuit) {
     return chains;
 }
 
+const Part* sender_of(const Circuit& circuit, const std::vector<std::string>& chain) {
+    const std::string data = net_in(*circuit.find(chain.front()));
+    for (const Part& part : circuit.parts)
+        if (const PartKind* kind = part_kind(part.kind); kind && kind->controller && !data.empty())
+            for (const PinAbility& ability : kind->controller->pins)
+                if (part.net(ability.pin) == data) return &part;
+    return nullptr;
+}
+
 bool shows_pictures(const Part& part) {
     const PartKind* kind = part_kind(part.kind);
     return kind && kind->module && kind->module->by == ModuleSpec::By::frames;

@@ -12,6 +12,9 @@ namespace elkit {
 /// in a ring begins with its first part.
 std::vector<std::vector<std::string>> chains_of(const Circuit& circuit);
 
+/// The controller at which a chain begins; nullptr if its data come from somewhere else.
+const Part* sender_of(const Circuit& circuit, const std::vector<std::string>& chain);
+
 /// A part that is a matrix of lights.
 bool shows_pictures(const Part& part);
 

@@ -3,7 +3,9 @@
 
 #include <algorithm>
 #include <array>
+#include <utility>
 
+#include "behaviour/behaviour.hpp"
 #include "circuit/chain.hpp"
 #include "circuit/edit.hpp"
 #include "engine/long_run.hpp"
@@ -87,6 +89,33 @@ void matrix_times(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
+void matrix_sleep(const Evidence& e, std::vector<Finding>& out) {
+    for (const auto& chain : chains_of(*e.circuit)) {
+        const Part* sender = sender_of(*e.circuit, chain);
+        const auto pictures = chain_pictures(*e.circuit, chain);
+        const bool change = std::any_of(pictures.begin(), pictures.end(), [](const auto& frames) {
+            return std::any_of(frames.begin(), frames.end(),
+                               [&](const MatrixFrame& f) { return f.rows != frames.front().rows; });
+        });
+        if (!sender || !change) continue;
+        auto table = behaviour_of(sender->text("behaviour"));
+        if (!table) continue;
+        std::string sleeping;
+        for (BehaviourState& state : table.value().states)
+            if (std::exchange(state.sleeps, false)) sleeping = state.name, state.looks = 0;
+        if (sleeping.empty()) continue;
+        auto& f =
+            add_finding(out, Severity::warning, "circuit", "part:" + chain.front(),
+                        fmt::format("{} stands still while {} sleeps", chain.front(), sender->designator),
+                        fmt::format("{} sends its pictures, and does nothing in its state {}. What was "
+                                    "shown last stays, and takes its current.",
+                                    sender->designator, sleeping),
+                        "sleep");
+        f.remedies.push_back(set_param(fmt::format("Let {} stay awake", sender->designator),
+                                       sender->designator, "behaviour", text_of(table.value())));
+    }
+}
+
 /// The circuit with all matrices at this share of their brightness.
 Circuit dimmed(const Circuit& circuit, double share) {
     Circuit next = circuit;
@@ -139,6 +168,12 @@ std::vector<Rule> matrix_rules() {
          "times of their pictures",
          {},
          matrix_times},
+        {"matrix-sleep",
+         "pictures sent by a controller that sleeps",
+         "a picture stands still, and takes its current",
+         "pictures that change, and states that sleep in the table of what sends them",
+         {},
+         matrix_sleep},
         {"matrix-supply",
          "a matrix whose supply sags while most lights are on",
          "lights flicker, or pictures are lost",

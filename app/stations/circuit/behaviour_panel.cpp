@@ -278,7 +278,8 @@ void BehaviourPanel::moveRow(int by) {
 bool BehaviourPanel::writeFirmware(const QString& folder) {
     const Part* part = controller();
     if (!part) return false;
-    const auto written = write_firmware(*part, session_.design().name, folder.toStdString());
+    const auto written =
+        write_firmware(session_.design().circuit, *part, session_.design().name, folder.toStdString());
     if (!written)
         session_.reportError(text(written.error().text()));
     else

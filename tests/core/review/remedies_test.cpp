@@ -222,6 +222,10 @@ const std::vector<Mistake>& mistakes() {
          "M1 and M2 change their pictures",
          {"battery B1 +=V -=0 cell=LR6 count=3", "light_matrix M1 vcc=V gnd=0 data=D out=E",
           "light_matrix M2 vcc=V gnd=0 data=E", "connector X1 1=0 2=D"}},
+        {"matrix-sleep",
+         "M1 stands still while U1 sleeps",
+         {"battery B1 +=V -=0 cell=LR6 count=3", "capacitor C1 a=V b=0 value=1e-7",
+          "controller_8 U1 vcc=V gnd=0 P0=D", "light_matrix M1 vcc=V gnd=0 data=D"}},
         {"matrix-supply",
          "while most lights are on",
          {"supply PS1 +=V -=0 voltage=4.5 resistance=1", "connector X1 1=0 2=D",
@@ -251,6 +255,11 @@ TEST_P(Mistakes, AreFoundAndTheirRemediesCureWithoutWorse) {
             std::string("state a; P0 on; below P2 48% to b; state b; above P2 48% to a");
     if (m.rule == std::string("matrix-times"))
         d.circuit.find("M2")->params["pattern"] = std::string("1s 00000000000000ff; 1s 00000000000000fe");
+    if (m.rule == std::string("matrix-sleep")) {
+        d.circuit.find("U1")->params["behaviour"] =
+            std::string("state shows; P0 off; after 60s to rest; state rest sleeps; press P3 to shows");
+        d.circuit.find("M1")->params["pattern"] = std::string("1s 00000000000000ff; 1s 00000000000000fe");
+    }
     if (m.rule == std::string("matrix-supply"))
         for (const char* one : {"M1", "M2"})
             d.circuit.find(one)->params["pattern"] = std::string("1s ffffffffffffffff; 1s 00000000000000ff");
