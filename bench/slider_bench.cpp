@@ -80,6 +80,23 @@ int main(int argc, char** argv) {
     window->session().startNew(elkit::read_design(elkit::find_demo("harbour-dimmer")->text).value());
     window->showStation(QStringLiteral("circuit"));
     auto* circuit = qobject_cast<elkit::CircuitStation*>(window->station(QStringLiteral("circuit")));
+    window->session().settle();
+    QSlider* knob = nullptr;
+    for (auto* control : window->findChildren<QSlider*>())
+        if (control->objectName().startsWith(QStringLiteral("knob"))) knob = control;
+    std::vector<double> turned;
+    for (int step = 0; knob && step < 200; ++step) {
+        QElapsedTimer timer;
+        timer.start();
+        knob->setValue(step < 100 ? step : 200 - step);
+        QApplication::processEvents();
+        turned.push_back(static_cast<double>(timer.nsecsElapsed()) / 1e6);
+        while (timer.elapsed() < 16) QApplication::processEvents(QEventLoop::AllEvents, 4);  // a frame
+    }
+    std::sort(turned.begin(), turned.end());
+    if (knob)
+        std::printf("knob %.2f\nknob-slow %.2f\n", turned[turned.size() / 2],
+                    turned[turned.size() * 95 / 100]);
     elkit::TimeLane* lane = circuit->timeLane();
     circuit->tabs()->setCurrentWidget(lane);
     lane->record(4e-3);

@@ -24,6 +24,11 @@ struct Ramp {
         const double part = falls ? 1 - place / steps : place / steps;
         return light ? low * std::pow(high / low, part) : low + (high - low) * part;
     }
+    int place_of(double value) const {
+        const double part =
+            light ? std::log(value / low) / std::log(high / low) : (value - low) / (high - low);
+        return static_cast<int>(std::lround(steps * (falls ? 1 - part : part)));
+    }
     std::string text(double value) const { return format_quantity(value, light ? Unit::lux : Unit::celsius); }
 };
 
@@ -50,45 +55,71 @@ bool is_edge(const std::string& reading) {
            reading.ends_with("warming");
 }
 
+namespace {
+
+/// What a probe is at most in the later half of the last of these places of a ramp, each held for as long as
+/// the expectation waits: by then what changes has changed.
+class Walk {
+  public:
+    Walk(const Circuit& circuit, const Expectation& x, const Conditions& conditions, const Corner& corner)
+        : ramp(ramp_of(x)), circuit_(circuit), x_(x), conditions_(conditions), corner_(corner) {}
+    const Ramp ramp;
+
+    Result<double> most_at(const std::vector<int>& places) const {
+        RunRequest request;
+        request.probes = {x_.probe}, request.balance = false;
+        for (std::size_t k = 1; k < places.size(); ++k)
+            request.changes.push_back({static_cast<double>(k) * x_.wait, at(places[k]), {}});
+        request.until = static_cast<double>(places.size()) * x_.wait;
+        auto run = simulate(circuit_, known_catalogue(), at(places.front()), request, corner_);
+        if (!run) return run.error();
+        const Recording& r = run.value();
+        const auto& values = r.trace(x_.probe)->values;
+        double most = value_at(r.time, values, request.until - x_.wait / 4);  // what rests has no samples
+        for (std::size_t k = 0; k < values.size(); ++k)
+            if (r.time[k] >= request.until - x_.wait / 2) most = std::max(most, values[k]);
+        return most;
+    }
+
+  private:
+    Conditions at(int place) const {
+        Conditions c = conditions_;
+        (ramp.light ? c.lux : c.celsius) = ramp.at(place);
+        if (x_.infrared_per_lux) c.infrared = c.lux * *x_.infrared_per_lux;
+        return c;
+    }
+    const Circuit& circuit_;
+    const Expectation& x_;
+    const Conditions& conditions_;
+    const Corner& corner_;
+};
+
+}  // namespace
+
 Result<double> edge_level(const Circuit& circuit, const Expectation& x, Conditions conditions,
                           const Corner& corner) {
-    const Ramp ramp = ramp_of(x);
-    RunRequest request;
-    request.probes = {x.probe}, request.balance = false;
-    request.until = (ramp.steps + 1) * x.wait;
-    const auto set = [&](int place) {
-        (ramp.light ? conditions.lux : conditions.celsius) = ramp.at(place);
-        if (x.infrared_per_lux) conditions.infrared = conditions.lux * *x.infrared_per_lux;
-    };
-    for (int k = 1; k <= ramp.steps; ++k) {
-        set(k);
-        request.changes.push_back({k * x.wait, conditions, {}});
-    }
-    set(0);
-    auto run = simulate(circuit, known_catalogue(), conditions, request, corner);
-    if (!run) return run.error();
-    const Recording& r = run.value();
-    const auto& values = r.trace(x.probe)->values;
-    // of each step its later half, in which what changes has changed; what rests has no samples there
-    std::vector<double> most(static_cast<std::size_t>(ramp.steps) + 1, 0);
-    for (std::size_t k = 0; k < most.size(); ++k)
-        most[k] = value_at(r.time, values, (static_cast<double>(k) + 0.75) * x.wait);
-    for (std::size_t k = 0; k < values.size(); ++k) {
-        const double place = r.time[k] / x.wait;
-        if (place - std::floor(place) >= 0.5 && place < ramp.steps + 1)
-            most[static_cast<std::size_t>(place)] =
-                std::max(most[static_cast<std::size_t>(place)], values[k]);
-    }
-    const double on = ramp.comes_on ? most.back() : most.front(),
-                 off = ramp.comes_on ? most.front() : most.back();
+    const Walk walk(circuit, x, conditions, corner);
+    const Ramp& ramp = walk.ramp;
+    const auto begin = walk.most_at({0, 0}), end = walk.most_at({0, ramp.steps});
+    if (!begin) return begin.error();
+    if (!end) return end.error();
+    const double on = ramp.comes_on ? end.value() : begin.value(),
+                 off = ramp.comes_on ? begin.value() : end.value();
     if (!(on > 2 * std::abs(off)))
         return Error{
             Fault::design, x.label,
             fmt::format("it does not change between {} and {}", ramp.text(ramp.low), ramp.text(ramp.high)),
             "that it is on at one end and off at the other"};
-    for (std::size_t k = 1; k < most.size(); ++k)
-        if ((most[k] > on / 2) == ramp.comes_on) return ramp.at(static_cast<double>(k) - 0.5);
-    return Error{Fault::design, x.label, "it neither comes on nor goes off", "one edge"};
+    int before = 0, after = ramp.steps;
+    const int near = ramp.place_of(x.target), beside = std::max(1, ramp.steps / 16);  // a look there first
+    for (int look = 0; after - before > 1; ++look) {
+        const int place = look < 2 ? near + (look == 0 ? beside : -beside) : 0;
+        const int between = place > before && place < after ? place : (before + after) / 2;
+        const auto most = walk.most_at({0, between});
+        if (!most) return most.error();
+        ((most.value() > on / 2) == ramp.comes_on ? after : before) = between;
+    }
+    return ramp.at((before + after) / 2.0);
 }
 
 }  // namespace elkit

@@ -9,10 +9,11 @@ bool is_edge(const std::string& reading);
 
 /// The light [lx] or warmth [°C] in which what an expectation looks at comes on or goes off: where it passes
 /// half of what it is at most. "wakes": comes on as it gets darker; "sleeps": goes off as it gets lighter;
-/// "on cooling", "off warming", "on warming", "off cooling" likewise. The light changes in steps of 4 %, the
-/// warmth in some forty between what the expectation allows, and each step lasts for its `wait`: so a circuit
-/// with hysteresis shows its two edges, and one that looks only now and then sees them. Design error if it
-/// never does around what the expectation allows; errors as simulate().
+/// "on cooling", "off warming", "on warming", "off cooling" likewise. Halved down to a step of 4 % of the
+/// light, or a fortieth of the warmth between what the expectation allows: each time from the end
+/// where it is as it was, and held for its `wait`, so that a circuit with hysteresis shows its two edges, and
+/// one that looks only now and then sees them. Design error if it never does around what the expectation
+/// allows; errors as simulate().
 Result<double> edge_level(const Circuit& circuit, const Expectation& expected, Conditions conditions,
                           const Corner& corner = {});
 

@@ -147,7 +147,7 @@ void expect_trips(Sketch& s, const Watch& w, const Goals& goals, const std::stri
             trip.words,   probe, on ? w.set : w.ends,
             low,          high,  std::string(on ? "on " : "off ") + (cooling ? "cooling" : "warming"),
             Unit::celsius};
-        e.wait = 2.2 * (goals.number("looks") + shown);
+        e.wait = 2.2 * std::max(goals.number("looks"), shown);  // by half of it, it has looked
         s.expect(std::move(e));
         Figure f{on ? "recipe.warns" : "recipe.ends", trip.words, trip.celsius, Unit::celsius, low, high, {}};
         f.working = {
