@@ -8,6 +8,8 @@
 #include <QSettings>
 #include <QStyle>
 #include <QToolButton>
+#include <algorithm>
+#include <utility>
 
 #include "app/shell/session.hpp"
 #include "app/theme/theme.hpp"
@@ -26,6 +28,14 @@ QLabel* wrapped(const QString& text, const char* look) {
 
 const char* severity_word(Severity s) {
     return s == Severity::error ? "error" : (s == Severity::warning ? "warning" : "note");
+}
+
+/// All that a card shows of a finding.
+std::string said(const Finding& f) {
+    std::string all = f.id + severity_word(f.severity) + f.station + f.ref;
+    for (const std::string* words : {&f.title, &f.detail, &f.known, &f.situation}) all += '\n' + *words;
+    for (const Remedy& remedy : f.remedies) all += '\n' + remedy.label;
+    return all;
 }
 
 }  // namespace
@@ -66,6 +76,10 @@ FindingsPanel::FindingsPanel(Session& session, QWidget* parent) : QWidget(parent
     list_ = new QVBoxLayout(inside);
     list_->setContentsMargins(0, 4, 4, 4);
     list_->setSpacing(10);
+    nothing_ = wrapped(tr("Everything checked holds. The review runs again with every change."), "muted");
+    nothing_->hide();
+    list_->addWidget(nothing_);
+    list_->addStretch(1);
     scroll->setWidget(inside);
     column->addWidget(scroll, 1);
     for (auto signal : {&Session::changed, &Session::arrived})
@@ -96,7 +110,7 @@ void FindingsPanel::refresh() {
     std::vector<std::string> now;
     int open = 0, known = 0;
     for (const Finding& f : session_.findings()) {
-        now.push_back(f.id + f.title + f.detail + f.known + f.situation);
+        now.push_back(said(f));
         (f.known.empty() ? (f.severity == Severity::note ? known : open) : known) += 1;
     }
     if (!session_.findingsCurrent())
@@ -104,26 +118,33 @@ void FindingsPanel::refresh() {
     else
         count_->setText(open ? tr("%1 to settle · %2 noted").arg(open).arg(known)
                              : tr("nothing to settle · %1 noted").arg(known));
-    now.push_back(session_.findingsCurrent() ? "current" : "computing");
-    if (now == shown_) return;  // nothing moved: no widget is rebuilt while a slider runs
-    shown_ = std::move(now);
     narrow_->setText(session_.findingsCurrent() ? tr("%1\nto settle\n%2\nnoted").arg(open).arg(known)
                                                 : tr("review-\ning …"));
     narrow_->setAccessibleName(tr("findings: %1 to settle, %2 noted").arg(open).arg(known));
-    narrow_->setProperty("open", open > 0);
-    narrow_->style()->unpolish(narrow_), narrow_->style()->polish(narrow_);
-    while (QLayoutItem* item = list_->takeAt(0)) {
-        if (QWidget* old = item->widget()) {
-            old->hide();  // not to be seen until it is deleted
-            old->deleteLater();
-        }
-        delete item;
+    if (const bool some = open > 0; narrow_->property("open") != some) {
+        narrow_->setProperty("open", some);
+        narrow_->style()->unpolish(narrow_), narrow_->style()->polish(narrow_);
     }
-    for (const Finding& f : session_.findings()) list_->addWidget(card(f));
-    if (session_.findings().empty() && session_.findingsCurrent())
-        list_->addWidget(
-            wrapped(tr("Everything checked holds. The review runs again with every change."), "muted"));
-    list_->addStretch(1);
+    nothing_->setVisible(now.empty() && session_.findingsCurrent());
+    if (now == shown_) return;
+    shown_ = std::move(now);
+    // a card that says the same stays: making one takes long, and most of them outlive an edit
+    auto before = std::exchange(cards_, {});
+    int place = 0;
+    for (std::size_t k = 0; k < shown_.size(); ++k, ++place) {
+        const auto same = before.find(shown_[k]);
+        QWidget* one = same == before.end() ? card(session_.findings()[k]) : same->second;
+        if (same != before.end()) before.erase(same);
+        cards_[shown_[k]] = one;
+        if (list_->indexOf(one) == place) continue;
+        list_->removeWidget(one);
+        list_->insertWidget(place, one);
+    }
+    for (const auto& [words, old] : before) {
+        list_->removeWidget(old);
+        old->hide();  // not to be seen until it is deleted
+        old->deleteLater();
+    }
 }
 
 QWidget* FindingsPanel::card(const Finding& f) {
@@ -164,7 +185,7 @@ QWidget* FindingsPanel::card(const Finding& f) {
         bool first = true;
         for (const Remedy& remedy : f.remedies) {
             add(QString::fromStdString(remedy.label), first ? "primary" : "",
-                [this, remedy] { work(remedy); });
+                [this, id = f.id, label = remedy.label] { work(id, label); });
             first = false;
         }
         if (f.severity != Severity::error || !f.remedies.empty())
@@ -188,7 +209,15 @@ QWidget* FindingsPanel::card(const Finding& f) {
 }
 
 /// Works a remedy out off the interface's thread; it is dropped if the design changes meanwhile.
-void FindingsPanel::work(const Remedy& remedy) {
+void FindingsPanel::work(const std::string& id, const std::string& label) {
+    const auto& all = session_.findings();  // as it is now: the card may have outlived an edit
+    const auto finding = std::find_if(all.begin(), all.end(), [&](const Finding& f) { return f.id == id; });
+    if (finding == all.end()) return;
+    const auto& remedies = finding->remedies;
+    const auto found = std::find_if(remedies.begin(), remedies.end(),
+                                    [&](const Remedy& remedy) { return remedy.label == label; });
+    if (found == remedies.end()) return;
+    const Remedy remedy = *found;
     if (!remedy_.running()) session_.beginWork();
     remedy_.start([remedy, design = session_.design()](const Progress&) { return remedy.apply(design); },
                   [this, label = QString::fromStdString(remedy.label),

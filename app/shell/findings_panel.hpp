@@ -1,5 +1,6 @@
 #pragma once
 #include <QWidget>
+#include <map>
 
 #include "app/shell/background.hpp"
 
@@ -11,7 +12,6 @@ namespace elkit {
 
 class Session;
 struct Finding;
-struct Remedy;
 
 /// The running review: each finding with its numbers, remedies, and "I know, because …". It folds to its
 /// count, and stays so between starts.
@@ -30,7 +30,7 @@ class FindingsPanel : public QWidget {
 
   private:
     QWidget* card(const Finding& finding);
-    void work(const Remedy& remedy);
+    void work(const std::string& id, const std::string& remedy);
     void decide(const QString& id, const QString& reason);
     Session& session_;
     Background remedy_;
@@ -40,7 +40,9 @@ class FindingsPanel : public QWidget {
     bool folded_ = false, short_of_room_ = false;
     void apply();
     QVBoxLayout* list_;
+    QLabel* nothing_;  ///< said where there is none
     std::vector<std::string> shown_;
+    std::map<std::string, QWidget*> cards_;  ///< by what they show
 };
 
 }  // namespace elkit

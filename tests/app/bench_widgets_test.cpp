@@ -122,6 +122,38 @@ TEST_F(Window, FindingsFoldToTheirCountAndStaySo) {
     EXPECT_FALSE(findings->folded());
 }
 
+TEST_F(Window, CardsOfFindingsOutliveAnEditAndDoWhatTheySayThen) {
+    window->openDemo("harbour-diorama");
+    settle();
+    auto* panel = window->findChild<FindingsPanel*>();
+    const auto cards = [&] {
+        std::map<QString, QFrame*> all;
+        for (auto* frame : panel->findChildren<QFrame*>("finding"))
+            if (!frame->isHidden()) all[frame->accessibleName()] = frame;
+        return all;
+    };
+    const auto before = cards();
+    ASSERT_FALSE(before.empty());
+    Design next = design();
+    next.name = "Another name";
+    window->session().edit(next, "rename");
+    settle();
+    EXPECT_EQ(cards(), before) << "nothing they say has changed";
+    const auto curable =
+        std::find_if(window->session().findings().begin(), window->session().findings().end(),
+                     [](const Finding& f) { return f.known.empty() && !f.remedies.empty(); });
+    ASSERT_NE(curable, window->session().findings().end());
+    const QString title = QString::fromStdString(curable->title),
+                  label = QString::fromStdString(curable->remedies.front().label);
+    for (auto* button : before.at(title)->findChildren<QPushButton*>())
+        if (button->text() == label) button->click();
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return design().circuit != next.circuit || design().brief != next.brief; }, 20000));
+    settle();
+    EXPECT_EQ(design().name, "Another name") << "of the design as it is, not of the one it was made for";
+    EXPECT_EQ(cards().count(title), 0u);
+}
+
 TEST_F(Window, TheGuideOpensAtTheStationAndListsTheKeys) {
     window->showStation("power");
     QTest::keyClick(window, Qt::Key_F1);
