@@ -23,6 +23,7 @@ extern const std::string_view demo_frost_guard;
 extern const std::string_view demo_tide_board;
 extern const std::string_view demo_diorama_switcher;
 extern const std::string_view demo_moth_jar;
+extern const std::string_view demo_kite_tail;
 extern const std::string_view demo_twin_blinker;
 extern const std::string_view demo_firefly_jar;
 extern const std::string_view demo_herbarium_ring;

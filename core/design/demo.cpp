@@ -19,6 +19,7 @@ const std::vector<Demo>& demos() {
         {"diorama-switcher", "Demo: diorama switcher (computer board, relays, lamps)",
          embedded::demo_diorama_switcher},
         {"moth-jar", "Demo: moth jar (fading colours from a small controller)", embedded::demo_moth_jar},
+        {"kite-tail", "Demo: kite tail (a minute of light by a press)", embedded::demo_kite_tail},
         {"twin-blinker", "Demo: twin blinker (transistors)", embedded::demo_twin_blinker},
         {"firefly-jar", "Demo: firefly jar (one-cell booster)", embedded::demo_firefly_jar},
         {"herbarium-ring", "Demo: herbarium ring (24 white lights)", embedded::demo_herbarium_ring},

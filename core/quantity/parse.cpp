@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <array>
 #include <charconv>
 #include <cmath>
 #include <optional>
@@ -87,17 +88,38 @@ bool is_symbol(std::string_view rest, Unit unit) {
             return rest == "R" || rest == "ohm" || rest == "ohms" || rest == "\u2126";
         case Unit::celsius:
             return rest == "C" || rest == "°";
-        case Unit::hour:
-            return rest == "hours" || rest == "hour";
         case Unit::second:
             return rest == "sec";
         case Unit::square_metre:
             return rest == "mm2";
-        case Unit::year:
-            return rest == "year" || rest == "y";
         default:
             return false;
     }
+}
+
+/// s, of the words in which people say a time, and in which format_quantity() says it; nothing of another.
+std::optional<double> span_of(std::string_view word) {
+    constexpr double hour = 3600, day = 24 * hour, year = 365.25 * day;
+    struct Span {
+        double seconds;
+        std::array<std::string_view, 5> words;
+    };
+    static constexpr std::array<Span, 7> spans{{{1, {"s", "sec", "second", "seconds"}},
+                                                {60, {"min", "minute", "minutes"}},
+                                                {hour, {"h", "hour", "hours"}},
+                                                {day, {"d", "day", "days"}},
+                                                {7 * day, {"week", "weeks"}},
+                                                {year / 12, {"month", "months"}},
+                                                {year, {"year", "years", "y"}}}};
+    for (const Span& span : spans)
+        for (const std::string_view known : span.words)
+            if (!known.empty() && word == known) return span.seconds;
+    return std::nullopt;
+}
+/// s, of a unit of time.
+std::optional<double> span_of(Unit unit) {
+    if (unit == Unit::second || unit == Unit::hour || unit == Unit::year) return span_of(symbol(unit));
+    return std::nullopt;
 }
 
 /// The letter that may stand for the decimal point besides a prefix: 4R7, 3V3.
@@ -131,6 +153,11 @@ Result<double> parse_quantity(std::string_view text, Unit unit) {
     }
     if (unit == Unit::celsius && (rest == "°F" || rest == "F")) return (value - 32) / 1.8;
     if (unit == Unit::celsius && rest == "K") return value - 273.15;
+    if (const auto own = span_of(unit), said = span_of(rest); own && said) {
+        if (*said != *own) value *= *said / *own;
+        if (!std::isfinite(value)) return unreadable(text, unit);
+        return value;
+    }
     if (!is_symbol(rest, unit)) {
         const auto factor = unit == Unit::metre && rest.front() == 'c' ? std::optional<double>(1e-2)
                                                                        : prefix_factor(rest.front());

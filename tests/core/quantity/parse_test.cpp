@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include "quantity/format.hpp"
+
 namespace elkit {
 namespace {
 
@@ -39,7 +41,21 @@ INSTANTIATE_TEST_SUITE_P(
                       Spelling{"62 %", Unit::percent, 62}, Spelling{"60 h", Unit::hour, 60},
                       Spelling{"120mm", Unit::metre, 0.12}, Spelling{"0,14 mm²", Unit::square_metre, 0.14},
                       Spelling{"1e3", Unit::ohm, 1000}, Spelling{"40", Unit::count, 40},
+                      Spelling{"10min", Unit::second, 600}, Spelling{"1.5 h", Unit::second, 5400},
+                      Spelling{"20 ms", Unit::second, 0.02}, Spelling{"30 minutes", Unit::hour, 0.5},
+                      Spelling{"3 days", Unit::hour, 72}, Spelling{"2 weeks", Unit::hour, 336},
+                      Spelling{"90 s", Unit::hour, 0.025}, Spelling{"18 months", Unit::year, 1.5},
                       Spelling{"2500mAh", Unit::ampere_hour, 2.5}, Spelling{"4K7", Unit::ohm, 4700}));
+
+TEST(Parse, ReadsBackTimesAsTheyAreShown) {
+    for (const Unit unit : {Unit::hour, Unit::year, Unit::second})
+        for (double value = 0.003; value < 5e4; value *= 1.37) {
+            const std::string shown = format_quantity(value, unit, 6);
+            const auto read = parse_quantity(shown, unit);
+            ASSERT_TRUE(read) << shown;
+            EXPECT_NEAR(read.value() / value, 1, 1e-4) << shown;
+        }
+}
 
 class ParseRefuses : public ::testing::TestWithParam<Spelling> {};
 
@@ -57,7 +73,9 @@ INSTANTIATE_TEST_SUITE_P(Bench, ParseRefuses,
                                            Spelling{"15mA", Unit::volt, 0}, Spelling{"1/0", Unit::watt, 0},
                                            Spelling{"--3", Unit::volt, 0}, Spelling{"5k", Unit::celsius, 0},
                                            Spelling{"1e999", Unit::ohm, 0}, Spelling{"nan", Unit::ohm, 0},
-                                           Spelling{"4..7", Unit::ohm, 0}));
+                                           Spelling{"4..7", Unit::ohm, 0}, Spelling{"3 moons", Unit::hour, 0},
+                                           Spelling{"1e306 years", Unit::hour, 0},
+                                           Spelling{"3 days", Unit::volt, 0}));
 
 }  // namespace
 }  // namespace elkit
