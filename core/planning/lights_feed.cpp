@@ -70,10 +70,17 @@ class FeedMeter {
         load_ = circuit.free_designator("R");
     }
 
+    /// Whether its lights go on shining as they do at the moment when they are looked at: not those of what
+    /// a press has begun.
+    bool lasts(const Conditions& c) const {
+        const auto rest = operating_point(circuit_, known_catalogue(), after(c), {}, &lit_);
+        return place_.strings.empty() || !rest ||
+               into_strings(rest.value(), place_) > 0.5 * into_strings(lit_, place_);
+    }
+
     /// What its own lights get, and resistors in place of them, each solved from the state before it, until
     /// the volts fall away or no more current can be had.
     std::optional<LightsFeed> at_rest(const Conditions& c) const {
-        const Conditions after = keeps_to_itself(circuit_) ? c : c.after_events();
         auto source = source_model(*circuit_.source(), known_catalogue(), c);
         if (!source) return std::nullopt;
         std::vector<LightsFeed::Point> curve;
@@ -84,7 +91,7 @@ class FeedMeter {
             Circuit loaded = place_.circuit;
             loaded.parts.push_back(
                 {load_, "resistor", {{"value", ohms}}, {{"a", place_.plus}, {"b", place_.minus}}, {}});
-            auto op = operating_point(loaded, known_catalogue(), after, {}, &before);
+            auto op = operating_point(loaded, known_catalogue(), after(c), {}, &before);
             if (!op) break;
             before = std::move(op).value();
             volts = across(before, place_);
@@ -96,7 +103,7 @@ class FeedMeter {
             most = std::max(most, amps);
             curve.push_back({amps, volts, before.supply_current()});
         }
-        const auto lights = operating_point(circuit_, known_catalogue(), after, {}, &lit_);
+        const auto lights = operating_point(circuit_, known_catalogue(), after(c), {}, &lit_);
         if (lights && into_strings(lights.value(), place_) > span_.current / 4) {
             const LightsFeed::Point own{into_strings(lights.value(), place_), across(lights.value(), place_),
                                         lights.value().supply_current()};
@@ -110,6 +117,7 @@ class FeedMeter {
     }
 
   private:
+    Conditions after(const Conditions& c) const { return keeps_to_itself(circuit_) ? c : c.after_events(); }
     /// A: close together up to somewhat more than all strings take, then on to a short.
     std::vector<double> loads() const {
         constexpr int close = 8, far = 4;
@@ -248,12 +256,13 @@ std::optional<FedPlace> fed_place(const Ask& ask, const Design& design, const Li
     fed.pulsed = moves;
     fed.celsius = senses_warmth(*circuit) ? lit->conditions.celsius : bench_warmth;
     const FeedMeter meter(*circuit, place, op, span);
+    const bool rests = !moves && meter.lasts(lit->conditions);
     for (const FeedState& s : states(span.cold, span.hot)) {
         Conditions c = lit->conditions;
         c.battery = s.battery;
         c.celsius = senses_warmth(*circuit) ? fed.celsius : s.celsius;
         std::optional<LightsFeed> feed;
-        if (!moves)
+        if (rests)
             feed = meter.at_rest(c);
         else if (const WhileOn on(*circuit, ask(RunQuery(circuit, c)), place.strings.front()); on)
             feed = while_on(*circuit->source(), place, *on, c);
