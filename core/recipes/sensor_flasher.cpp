@@ -68,9 +68,20 @@ double exact_farads(double calm_rate, double lively_rate, double calm_ohms, doub
 /// round; a sensor of too few or too many ohms for a timer.
 struct Sensed {
     SensorFit fit;
-    double calm = 0, lively = 0;  ///< Ω
+    double calm = 0, lively = 0;  ///< Ω, of sensor and guard
+    double guard = 0;             ///< Ω in a row with it; 0: none
 };
-Result<Sensed> sensed(const Goals& goals, const Sense& sense) {
+
+/// What keeps the discharge pin within its current while the sensor has least: the capacitor goes through
+/// both.
+double guard_for(const SensorFit& fit, const Sense& sense, const TimerChip& chip) {
+    constexpr double daylight = 1e4;  // lx
+    if (sense.unit != Unit::lux) return 0;
+    const double lacks = 1.1 * 2 * chip.volts() / 3 / chip.of("max_discharge") - fit.ohms(daylight);
+    return lacks > 0 ? preferred_at_least(lacks, Series::e24) : 0;
+}
+
+Result<Sensed> sensed(const Goals& goals, const Sense& sense, const TimerChip& chip) {
     auto fit = sense.fit(goals.points("readings"));
     if (!fit) return fit.error();
     const double calm = goals.number("calm"), lively = goals.number("lively");
@@ -85,6 +96,8 @@ Result<Sensed> sensed(const Goals& goals, const Sense& sense) {
             return Error{Fault::design, "readings",
                          fmt::format("it has {} at {}", format_quantity(ohms, Unit::ohm), sense.at(state)),
                          "500 Ω to 3 MΩ, that a timer can go by"};
+    s.guard = guard_for(s.fit, sense, chip);
+    s.calm += s.guard, s.lively += s.guard;
     return s;
 }
 
@@ -101,7 +114,13 @@ Figure change_figure(const Sensed& s, const Sense& sense, const Goals& goals, co
              {},
              {s.fit.law,
               fmt::format("the sensor alone changes {:.3g} times; {} beside it, that stays, leaves {:.3g}",
-                          s.calm / s.lively, format_quantity(fixed, Unit::ohm), change)}};
+                          (s.calm - s.guard) / (s.lively - s.guard),
+                          format_quantity(fixed + 2 * s.guard, Unit::ohm), change)}};
+    if (s.guard > 0)
+        f.working.push_back(
+            fmt::format("{} in a row with it: in full daylight it has so little that the "
+                        "discharge pin would carry too much",
+                        format_quantity(s.guard, Unit::ohm)));
     for (int k = -1; k <= 5; ++k) {
         const double part = k / 4.0;
         const double state =
@@ -109,7 +128,7 @@ Figure change_figure(const Sensed& s, const Sense& sense, const Goals& goals, co
         const double ohms = s.fit.ohms(state);
         f.working.push_back(fmt::format("{}: {}, {}", sense.at(std::stod(fmt::format("{:.3g}", state))),
                                         format_quantity(ohms, Unit::ohm),
-                                        format_quantity(paced.rate(fixed, ohms), Unit::hertz)));
+                                        format_quantity(paced.rate(fixed, ohms + s.guard), Unit::hertz)));
     }
     return f;
 }
@@ -133,7 +152,7 @@ Result<Sized> size_paced(const Goals& goals, const Environment& environment, con
     auto begun = begin_timer(goals, environment);
     if (!begun) return begun.error();
     auto& [s, feed, chip] = begun.value();
-    auto sensor = sensed(goals, sense);
+    auto sensor = sensed(goals, sense, chip);
     if (!sensor) return sensor.error();
     const Sensed& known = sensor.value();
     const double c = goals.number("capacitor"), rate = goals.number("rate"), fast = goals.number("fast");
@@ -150,7 +169,8 @@ Result<Sized> size_paced(const Goals& goals, const Environment& environment, con
     auto fixed = s.chosen_resistor(
         "Rfixed", "fixed resistor", exact, feed.net, "DISCHARGE",
         {fmt::format("T = ln 2 (R + 2 Rsensor) C = {} at {}, where the sensor has {}",
-                     format_quantity(1 / rate, Unit::second), calm, format_quantity(known.calm, Unit::ohm)),
+                     format_quantity(1 / rate, Unit::second), calm,
+                     format_quantity(known.calm - known.guard, Unit::ohm)),
          "the smaller it is beside the sensor, the more the rate changes; it feeds the discharge pin too"});
     if (!fixed) return fixed.error();
     const double calm_rate = paced.rate(fixed.value(), known.calm),
@@ -161,7 +181,9 @@ Result<Sized> size_paced(const Goals& goals, const Environment& environment, con
                      fmt::format("about that; the sensor changes {:.3g} times between the two",
                                  known.calm / known.lively)};
     Part pace = known.fit.part;
-    pace.designator = sense.part, pace.pins = {{"a", "DISCHARGE"}, {"b", "TIMING"}};
+    pace.designator = sense.part,
+    pace.pins = {{"a", known.guard > 0 ? "SENSE" : "DISCHARGE"}, {"b", "TIMING"}};
+    if (known.guard > 0) s.resistor("Rguard", known.guard, "DISCHARGE", "SENSE");
     s.add(std::move(pace));
     s.capacitor("Ctiming", c, "TIMING", "GND");
     const bool lit = goals.text("drives") != "nothing";
@@ -204,9 +226,10 @@ Goals complete_paced(Goals g, const std::set<std::string>& said, const Environme
     complete_drive(g, said, volts);
     if (!(volts > 0)) return g;
     const auto chip = timer_chip(g, {"ON", {volts, 0, {}}});
-    const auto sensor = sensed(g, sense);
-    if (!chip || !sensor) return g;
-    const auto& [fit, calm, lively] = sensor.value();
+    if (!chip) return g;
+    const auto sensor = sensed(g, sense, chip.value());
+    if (!sensor) return g;
+    const double calm = sensor.value().calm, lively = sensor.value().lively;
     const double least = least_fixed(chip.value()), rate = g.number("rate");
     double fast = g.number("fast");
     if (!said.contains("fast")) {
