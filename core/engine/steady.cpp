@@ -179,6 +179,8 @@ Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
     return true;
 }
 
+constexpr double far_apart = 0.05;  // of a cycle's charges: more than what its steps leave open
+
 /// Repeats cycles until one closes, extrapolating on the way. It counts as closed when the drift of a cycle
 /// and the way still to go by the extrapolation are both small twice in a row; after many cycles the drift
 /// alone decides. What began `beside` a cycle that was found before is not waited for as long.
@@ -210,7 +212,6 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
     s.stepper.forget_pace(pace);
     constexpr long most_steps = 400'000;  // where a cycle takes very many
     constexpr int most_turns = 8;
-    constexpr double far_apart = 0.05;
     const long before = s.stepper.steps;
     for (; steady.cycles_run < enough; ++steady.cycles_run) {
         if (steady.cycles_run > 8 && s.stepper.steps - before > most_steps) break;
@@ -316,7 +317,8 @@ Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
         steady.period = s.stepper.time() - start;
         steady.charge = -integral(steady.cycle.time, current.values, start, s.stepper.time());
         steady.mean_current = steady.charge / steady.period;
-        if ((round > 0 && steady.uncertainty < known_to) || s.stepper.steps - steps > most_steps) break;
+        if (steady.uncertainty < (round > 0 ? 1 : 0.3) * known_to || s.stepper.steps - steps > most_steps)
+            break;
     }
     for (double& t : steady.cycle.time) t -= start;
     for (auto& h : steady.cycle.happenings) h.time -= start;
@@ -330,19 +332,30 @@ Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
 Result<bool> slower_mark(Search& s) {
     if (s.system.monitors() < 2) return false;
     s.stepper.set_longest_step(s.section.period / 8);
-    auto seen = watch_for(s.stepper, s.system, {s.stepper.time() + 1e5 * s.section.period, 300'000, 100'000});
-    if (!seen) return seen.error();
+    constexpr std::size_t often = 6;  // then it is known how long it takes
+    constexpr int most_steps = 300'000;
+    const double until = s.stepper.time() + 1e5 * s.section.period;
     std::map<int, std::vector<double>> times;
-    for (const auto& [t, monitor] : seen.value().events) times[monitor].push_back(t);
-    bool found = false;
-    for (const auto& [monitor, when] : times) {
-        if (when.size() < 3 || monitor == s.section.monitor) continue;
-        const double period = when[when.size() - 1] - when[when.size() - 3];
-        if (period < 1.5 * s.section.period) continue;
-        s.section.monitor = monitor, s.section.period = period;
-        found = true;
+    int slower = -1;
+    for (int k = 0; k < most_steps && s.stepper.time() < until; ++k) {
+        if (auto done = s.stepper.advance(until); !done) return done.error();
+        for (const int m : s.stepper.fired) times[m].push_back(s.stepper.time());
+        if (s.stepper.fired.empty() || times[s.section.monitor].size() < often) continue;
+        double longest = 1.5 * s.section.period;
+        slower = -1;
+        for (const auto& [monitor, when] : times) {
+            if (when.size() < 3 || monitor == s.section.monitor) continue;
+            const double period = when[when.size() - 1] - when[when.size() - 3];
+            if (period > longest) slower = monitor, longest = period;
+        }
+        const bool all =
+            std::all_of(times.begin(), times.end(), [](const auto& of) { return of.second.size() >= often; });
+        if (all && (slower >= 0 || static_cast<int>(times.size()) == s.system.monitors())) break;
     }
-    return found;
+    if (slower < 0) return false;
+    const auto& when = times[slower];
+    s.section.monitor = slower, s.section.period = when[when.size() - 1] - when[when.size() - 3];
+    return true;
 }
 
 }  // namespace
@@ -406,8 +419,8 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         }
         if (alike) {
             if (!steady.moves) closed = record_the_cycle(search, cycles, steady);
-        } else if (found && !placed && search.may_repeat &&
-                   accuracy.relative > closes_well) {  // what the steps leave open may be all that differs
+        } else if (found && !placed && search.may_repeat && accuracy.relative > closes_well &&
+                   steady.closure < far_apart) {  // what the steps leave open may be all that differs
             Accuracy finer = accuracy;
             finer.relative = closes_well;
             return steady_state(circuit, catalogue, conditions, probes, finer, corner);
