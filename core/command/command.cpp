@@ -354,6 +354,9 @@ Result<Command> understood(const std::string& text, const Design& design, const 
                            (a.station ? "go to " : "") + a.label,
                            {},
                            {}};
+    auto phrase = recipe_phrase(line, design);
+    if (!phrase) return phrase.error();
+    if (phrase.value()) return std::move(*phrase.value());
     if (auto shown = show_command(line, design.circuit)) return *shown;
     auto world = world_command(line, design, conditions);
     if (!world) return world.error();

@@ -23,7 +23,14 @@ using Said = std::map<std::string, ParamValue>;
 Words words_of(const std::string& text) {
     Words words;
     std::istringstream stream(text);
-    for (std::string word; stream >> word;) words.push_back(word);
+    static const std::map<std::string, std::string> numbers{
+        {"two", "2"},      {"three", "3"},   {"four", "4"},    {"five", "5"},   {"six", "6"},
+        {"seven", "7"},    {"eight", "8"},   {"nine", "9"},    {"ten", "10"},   {"twelve", "12"},
+        {"fifteen", "15"}, {"twenty", "20"}, {"thirty", "30"}, {"forty", "40"}, {"sixty", "60"}};
+    for (std::string word; stream >> word;) {
+        const auto number = numbers.find(lower_case(word));
+        words.push_back(number == numbers.end() ? word : number->second);
+    }
     return words;
 }
 
@@ -64,7 +71,7 @@ class Listener {
         return true;
     }
 
-    /// "twice a second", "30 times a minute".
+    /// "twice a second", "30 times a minute", "once every 2 minutes".
     bool often() {
         double times = 0;
         std::size_t used = 1;
@@ -73,6 +80,9 @@ class Listener {
         if (is_among(word(1), {"times", "time"}))
             if (const auto n = parse_quantity(word(), Unit::none)) times = n.value(), used = 2;
         if (!(times > 0)) return false;
+        if (word(used) == "every")  // "once every 2 minutes"
+            if (const auto [span, more] = time_at(used + 1); span > 0)
+                return take(Unit::hertz, times / span, used + 1 + more);
         if (is_among(word(used), {"a", "per", "each", "every"})) ++used;
         const double span = seconds_in(word(used));
         return span > 0 && take(Unit::hertz, times / span, used + 1);
@@ -148,9 +158,9 @@ class Listener {
         return false;
     }
     bool filler() {
-        if (!is_among(word(), {"a",     "an",   "at", "for",  "with",  "the",   "in",     "and",
-                               "on",    "from", "of", "led",  "leds",  "light", "lights", "after",
-                               "press", "x",    "by", "knob", "cells", "cell"}))
+        if (!is_among(word(), {"a",     "an",    "below", "at", "for",  "with",  "the",   "in",
+                               "and",   "on",    "from",  "of", "led",  "leds",  "light", "lights",
+                               "after", "press", "x",     "by", "knob", "cells", "cell"}))
             return false;
         ++at_;
         return true;
@@ -186,6 +196,16 @@ std::pair<const Recipe*, std::string> recipe_said(const std::string& line) {
             if (say.size() > longest && (low == say || low.starts_with(say + " ")))
                 found = {&recipe, line.substr(is_choice(recipe, say) ? 0 : say.size())}, longest = say.size();
     return found;
+}
+
+/// Whether a line begins with words so many that they can mean nothing else.
+bool is_phrase(const std::string& line) {
+    const std::string low = lower_case(line);
+    for (const Recipe& recipe : recipes())
+        for (const std::string& say : recipe.says)
+            if (std::count(say.begin(), say.end(), ' ') > 1 && (low == say || low.starts_with(say + " ")))
+                return true;
+    return false;
 }
 
 /// Its only block in a design; nothing if there is none, or more.
@@ -269,6 +289,10 @@ bool takes_hold(const std::string& example, const Design& design) {
 
 Result<Said> said_goals(const Recipe& recipe, const std::string& words) {
     return Listener(recipe, words_of(words)).listen();
+}
+
+Result<std::optional<Command>> recipe_phrase(const std::string& line, const Design& design) {
+    return is_phrase(line) ? recipe_command(line, design) : std::optional<Command>();
 }
 
 Result<std::optional<Command>> recipe_command(const std::string& typed, const Design& design) {

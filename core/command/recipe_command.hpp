@@ -13,6 +13,10 @@ namespace elkit {
 /// if a word of it is not understood, or the recipe cannot do it, then with what would work.
 Result<std::optional<Command>> recipe_command(const std::string& line, const Design& design);
 
+/// The same, of a line that begins with three words of a recipe or more, such as `turn on when it gets dark`:
+/// these come before parts and pins.
+Result<std::optional<Command>> recipe_phrase(const std::string& line, const Design& design);
+
 /// Lines of that kind, for a design.
 std::vector<std::string> recipe_lines(const Design& design);
 

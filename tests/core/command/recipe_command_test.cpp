@@ -35,6 +35,9 @@ TEST(RecipeCommand, ReadsRatesAndTimesAsPeopleSayThem) {
     EXPECT_DOUBLE_EQ(number("with 3 leds on 4 cells", "timer-flasher", "count"), 3);
     EXPECT_DOUBLE_EQ(number("for 2 minutes", "timer-one-shot", "time"), 120);
     EXPECT_DOUBLE_EQ(number("20s after a press", "timer-one-shot", "time"), 20);
+    EXPECT_DOUBLE_EQ(number("three times a minute", "timer-flasher", "rate"), 0.05);
+    EXPECT_DOUBLE_EQ(number("once every 2 minutes", "timer-flasher", "rate"), 1.0 / 120);
+    EXPECT_DOUBLE_EQ(number("ten seconds after a press", "timer-one-shot", "time"), 10);
     EXPECT_FALSE(said_goals(*find_recipe("timer-flasher"), "2 bananas"));
 }
 
@@ -62,6 +65,15 @@ TEST(RecipeCommand, TakesTheWordForWhatItMeans) {
           {"flicker", "pattern-lights", "effect", "flicker", "count", 1},
           {"warn below 5 °C", "warmth-watch", "side", "below", "set", 5},
           {"warn above 60 °C", "warmth-watch", "side", "above", "set", 60},
+          {"drive a buzzer", "load-switch", "load", "buzzer", "count", 1},
+          {"switch a strip", "load-switch", "load", "strip", "length", 0.5},
+          {"drive four lights", "load-switch", "load", "lights", "count", 4},
+          {"touch to light", "touch-light", "drives", "direct", "count", 1},
+          {"light from one cell with white", "cell-booster", "led", "white-5mm", "count", 1},
+          {"turn on when it gets dark", "dark-wake", "sensor", "ldr", "lux", 10},
+          {"blink faster when it gets warmer", "warmth-flasher", "chip", "timer-cmos", "rate", 0.5},
+          {"blink faster in the light", "light-flasher", "chip", "timer-cmos", "rate", 0.5},
+          {"show the battery", "battery-bar", "show", "press", "steps", 4},
           {"show pictures every 300 ms", "picture-board", "picture", "waves", "every", 0.3}}) {
         const Design made = said({}, c.line);
         ASSERT_EQ(made.blocks.size(), 1u) << c.line;
@@ -70,6 +82,12 @@ TEST(RecipeCommand, TakesTheWordForWhatItMeans) {
         EXPECT_EQ(goals.text(c.text_goal), c.text) << c.line;
         EXPECT_DOUBLE_EQ(goals.number(c.number_goal), c.number) << c.line;
     }
+}
+
+TEST(RecipeCommand, LeavesPartsTheirPins) {
+    const Design made = said({}, "switch a V+ b ON");
+    EXPECT_TRUE(made.blocks.empty());
+    EXPECT_EQ(made.circuit.find("S1")->net("b"), "ON");
 }
 
 TEST(RecipeCommand, MakesItSlower) {
