@@ -293,7 +293,7 @@ Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
     const double start = s.stepper.time();
     steady.moves = true, steady.repeats = false;
     steady.section = "no mark: it does not repeat";
-    cycles.start_recording(steady.cycle);
+    begin_record(s, cycles, steady);
     std::vector<double> ends{start};
     // what is at random on purpose is known well enough sooner
     const long first_batch = s.may_repeat ? 20 : 3;
@@ -373,13 +373,14 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
     if (auto added = recorder.add("part:" + circuit.source()->designator); !added) return added.error();
     Stepper stepper(system, accuracy, 1e-5);
     Search search{circuit, system, recorder, stepper, {}, true};
-    const bool warm = near && near->repeats && conditions.events.empty();
-    constexpr double slow = 30;  // cycles: what takes longer hardly moves within one
+    const bool warm = near && near->moves && near->mark.period > 0 && conditions.events.empty();
+    const bool wandering = warm && !near->repeats;  // and will again
+    constexpr double slow = 30;                     // cycles: what takes longer hardly moves within one
     if (warm) {
         search.section = near->mark;
-        system.hasten(slow * near->period);
-        stepper.set_longest_step(near->period / 8);
-        stepper.forget_pace(near->period * 1e-4);
+        system.hasten(slow * near->mark.period);
+        stepper.set_longest_step(near->mark.period / 8);
+        stepper.forget_pace(near->mark.period * 1e-4);
     }
     const bool placed = warm && stepper.start_from_charges(near->charges);
     if (!placed) {
@@ -400,9 +401,17 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         stepper.set_longest_step(search.section.period / 8);
         if (search.section.monitor == system.monitors())
             stepper.set_section(search.section.unknown, search.section.level);
+        if (wandering && placed && attempt == 0) search.section.by_clock = false;  // others stop and start it
         Cycles cycles(circuit, system, stepper, recorder, search.section);
         const int turns = search.section.turns;
         Steady steady;
+        if (wandering && placed && attempt == 0) {
+            if (const auto clock = system.clock()) search.may_repeat = clock->repeats;
+            auto known = average_over_many(search, cycles, steady);
+            stepper.before_jump = nullptr;
+            if (known && known.value()) return steady;
+            return steady_state(circuit, catalogue, conditions, probes, accuracy, corner);
+        }
         auto closed = close_the_cycle(search, cycles, std::max(2 * accuracy.relative, 1e-7),
                                       placed && attempt == 0, steady);
         const bool found = closed && closed.value(), alike = found && steady.repeats;

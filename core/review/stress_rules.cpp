@@ -188,14 +188,30 @@ void add_types_that_work(const Part& part, const SupplyPins& pins, double least,
     }
 }
 
+/// Conditions in which a part has its supply: here, or else in the first situation in which a switch or a
+/// button lets it have some; here if none does.
+Conditions powered(const Evidence& e, const SupplyRange& range) {
+    constexpr double unpowered = 0.3;  // V: less than any part works with
+    const auto has = [&](const Answer<LongRun>& run) {
+        return run && std::abs(run->between(range.plus, range.minus).second) > unpowered;
+    };
+    if (has(e.run())) return e.fresh;
+    for (const Situation& s : e.situations)
+        if (has(e.run_in(s))) return fresh(*e.circuit, s.under({}));
+    return e.fresh;
+}
+
 void chip_supply(const Evidence& e, std::vector<Finding>& out) {
-    const auto run = e.run();
-    if (!run) return;
     const auto ranges = supply_ranges(*e.circuit);
     if (ranges.empty()) return;
     const auto power = e.power();
-    const auto flat = e.flat_run();
     for (const SupplyRange& range : ranges) {
+        const Conditions there = powered(e, range);
+        const auto run = e.ask(RunQuery(e.circuit, there));
+        if (!run) return;
+        Conditions emptied = there;
+        if (power) emptied.battery = power->typical.charge_left;
+        const auto flat = power ? e.ask(RunQuery(e.circuit, emptied)) : Answer<LongRun>();
         const std::string& d = range.designator;
         const double fresh = run->between(range.plus, range.minus).second;
         const Part& part = *e.circuit->find(d);
@@ -238,7 +254,7 @@ void chip_supply(const Evidence& e, std::vector<Finding>& out) {
                 set_param("One cell more", source->designator, "count", source->number("count") + 1));
         add_more_cells(
             e,
-            [range, c = e.fresh](const Circuit& circuit) {
+            [range, c = there](const Circuit& circuit) {
                 for (const double charge : {0.0, 1.0}) {
                     Conditions at = c;
                     at.battery = charge;

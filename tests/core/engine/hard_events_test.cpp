@@ -225,6 +225,22 @@ TEST(TwoClocks, ThatHaveNothingToDoWithEachOtherDoNotRepeat) {
     EXPECT_NEAR(s.mean_current / (alone(first).mean_current + alone(second).mean_current), 1, 0.01);
 }
 
+TEST(TwoClocks, AreAveragedFromWhereASimilarCircuitWasFound) {
+    Circuit c = two_clocks(33000, 1.1e-7);
+    const Steady near = steady_state(c, known_catalogue(), {}, {}).value();
+    for (const double volts : {4.9, 4.6, 4.2}) {
+        c.find("PS1")->params["voltage"] = volts;
+        const Steady cold = steady_state(c, known_catalogue(), {}, {}).value();
+        const Steady warm = steady_state(c, known_catalogue(), {}, {}, {}, {}, &near).value();
+        EXPECT_FALSE(warm.repeats) << volts;
+        EXPECT_NEAR(warm.mean_current / cold.mean_current, 1, 0.01) << volts;
+    }
+    c.find("C1")->params["value"] = 1e-3;  // one of them takes minutes: the other counts
+    const Steady slow = steady_state(c, known_catalogue(), {}, {}).value(),
+                 found = steady_state(c, known_catalogue(), {}, {}, {}, {}, &near).value();
+    EXPECT_NEAR(found.mean_current / slow.mean_current, 1, 0.02);
+}
+
 TEST(TwoClocks, AreNotCopiedWhereTheSlowOneTurnsRound) {
     const Circuit c = two_clocks(330000, 1.37e-7);
     const auto mean = [&](bool copy) {

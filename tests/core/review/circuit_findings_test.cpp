@@ -311,6 +311,24 @@ TEST(CircuitFindings, ATimerThatOutlivesItsSupply) {
     EXPECT_EQ(find_at(high, "chip-supply", "L1")->severity, Severity::error);
 }
 
+TEST(CircuitFindings, AChipBehindAButtonIsJudgedWhileItHasItsSupply) {
+    const auto behind_a_button = [](const std::string& chip) {
+        return design({"battery B1 +=V -=0 cell=LR6 count=2", "button S1 a=V b=P", chip,
+                       "resistor R1 a=P b=M value=10000", "resistor R2 a=M b=0 value=10000",
+                       "resistor R3 a=V b=A value=330", "led L1 a=A k=0"});
+    };
+    EXPECT_EQ(find_at(findings(behind_a_button("comparator U1 vcc=P gnd=0 in+=M in-=0 out=Q"), "chip-supply"),
+                      "chip-supply", "U1"),
+              nullptr)
+        << "it has none while nobody presses, and needs none";
+    const auto low = findings(
+        behind_a_button("timer U1 vcc=P gnd=0 trig=M thr=M out=Q reset=P disch=D type=timer-bipolar"),
+        "chip-supply");
+    ASSERT_NE(find_at(low, "chip-supply", "U1"), nullptr);
+    EXPECT_NE(find_at(low, "chip-supply", "U1")->title.find("gets 3."), std::string::npos)
+        << find_at(low, "chip-supply", "U1")->title;
+}
+
 TEST(CircuitFindings, WhatDrainsWithEverythingOff) {
     // the divider stays on the cells when the switch takes the light away
     const std::vector<std::string> lines{
