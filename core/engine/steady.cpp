@@ -91,6 +91,8 @@ struct Search {
     Section section;
     bool may_repeat = true;   ///< false: at random, on purpose
     bool clock_lost = false;  ///< a clock was followed, and stopped before its cycle was over
+    /// s in which something that is slower shows all that it does; 0: nothing takes longer than the cycle
+    double round = 0;
 };
 
 Result<void> go_to(Stepper& stepper, double time) {
@@ -104,8 +106,9 @@ Result<void> go_to(Stepper& stepper, double time) {
 Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
     s.section = {}, s.may_repeat = true;
     constexpr double shortest_window = 2e-4, longest_window = 1e7;  // s
-    constexpr int most_waits = 200;
-    int waits = 0;
+    constexpr int most_waits = 200, most_begins = 3;
+    int waits = 0, begins = 0;
+    s.round = 0;
     for (double window = shortest_window; s.section.monitor < 0; window *= 4) {
         if (window > longest_window || waits > most_waits)
             return Error{Fault::design, "circuit", "it neither rests nor repeats, as far as it was followed",
@@ -124,7 +127,18 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
             s.may_repeat = clock->repeats;
             break;
         }
-        if (find_section(seen.value(), s.system, s.section)) break;
+        if (find_section(seen.value(), s.system, s.section)) {
+            const double due = s.system.next_corner(s.stepper.time());
+            s.round = s.system.round().value_or(0);
+            if (s.round < 2 * s.section.period) s.round = 0;
+            if (s.round > 0 || begins == most_begins || !std::isfinite(due) ||
+                due < s.stepper.time() + 2 * s.section.period)
+                break;
+            // quick beside what only begins by then, such as a controller that starts up
+            if (auto done = go_to(s.stepper, due); !done) return done.error();
+            s.section = {}, window = shortest_window / 4, ++begins;
+            continue;
+        }
         if (window <= 1e-3 || !quiet(seen.value())) continue;
         // does it really rest, or is something slow still on its way?
         auto rest = settle_at_rest(s.system, &s.stepper.x());
@@ -327,6 +341,40 @@ Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
     return true;
 }
 
+/// The same where something quick goes on beside something slower, whose rounds last as many of its cycles:
+/// the means of two rounds.
+Result<bool> average_over_rounds(Search& s, Cycles& cycles, Steady& steady) {
+    constexpr long most_steps = 1'000'000;
+    constexpr int rounds = 2;
+    const long steps = s.stepper.steps;
+    if (!s.section.by_clock)
+        if (auto next = cycles.to_next(); !next || !next.value()) return next;
+    const double start = s.stepper.time();
+    steady.moves = true, steady.repeats = false;
+    steady.section = "no mark: something quick beside something slow";
+    begin_record(s, cycles, steady);
+    std::vector<double> ends{start};
+    for (int k = 0; k < rounds && s.stepper.steps - steps < most_steps; ++k) {
+        while (s.stepper.time() < start + (k + 1) * s.round - s.section.period / 2)
+            if (auto next = cycles.to_next(); !next || !next.value()) return next;
+        ends.push_back(s.stepper.time());
+    }
+    const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
+    const auto mean = [&](double from, double to) {
+        return -integral(steady.cycle.time, current.values, from, to) / (to - from);
+    };
+    steady.period = ends.back() - start;
+    steady.mean_current = mean(start, ends.back()), steady.charge = steady.mean_current * steady.period;
+    if (ends.size() > 2 && std::abs(steady.mean_current) > 0)
+        steady.uncertainty =
+            std::abs(mean(ends[0], ends[1]) - mean(ends[1], ends[2])) / 2 / std::abs(steady.mean_current);
+    for (double& t : steady.cycle.time) t -= start;
+    for (auto& h : steady.cycle.happenings) h.time -= start;
+    steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());
+    steady.cycle.steps = s.stepper.steps, steady.cycle.evaluations = s.stepper.evaluations;
+    return true;
+}
+
 /// Of the latches that switch, one that does so less often than the mark: the cycle of a clock that gates
 /// another. False if there is none.
 Result<bool> slower_mark(Search& s) {
@@ -405,12 +453,27 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         Cycles cycles(circuit, system, stepper, recorder, search.section);
         const int turns = search.section.turns;
         Steady steady;
-        if (wandering && placed && attempt == 0) {
+        if (wandering && placed && attempt == 0 && search.round == 0) {
             if (const auto clock = system.clock()) search.may_repeat = clock->repeats;
             auto known = average_over_many(search, cycles, steady);
             stepper.before_jump = nullptr;
             if (known && known.value()) return steady;
             return steady_state(circuit, catalogue, conditions, probes, accuracy, corner);
+        }
+        if (search.section.by_clock && search.may_repeat && search.round == 0) {
+            constexpr long many = 20'000;  // steps in a cycle of a clock: something quick goes on in it
+            const long before = stepper.steps;
+            auto first = cycles.to_next();
+            if (first && first.value() && cycles.others() && stepper.steps - before > many)
+                search.round = search.section.period;
+        }
+        if (search.round > 0) {
+            auto known = average_over_rounds(search, cycles, steady);
+            stepper.before_jump = nullptr;
+            if (!known) return known.error();
+            if (known.value()) return steady;
+            search.clock_lost = true;
+            continue;
         }
         auto closed = close_the_cycle(search, cycles, std::max(2 * accuracy.relative, 1e-7),
                                       placed && attempt == 0, steady);

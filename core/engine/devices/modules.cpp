@@ -225,6 +225,7 @@ class Module final : public Latched {
         return start + 2 * period();
     }
     bool keeps_state() const override { return converter_.has_value() || varies(); }
+    std::optional<double> round() const override { return varies() ? std::optional(period()) : std::nullopt; }
     int main_pin() const override { return 0; }
 
   private:

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <functional>
 
 #include "engine/measure.hpp"
 #include "engine/steady.hpp"
@@ -239,6 +240,34 @@ TEST(TwoClocks, AreAveragedFromWhereASimilarCircuitWasFound) {
     const Steady slow = steady_state(c, known_catalogue(), {}, {}).value(),
                  found = steady_state(c, known_catalogue(), {}, {}, {}, {}, &near).value();
     EXPECT_NEAR(found.mean_current / slow.mean_current, 1, 0.02);
+}
+
+/// What takes current slowly beside a quick clock counts as what it takes by itself, with its pauses.
+void expect_sum(const std::vector<std::string>& quick, const std::vector<std::string>& slow,
+                const std::function<void(Circuit&)>& set) {
+    const auto mean = [&](bool with_quick, bool with_slow) {
+        std::vector<std::string> lines{"supply PS1 +=V -=0 voltage=5"};
+        if (with_quick) lines.insert(lines.end(), quick.begin(), quick.end());
+        if (with_slow) lines.insert(lines.end(), slow.begin(), slow.end());
+        Circuit c = circuit(lines);
+        if (with_slow) set(c);
+        return steady_state(c, known_catalogue(), {}, {}).value().mean_current;
+    };
+    EXPECT_NEAR(mean(true, true) / (mean(true, false) + mean(false, true)), 1, 0.01);
+}
+
+TEST(TwoClocks, SomethingSlowBesideSomethingQuickCountsWithAllItsCourse) {
+    const std::vector<std::string> quick{"resistor RB a=D b=T value=4700",
+                                         "capacitor C1 a=T b=0 value=1e-7",
+                                         "timer U1 gnd=0 trig=T out=O reset=V thr=T disch=D vcc=V",
+                                         "resistor RA a=V b=D value=4700",
+                                         "resistor RL a=O b=A value=1000",
+                                         "led L1 a=A k=0"};
+    expect_sum(quick, {"controller_8 U2 vcc=V gnd=0 P0=P", "resistor R2 a=P b=B value=220", "led L2 a=B k=0"},
+               [](Circuit& c) { c.find("U2")->params["behaviour"] = std::string("state a; P0 blink 2s"); });
+    expect_sum(quick, {"connector X1 1=0 2=G", "light_matrix M1 vcc=V gnd=0 data=G"}, [](Circuit& c) {
+        c.find("M1")->params["pattern"] = std::string("300ms ffffffffffffffff; 900ms 0000000000000001");
+    });
 }
 
 TEST(TwoClocks, AreNotCopiedWhereTheSlowOneTurnsRound) {
