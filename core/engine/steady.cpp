@@ -353,6 +353,7 @@ Result<bool> average_over_rounds(Search& s, Cycles& cycles, Steady& steady) {
     steady.moves = true, steady.repeats = false;
     steady.section = "no mark: something quick beside something slow";
     begin_record(s, cycles, steady);
+    steady.mark = {};  // its charges do not tell how far the slow one has got: nothing to start another from
     std::vector<double> ends{start};
     for (int k = 0; k < rounds && s.stepper.steps - steps < most_steps; ++k) {
         while (s.stepper.time() < start + (k + 1) * s.round - s.section.period / 2)
