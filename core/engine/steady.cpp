@@ -341,11 +341,14 @@ Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
     return true;
 }
 
-/// The same where something quick goes on beside something slower, whose rounds last as many of its cycles:
-/// the means of two rounds.
+/// The same where something quick goes on beside something slower: over whole rounds of that, two at least,
+/// and so many that it does not matter where within one of the quick cycles they end.
 Result<bool> average_over_rounds(Search& s, Cycles& cycles, Steady& steady) {
     constexpr long most_steps = 1'000'000;
-    constexpr int rounds = 2;
+    constexpr double enough_cycles = 400;
+    const double in_a_round = s.round / s.section.period;
+    const int rounds =
+        s.section.by_clock ? 2 : 2 * static_cast<int>(std::ceil(enough_cycles / 2 / in_a_round));
     const long steps = s.stepper.steps;
     if (!s.section.by_clock)
         if (auto next = cycles.to_next(); !next || !next.value()) return next;
@@ -354,21 +357,22 @@ Result<bool> average_over_rounds(Search& s, Cycles& cycles, Steady& steady) {
     steady.section = "no mark: something quick beside something slow";
     begin_record(s, cycles, steady);
     steady.mark = {};  // its charges do not tell how far the slow one has got: nothing to start another from
-    std::vector<double> ends{start};
+    double half = start;
     for (int k = 0; k < rounds && s.stepper.steps - steps < most_steps; ++k) {
         while (s.stepper.time() < start + (k + 1) * s.round - s.section.period / 2)
             if (auto next = cycles.to_next(); !next || !next.value()) return next;
-        ends.push_back(s.stepper.time());
+        if (k + 1 == rounds / 2) half = s.stepper.time();
     }
+    const double end = s.stepper.time();
     const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
     const auto mean = [&](double from, double to) {
         return -integral(steady.cycle.time, current.values, from, to) / (to - from);
     };
-    steady.period = ends.back() - start;
-    steady.mean_current = mean(start, ends.back()), steady.charge = steady.mean_current * steady.period;
-    if (ends.size() > 2 && std::abs(steady.mean_current) > 0)
+    steady.period = end - start;
+    steady.mean_current = mean(start, end), steady.charge = steady.mean_current * steady.period;
+    if (half > start && end > half && std::abs(steady.mean_current) > 0)
         steady.uncertainty =
-            std::abs(mean(ends[0], ends[1]) - mean(ends[1], ends[2])) / 2 / std::abs(steady.mean_current);
+            std::abs(mean(start, half) - mean(half, end)) / 2 / std::abs(steady.mean_current);
     for (double& t : steady.cycle.time) t -= start;
     for (auto& h : steady.cycle.happenings) h.time -= start;
     steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());

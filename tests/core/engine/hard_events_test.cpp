@@ -277,6 +277,12 @@ TEST(TwoClocks, SomethingSlowBesideSomethingQuickCountsWithAllItsCourse) {
     expect_sum(quick, {"connector X1 1=0 2=G", "light_matrix M1 vcc=V gnd=0 data=G"}, [](Circuit& c) {
         c.find("M1")->params["pattern"] = std::string("300ms ffffffffffffffff; 900ms 0000000000000001");
     });
+    std::vector<std::string> hardly_quicker = quick;  // five cycles in a round
+    hardly_quicker[1] = "capacitor C1 a=T b=0 value=2.3e-5";
+    expect_sum(
+        hardly_quicker, {"connector X1 1=0 2=G", "light_matrix M1 vcc=V gnd=0 data=G"}, [](Circuit& c) {
+            c.find("M1")->params["pattern"] = std::string("300ms ffffffffffffffff; 900ms 0000000000000001");
+        });
 }
 
 TEST(TwoClocks, AreNotCopiedWhereTheSlowOneTurnsRound) {
