@@ -190,9 +190,9 @@ void not_owned(const Evidence& e, std::vector<Finding>& out) {
             fmt::format("{}: the drawer has {:.4g} of {:.4g} × {}, but {:.4g} × {}", some_of(alike),
                         line.known() ? std::max(0.0, line.stock - line.promised) : 0.0, line.needed.value,
                         value_text(part), nearest.pieces, value_text(nearest.part)),
-            fmt::format("{} is {:+.1f} % from {}{}.", value_text(nearest.part),
-                        100 * (nearest.value / asked - 1), value_text(part),
-                        light.empty() ? "" : "; with it " + light));
+            fmt::format("{} is {:.1f} % {} {}{}.", value_text(nearest.part),
+                        100 * std::abs(nearest.value / asked - 1), nearest.value < asked ? "below" : "above",
+                        value_text(part), light.empty() ? "" : "; with it " + light));
         if (limits && nearest.value < asked) continue;
         f.remedies.push_back({fmt::format("Use {}", value_text(nearest.part)),
                               [replaced](const Design& design) -> Result<Design> {

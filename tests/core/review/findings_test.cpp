@@ -126,7 +126,7 @@ TEST(Findings, AValueThatTheDrawerLacksHasANeighbour) {
     const auto all = findings(d, "not-owned");
     EXPECT_NE(find(all, "not-owned")->title.find("20 of 84"), std::string::npos)
         << find(all, "not-owned")->title;
-    EXPECT_NE(find(all, "not-owned")->detail.find("+9.7 %"), std::string::npos)
+    EXPECT_NE(find(all, "not-owned")->detail.find("9.7 % above"), std::string::npos)
         << find(all, "not-owned")->detail;
     EXPECT_NE(find(all, "not-owned")->detail.find("L1 gets"), std::string::npos);
     EXPECT_EQ(find(all, "not-owned")->remedies.front().apply(d).value().circuit.find("R2")->number("value"),
