@@ -130,12 +130,12 @@ void FindingsPanel::refresh() {
     shown_ = std::move(now);
     // a card that says the same stays: making one takes long, and most of them outlive an edit
     auto before = std::exchange(cards_, {});
-    int place = 0;
-    for (std::size_t k = 0; k < shown_.size(); ++k, ++place) {
+    for (std::size_t k = 0; k < shown_.size(); ++k) {
         const auto same = before.find(shown_[k]);
         QWidget* one = same == before.end() ? card(session_.findings()[k]) : same->second;
         if (same != before.end()) before.erase(same);
         cards_[shown_[k]] = one;
+        const int place = static_cast<int>(k);
         if (list_->indexOf(one) == place) continue;
         list_->removeWidget(one);
         list_->insertWidget(place, one);

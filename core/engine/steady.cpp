@@ -4,62 +4,15 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <optional>
 #include <utility>
 
 #include "circuit/connectivity.hpp"
-#include "engine/cycles.hpp"
+#include "engine/averages.hpp"
 #include "engine/history.hpp"
-#include "engine/measure.hpp"
 #include "engine/models.hpp"
-#include "engine/newton.hpp"
-#include "engine/probe.hpp"
-#include "engine/section.hpp"
-#include "engine/stepper.hpp"
 
 namespace elkit {
-namespace {
-
-/// Until when, and after how many steps or events at the latest.
-struct Patience {
-    double until;
-    int steps = 20'000;
-    std::size_t events = 60;
-};
-Result<Window> watch_for(Stepper& s, const System& system, const Patience& patience) {
-    Window w(system);
-    w.note(s.time(), s.x());
-    for (int k = 0; k < patience.steps && s.time() < patience.until; ++k) {
-        if (auto done = s.advance(patience.until); !done) return done.error();
-        w.note(s.time(), s.x());
-        for (const int m : s.fired) w.events.emplace_back(s.time(), m);
-        if (w.events.size() > patience.events) break;
-    }
-    return w;
-}
-
-bool quiet(const Window& w) {
-    for (const auto& course : w.volts) {
-        const auto [least, most] = std::minmax_element(course.begin(), course.end());
-        if (*most - *least > 1e-4) return false;
-    }
-    return w.events.empty();
-}
-
-Steady resting(const Circuit& circuit, const System& system, Recorder& recorder,
-               const std::vector<double>& x) {
-    Steady steady;
-    recorder.prepare(steady.cycle.traces);
-    steady.cycle.time.push_back(0);
-    recorder.record({x.data()}, steady.cycle.traces);
-    steady.cycle.end = readings_at(circuit, system, {x.data()});
-    steady.mean_current = steady.cycle.end.supply_current();
-    return steady;
-}
-
-}  // namespace
-
 Figure Steady::period_figure() const {
     return {"steady.period",
             "period",
@@ -82,106 +35,6 @@ Figure Steady::current_figure() const {
 }
 
 namespace {
-
-struct Search {
-    const Circuit& circuit;
-    System& system;
-    Recorder& recorder;
-    Stepper& stepper;
-    Section section;
-    bool may_repeat = true;   ///< false: at random, on purpose
-    bool clock_lost = false;  ///< a clock was followed, and stopped before its cycle was over
-    /// s in which something that is slower shows all that it does; 0: nothing takes longer than the cycle
-    double round = 0;
-};
-
-Result<void> go_to(Stepper& stepper, double time) {
-    stepper.set_longest_step(time - stepper.time());
-    while (stepper.time() < time)
-        if (auto done = stepper.advance(time); !done) return done;
-    return success();
-}
-
-/// Runs on until something repeats, which sets the section, or rests, which is then the answer.
-Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
-    s.section = {}, s.may_repeat = true;
-    constexpr double shortest_window = 2e-4, longest_window = 1e7;  // s
-    constexpr int most_waits = 200, most_begins = 3;
-    int waits = 0, begins = 0;
-    s.round = 0;
-    for (double window = shortest_window; s.section.monitor < 0; window *= 4) {
-        if (window > longest_window || waits > most_waits)
-            return Error{Fault::design, "circuit", "it neither rests nor repeats, as far as it was followed",
-                         "a definite course"};
-        s.stepper.set_longest_step(window / 30);
-        auto seen = watch_for(s.stepper, s.system, {s.stepper.time() + window});
-        if (!seen) return seen.error();
-        const auto clock = s.system.clock();
-        if (clock && !s.clock_lost && clock->begins > s.stepper.time()) {
-            if (auto done = go_to(s.stepper, clock->begins); !done) return done.error();
-            window = shortest_window / 4, ++waits;
-            continue;
-        }
-        if (clock && !s.clock_lost && clock->period > 0) {
-            s.section.monitor = clock->monitor, s.section.period = clock->period, s.section.by_clock = true;
-            s.may_repeat = clock->repeats;
-            break;
-        }
-        if (find_section(seen.value(), s.system, s.section)) {
-            const double due = s.system.next_corner(s.stepper.time());
-            s.round = s.system.round().value_or(0);
-            if (s.round < 2 * s.section.period) s.round = 0;
-            if (s.round > 0 || begins == most_begins || !std::isfinite(due) ||
-                due < s.stepper.time() + 2 * s.section.period)
-                break;
-            // quick beside what only begins by then, such as a controller that starts up
-            if (auto done = go_to(s.stepper, due); !done) return done.error();
-            s.section = {}, window = shortest_window / 4, ++begins;
-            continue;
-        }
-        if (window <= 1e-3 || !quiet(seen.value())) continue;
-        // does it really rest, or is something slow still on its way?
-        auto rest = settle_at_rest(s.system, &s.stepper.x());
-        if (!rest || rest.value().oscillates) continue;
-        double apart = 0;
-        for (int n = 1; n <= s.system.nodes(); ++n)
-            apart = std::max(apart, std::abs(rest.value().x[static_cast<std::size_t>(n)] -
-                                             s.stepper.x()[static_cast<std::size_t>(n)]));
-        if (apart >= 0.01) continue;
-        const double corner = s.system.next_corner(s.stepper.time());
-        if (!std::isfinite(corner))
-            return std::optional(resting(s.circuit, s.system, s.recorder, rest.value().x));
-        const double wait = corner - s.stepper.time();  // for a source that starts later, or again
-        if (auto done = go_to(s.stepper, corner); !done) return done.error();
-        window = std::max(shortest_window, wait), ++waits;
-    }
-    return std::optional<Steady>();
-}
-
-/// The cycle that begins now is recorded.
-void begin_record(Search& s, Cycles& cycles, Steady& steady) {
-    steady.mark = s.section, steady.charges = s.stepper.charges();
-    cycles.start_recording(steady.cycle);
-}
-
-/// It is over: what follows from it.
-void end_record(Search& s, Steady& steady) {
-    steady.moves = steady.repeats = true;
-    const double start = steady.cycle.time.front();
-    steady.period = s.stepper.time() - start;
-    steady.mark.period = steady.period;
-    steady.section = s.section.monitor < s.system.monitors()
-                         ? s.circuit.parts[s.system.monitor_part(s.section.monitor)].designator + " switches"
-                         : s.system.name(s.section.unknown) + " rising";
-    if (s.section.turns > 1) steady.section += fmt::format(" {} times", s.section.turns);
-    const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
-    steady.charge = -integral(steady.cycle.time, current.values, start, s.stepper.time());
-    steady.mean_current = steady.charge / steady.period;
-    for (double& t : steady.cycle.time) t -= start;
-    for (auto& h : steady.cycle.happenings) h.time -= start;
-    steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());
-    steady.cycle.steps = s.stepper.steps, steady.cycle.evaluations = s.stepper.evaluations;
-}
 
 /// Records one cycle and what follows from it.
 Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
@@ -296,121 +149,6 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
     return true;
 }
 
-/// Where cycles do not come out alike: many of them in batches, until the mean current of the batches is
-/// known to a hundredth or the time is long enough for everything that was seen to have happened many times.
-Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
-    constexpr int batches = 8, most_rounds = 6;
-    constexpr long most_steps = 200'000;
-    const long steps = s.stepper.steps;
-    if (auto next = cycles.to_next(); !next || !next.value()) return next;
-    const long in_a_cycle = std::max(1L, s.stepper.steps - steps);
-    const double start = s.stepper.time();
-    steady.moves = true, steady.repeats = false;
-    steady.section = "no mark: it does not repeat";
-    begin_record(s, cycles, steady);
-    std::vector<double> ends{start};
-    // what is at random on purpose is known well enough sooner
-    const long first_batch = s.may_repeat ? 20 : 3;
-    const double known_to = s.may_repeat ? 0.01 : 0.02;
-    int in_a_batch = static_cast<int>(std::clamp(most_steps / (batches * in_a_cycle), 1L, first_batch));
-    for (int round = 0; round < most_rounds; ++round, in_a_batch *= 2) {
-        for (int k = 0; k < batches; ++k) {
-            for (int n = 0; n < in_a_batch; ++n)
-                if (auto next = cycles.to_next(); !next || !next.value()) return next;
-            ends.push_back(s.stepper.time());
-        }
-        const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
-        double sum = 0, squares = 0;
-        for (std::size_t k = ends.size() - batches; k < ends.size(); ++k) {
-            const double mean =
-                -integral(steady.cycle.time, current.values, ends[k - 1], ends[k]) / (ends[k] - ends[k - 1]);
-            sum += mean, squares += mean * mean;
-        }
-        const double mean = sum / batches, variance = std::max(0.0, squares / batches - mean * mean);
-        steady.uncertainty = std::abs(mean) > 0 ? std::sqrt(variance / (batches - 1)) / std::abs(mean) : 0;
-        steady.period = s.stepper.time() - start;
-        steady.charge = -integral(steady.cycle.time, current.values, start, s.stepper.time());
-        steady.mean_current = steady.charge / steady.period;
-        if (steady.uncertainty < (round > 0 ? 1 : 0.3) * known_to || s.stepper.steps - steps > most_steps)
-            break;
-    }
-    for (double& t : steady.cycle.time) t -= start;
-    for (auto& h : steady.cycle.happenings) h.time -= start;
-    steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());
-    steady.cycle.steps = s.stepper.steps, steady.cycle.evaluations = s.stepper.evaluations;
-    return true;
-}
-
-/// The same where something quick goes on beside something slower: over whole rounds of that, two at least,
-/// and so many that it does not matter where within one of the quick cycles they end.
-Result<bool> average_over_rounds(Search& s, Cycles& cycles, Steady& steady) {
-    constexpr long most_steps = 1'000'000;
-    constexpr double enough_cycles = 400;
-    const double in_a_round = s.round / s.section.period;
-    const int rounds =
-        s.section.by_clock ? 2 : 2 * static_cast<int>(std::ceil(enough_cycles / 2 / in_a_round));
-    const long steps = s.stepper.steps;
-    if (!s.section.by_clock)
-        if (auto next = cycles.to_next(); !next || !next.value()) return next;
-    const double start = s.stepper.time();
-    steady.moves = true, steady.repeats = false;
-    steady.section = "no mark: something quick beside something slow";
-    begin_record(s, cycles, steady);
-    steady.mark = {};  // its charges do not tell how far the slow one has got: nothing to start another from
-    double half = start;
-    for (int k = 0; k < rounds && s.stepper.steps - steps < most_steps; ++k) {
-        while (s.stepper.time() < start + (k + 1) * s.round - s.section.period / 2)
-            if (auto next = cycles.to_next(); !next || !next.value()) return next;
-        if (k + 1 == rounds / 2) half = s.stepper.time();
-    }
-    const double end = s.stepper.time();
-    const Trace& current = *steady.cycle.trace("part:" + s.circuit.source()->designator);
-    const auto mean = [&](double from, double to) {
-        return -integral(steady.cycle.time, current.values, from, to) / (to - from);
-    };
-    steady.period = end - start;
-    steady.mean_current = mean(start, end), steady.charge = steady.mean_current * steady.period;
-    if (half > start && end > half && std::abs(steady.mean_current) > 0)
-        steady.uncertainty =
-            std::abs(mean(start, half) - mean(half, end)) / 2 / std::abs(steady.mean_current);
-    for (double& t : steady.cycle.time) t -= start;
-    for (auto& h : steady.cycle.happenings) h.time -= start;
-    steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());
-    steady.cycle.steps = s.stepper.steps, steady.cycle.evaluations = s.stepper.evaluations;
-    return true;
-}
-
-/// Of the latches that switch, one that does so less often than the mark: the cycle of a clock that gates
-/// another. False if there is none.
-Result<bool> slower_mark(Search& s) {
-    if (s.system.monitors() < 2) return false;
-    s.stepper.set_longest_step(s.section.period / 8);
-    constexpr std::size_t often = 6;  // then it is known how long it takes
-    constexpr int most_steps = 300'000;
-    const double until = s.stepper.time() + 1e5 * s.section.period;
-    std::map<int, std::vector<double>> times;
-    int slower = -1;
-    for (int k = 0; k < most_steps && s.stepper.time() < until; ++k) {
-        if (auto done = s.stepper.advance(until); !done) return done.error();
-        for (const int m : s.stepper.fired) times[m].push_back(s.stepper.time());
-        if (s.stepper.fired.empty() || times[s.section.monitor].size() < often) continue;
-        double longest = 1.5 * s.section.period;
-        slower = -1;
-        for (const auto& [monitor, when] : times) {
-            if (when.size() < 3 || monitor == s.section.monitor) continue;
-            const double period = when[when.size() - 1] - when[when.size() - 3];
-            if (period > longest) slower = monitor, longest = period;
-        }
-        const bool all =
-            std::all_of(times.begin(), times.end(), [](const auto& of) { return of.second.size() >= often; });
-        if (all && (slower >= 0 || static_cast<int>(times.size()) == s.system.monitors())) break;
-    }
-    if (slower < 0) return false;
-    const auto& when = times[slower];
-    s.section.monitor = slower, s.section.period = when[when.size() - 1] - when[when.size() - 3];
-    return true;
-}
-
 }  // namespace
 
 Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
@@ -454,11 +192,12 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         stepper.set_longest_step(search.section.period / 8);
         if (search.section.monitor == system.monitors())
             stepper.set_section(search.section.unknown, search.section.level);
-        if (wandering && placed && attempt == 0) search.section.by_clock = false;  // others stop and start it
+        const bool go_on = wandering && placed && attempt == 0;
+        if (go_on) search.section.by_clock = false;  // others stop and start it
         Cycles cycles(circuit, system, stepper, recorder, search.section);
         const int turns = search.section.turns;
         Steady steady;
-        if (wandering && placed && attempt == 0 && search.round == 0) {
+        if (go_on) {
             if (const auto clock = system.clock()) search.may_repeat = clock->repeats;
             auto known = average_over_many(search, cycles, steady);
             stepper.before_jump = nullptr;

@@ -57,21 +57,21 @@ bool is_edge(const std::string& reading) {
 
 namespace {
 
-/// What a probe is at most in the later half of the last of these places of a ramp, each held for as long as
-/// the expectation waits: by then what changes has changed.
+/// What a probe comes to at a place of a ramp.
 class Walk {
   public:
     Walk(const Circuit& circuit, const Expectation& x, const Conditions& conditions, const Corner& corner)
         : ramp(ramp_of(x)), circuit_(circuit), x_(x), conditions_(conditions), corner_(corner) {}
     const Ramp ramp;
 
-    Result<double> most_at(const std::vector<int>& places) const {
+    /// The most in the later half of a wait there, by which what changes has changed, after a wait at the
+    /// ramp's beginning. Errors as simulate().
+    Result<double> most_at(int place) const {
         RunRequest request;
         request.probes = {x_.probe}, request.balance = false;
-        for (std::size_t k = 1; k < places.size(); ++k)
-            request.changes.push_back({static_cast<double>(k) * x_.wait, at(places[k]), {}});
-        request.until = static_cast<double>(places.size()) * x_.wait;
-        auto run = simulate(circuit_, known_catalogue(), at(places.front()), request, corner_);
+        request.changes = {{x_.wait, at(place), {}}};
+        request.until = 2 * x_.wait;
+        auto run = simulate(circuit_, known_catalogue(), at(0), request, corner_);
         if (!run) return run.error();
         const Recording& r = run.value();
         const auto& values = r.trace(x_.probe)->values;
@@ -100,7 +100,7 @@ Result<double> edge_level(const Circuit& circuit, const Expectation& x, Conditio
                           const Corner& corner) {
     const Walk walk(circuit, x, conditions, corner);
     const Ramp& ramp = walk.ramp;
-    const auto begin = walk.most_at({0, 0}), end = walk.most_at({0, ramp.steps});
+    const auto begin = walk.most_at(0), end = walk.most_at(ramp.steps);
     if (!begin) return begin.error();
     if (!end) return end.error();
     const double on = ramp.comes_on ? end.value() : begin.value(),
@@ -115,7 +115,7 @@ Result<double> edge_level(const Circuit& circuit, const Expectation& x, Conditio
     for (int look = 0; after - before > 1; ++look) {
         const int place = look < 2 ? near + (look == 0 ? beside : -beside) : 0;
         const int between = place > before && place < after ? place : (before + after) / 2;
-        const auto most = walk.most_at({0, between});
+        const auto most = walk.most_at(between);
         if (!most) return most.error();
         ((most.value() > on / 2) == ramp.comes_on ? after : before) = between;
     }

@@ -1,6 +1,7 @@
 // Goals against what stands in the circuit, and against what the engine finds.
 #include <fmt/format.h>
 
+#include "circuit/part_kind.hpp"
 #include "circuit/part_words.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/measured.hpp"
@@ -44,8 +45,9 @@ void by_hand(const Evidence& e, std::vector<Finding>& out) {
 /// The current of a part beside all else that the circuit has. What is told by the source, or by the cycle of
 /// the whole, tells of a block only where it is alone.
 bool beside_others(const Expectation& x, const Circuit& circuit) {
-    return x.probe.starts_with("part:") && x.probe.substr(5) != circuit.source()->designator &&
-           x.presses.empty() && (x.reading.empty() || x.reading == "mean");
+    const Part* part = x.probe.starts_with("part:") ? circuit.find(x.probe.substr(5)) : nullptr;
+    return part && !is(*part, Role::source) && x.presses.empty() &&
+           (x.reading.empty() || x.reading == "mean");
 }
 
 void expectations_missed(const Evidence& e, std::size_t number, const Recipe& recipe, const Sized& sized,

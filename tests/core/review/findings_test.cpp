@@ -162,5 +162,22 @@ TEST(Rules, HaveReasonsAndADocumentThatIsUpToDate) {
     EXPECT_EQ(text.str(), rules_markdown()) << "run: elkit-cli rules > docs/rules.md";
 }
 
+TEST(Findings, ADemoWithoutOneOfItsPartsIsStillReviewed) {
+    for (const std::string& id : test::demo_ids()) {
+        const Design whole = test::demo(id);
+        for (const Part& gone : whole.circuit.parts) {
+            if (!is(gone, Role::source) && gone.designator != whole.circuit.parts.back().designator) continue;
+            Design d = whole;
+            std::erase_if(d.circuit.parts, [&](const Part& p) { return p.designator == gone.designator; });
+            const auto all = findings(d);
+            if (!d.circuit.source()) {
+                EXPECT_TRUE(std::any_of(all.begin(), all.end(),
+                                        [](const Finding& f) { return f.severity == Severity::error; }))
+                    << id << " without " << gone.designator;
+            }
+        }
+    }
+}
+
 }  // namespace
 }  // namespace elkit
