@@ -112,8 +112,9 @@ std::uint32_t Machine::until_it_leaves(const PinsSeen& seen) const {
     return least;
 }
 
-/// Steps before the one that shows another level of this drive; of what fades perhaps a few less.
-std::uint32_t Machine::until_it_differs(const Drive& d) const {
+/// Steps before the one that shows another level of this drive, `far` at the most; of what fades perhaps a
+/// few less.
+std::uint32_t Machine::until_it_differs(const Drive& d, std::uint32_t far) const {
     switch (d.kind) {
         case Drive::Kind::level:
             return for_ever;
@@ -127,15 +128,18 @@ std::uint32_t Machine::until_it_differs(const Drive& d) const {
             break;
     }
     if (!d.loops && t_ > (d.points.size() - 1) * d.ticks) return for_ever;
-    constexpr std::uint32_t far = 1000;
+    const auto shown = [&](std::uint32_t t) { return dimming_curve()[level_at(d, t)]; };
+    const std::uint8_t now = shown(t_ - 1);
     std::uint32_t steps = 0;
-    while (steps < far && level_at(d, t_ + steps) == level_at(d, t_ - 1)) ++steps;
+    while (steps < far && shown(t_ + steps) == now) ++steps;
     return steps;
 }
 
 std::uint32_t Machine::quiet(const PinsSeen& seen) const {
+    constexpr std::uint32_t far = 1000;  // for what fades: then it is asked again
     std::uint32_t least = until_it_leaves(seen);
-    for (const Drive& d : program_.states[state_].drives) least = std::min(least, until_it_differs(d));
+    for (const Drive& d : program_.states[state_].drives)
+        least = std::min(least, until_it_differs(d, std::min(least, far)));
     return least;
 }
 

@@ -49,7 +49,7 @@ class Machine {
 
   private:
     std::uint32_t until_it_leaves(const PinsSeen& seen) const;
-    std::uint32_t until_it_differs(const Drive& drive) const;
+    std::uint32_t until_it_differs(const Drive& drive, std::uint32_t far) const;
     Course course_of_state() const;
     static std::uint8_t level_at(const Drive& drive, std::uint32_t t);
     bool holds(const Leaves& leaves, const PinsSeen& seen) const;

@@ -14,12 +14,6 @@
 namespace elkit {
 namespace {
 
-/// Mean over a cycle by trapezoids; the only sample of a state of rest.
-double mean_of(const std::vector<double>& time, const std::vector<double>& values) {
-    const double span = time.back() - time.front();
-    return span > 0 ? integral(time, values, time.front(), time.back()) / span : values.back();
-}
-
 /// The state of rest as a cycle of one moment.
 Recording moment(const Circuit& circuit, const OperatingPoint& op) {
     Recording r;
@@ -88,7 +82,7 @@ double LongRun::rms(const std::string& designator, const std::string& pin) const
     if (!values) return 0;
     std::vector<double> squares;
     for (const double value : *values) squares.push_back(value * value);
-    return std::sqrt(mean_of(steady_.cycle.time, squares));
+    return std::sqrt(mean_by(quadrature(steady_.cycle.time), squares));
 }
 
 std::size_t LongRun::lasting_at(const std::vector<double>& values) const {
@@ -199,7 +193,8 @@ Result<LongRun> long_run(const Circuit& circuit, const Catalogue& catalogue, con
         return resting_run(circuit, std::move(op).value());
     }
     const Recording& cycle = run.steady_.cycle;
-    run.mean_ = readings_of(circuit, cycle, [&](const auto& values) { return mean_of(cycle.time, values); });
+    const std::vector<double> weights = quadrature(cycle.time);
+    run.mean_ = readings_of(circuit, cycle, [&](const auto& values) { return mean_by(weights, values); });
     return run;
 }
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 #include "engine/stepper.hpp"
 
@@ -28,7 +29,7 @@ void pieces(const std::vector<double>& time, const std::vector<double>& y, doubl
 
 /// True if samples k−1, k, k+1 are one step of the engine: begin, stage and end.
 bool is_step(const std::vector<double>& t, std::size_t k) {
-    if (k + 1 >= t.size() || !(t[k] > t[k - 1])) return false;
+    if (k + 1 >= t.size() || !(t[k] > t[k - 1] && t[k + 1] > t[k])) return false;
     const double h = t[k + 1] - t[k - 1];
     return std::abs(t[k] - t[k - 1] - Stepper::gamma * h) <= 1e-6 * h + 1e-15 * std::abs(t[k + 1]);
 }
@@ -93,6 +94,29 @@ std::vector<Crossing> crossings(const std::vector<double>& time, const std::vect
 
 double integral(const std::vector<double>& time, const std::vector<double>& values, double from, double to) {
     return integrate(time, values, from, to, false);
+}
+
+std::vector<double> quadrature(const std::vector<double>& time) {
+    std::vector<double> weights(time.size());
+    for (std::size_t k = 1; k < time.size();) {
+        if (!is_step(time, k)) {
+            const double half = (time[k] - time[k - 1]) / 2;
+            weights[k - 1] += half, weights[k] += half;
+            ++k;
+            continue;
+        }
+        const double h = time[k + 1] - time[k - 1], g = (time[k] - time[k - 1]) / h;
+        const double middle = 1 / (6 * g * (1 - g)), last = (2 - 3 * g) / (6 * (1 - g));
+        weights[k - 1] += h * (1 - middle - last), weights[k] += h * middle, weights[k + 1] += h * last;
+        k += 2;
+    }
+    return weights;
+}
+
+double mean_by(const std::vector<double>& weights, const std::vector<double>& values) {
+    const double span = std::accumulate(weights.begin(), weights.end(), 0.0);
+    if (!(span > 0)) return values.back();
+    return std::inner_product(weights.begin(), weights.end(), values.begin(), 0.0) / span;
 }
 
 Measurements measure(const std::vector<double>& time, const std::vector<double>& values, double from,

@@ -42,6 +42,12 @@ std::vector<LevelCrossing> level_crossings(const std::vector<double>& time, cons
 std::optional<double> time_to_threshold(const std::vector<double>& time, const std::vector<double>& values,
                                         double level, double from = -1e300);
 
+/// What each sample [s] counts in ∫ y dt over all of a recording: parabolas over steps of the engine,
+/// straight lines elsewhere.
+std::vector<double> quadrature(const std::vector<double>& time);
+/// Mean over a recording with these weights; of a single moment its value.
+double mean_by(const std::vector<double>& weights, const std::vector<double>& values);
+
 /// ∫ y dt between two times, likewise: charge of a current, energy of a power.
 double integral(const std::vector<double>& time, const std::vector<double>& values, double from, double to);
 

@@ -70,9 +70,9 @@ Result<Recording> record_ahead(const Circuit& circuit, const Catalogue& catalogu
 }
 
 OperatingPoint means_of(const Circuit& circuit, const Recording& run) {
-    OperatingPoint mean = readings_of(circuit, run, [&](const std::vector<double>& values) {
-        return integral(run.time, values, 0, run.time.back()) / run.time.back();
-    });
+    const std::vector<double> weights = quadrature(run.time);
+    OperatingPoint mean =
+        readings_of(circuit, run, [&](const auto& values) { return mean_by(weights, values); });
     mean.oscillates = false;
     return mean;
 }

@@ -50,13 +50,14 @@ constexpr double far_apart = 0.05;  // of a cycle's charges: more than what its 
 
 /// Repeats cycles until one closes, extrapolating on the way. It counts as closed when the drift of a cycle
 /// and the way still to go by the extrapolation are both small twice in a row; after many cycles the drift
-/// alone decides. What began `beside` a cycle that was found before is not waited for as long.
-/// `repeats` says whether it did; false if the cycle was lost, or if every second one is alike: the mark then
-/// says so.
-Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool beside, Steady& steady) {
+/// alone decides. What began `beside` a cycle that was found before is not waited for as long; `at_mark`: it
+/// has just come to where one begins. `repeats` says whether it did; false if the cycle was lost, or if every
+/// second one is alike: the mark then says so.
+Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool beside, bool at_mark,
+                             Steady& steady) {
     // the first crossing, and one to be past what the search disturbed; what a clock does mostly closes at
     // once
-    bool at_once = false;
+    bool at_once = at_mark && s.system.clock().has_value() && s.may_repeat;
     for (int k = 0; k < 2 && !at_once; ++k) {
         auto next = cycles.to_next();
         if (!next || !next.value()) return next;
@@ -204,11 +205,13 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
             if (known && known.value()) return steady;
             return steady_state(circuit, catalogue, conditions, probes, accuracy, corner);
         }
+        bool at_mark = false;
         if (search.section.by_clock && search.may_repeat && search.round == 0) {
             constexpr long many = 20'000;  // steps in a cycle of a clock: something quick goes on in it
             const long before = stepper.steps;
             auto first = cycles.to_next();
-            if (first && first.value() && cycles.others() && stepper.steps - before > many)
+            at_mark = first && first.value();
+            if (at_mark && cycles.others() && stepper.steps - before > many)
                 search.round = search.section.period;
         }
         if (search.round > 0) {
@@ -220,7 +223,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
             continue;
         }
         auto closed = close_the_cycle(search, cycles, std::max(2 * accuracy.relative, 1e-7),
-                                      placed && attempt == 0, steady);
+                                      placed && attempt == 0, at_mark, steady);
         const bool found = closed && closed.value(), alike = found && steady.repeats;
         if (closed && !found && search.section.turns > turns) {
             search_again = false, --attempt;

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "engine/reach.hpp"
 #include "quantity/stop.hpp"
@@ -271,9 +272,21 @@ double Stepper::growth_after(double h, double error) {
     return plain * std::min(trend, 1.0);
 }
 
+/// What is due now happens.
+Result<void> Stepper::arrive(double limit) {
+    if (before_jump) before_jump();
+    system_.arrive(t_);
+    if (auto done = make_certain(); !done) return done;
+    return leave_out_pulses(limit);
+}
+
 Result<void> Stepper::advance(double limit) {
     fired.clear();
     pulse_ = {};
+    if (std::exchange(landed_, false)) {
+        std::fill(moved_.begin(), moved_.end(), 0), h_taken_ = 0;
+        return arrive(limit);
+    }
     const double t0 = t_;
     const double corner = system_.next_corner(t_);
     double end = std::min(limit, corner);
@@ -338,12 +351,7 @@ Result<void> Stepper::advance(double limit) {
         return Error{Fault::design, system_.name(worst_), "it would not go on",
                      "a circuit with a definite course"};
     if (t_ < corner || !fired.empty()) return success();
-    if (system_.due(t_)) {
-        if (before_jump) before_jump();
-        system_.arrive(t_);
-        if (auto done = make_certain(); !done) return done;
-        return leave_out_pulses(limit);
-    }
+    if (system_.due(t_)) return arrive(limit);
     since_jump_ = 0;  // the slope jumps here: start anew with a careful step
     h_ = std::min(h_, std::max(h_restart_, 1e-3 * h_));
     return success();

@@ -101,6 +101,7 @@ class Stepper {
         // what hangs by leaks alone, behind open contacts say, is known no better than rounding leaves it
         return std::max(asked, 10 * system_.blur(k) * highest_);
     }
+    Result<void> arrive(double limit);
     Result<void> leave_out_pulses(double limit);
     double pulses_to_leave_out(double most, double drift) const;
     Result<void> make_consistent();
@@ -134,7 +135,9 @@ class Stepper {
         std::vector<double> x, charges, watched;
         bool calm = false;  // nothing has fired since
     } pulse_start_;
-    int section_ = 0;  // unknown of the section; 0: none
+    bool landed_ = false;              // pulses were left out up to where something else is due
+    std::vector<double> pulse_moved_;  // A s, over the last pulse that others were like
+    int section_ = 0;                  // unknown of the section; 0: none
     double section_level_ = 0;
 };
 

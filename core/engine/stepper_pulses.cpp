@@ -26,7 +26,8 @@ double Stepper::pulses_to_leave_out(double most, double drift) const {
 }
 
 /// Where a pulse begins, and the one before was like it: goes on behind all that follow alike. What still
-/// moves slowly goes on in a straight line (envelope following: Petzold, SIAM J. Numer. Anal. 18, 1981).
+/// moves slowly goes on in a straight line (envelope following: Petzold, SIAM J. Numer. Anal. 18, 1981); what
+/// turned back since the pulse before has settled within one, and going on would swing it up.
 Result<void> Stepper::leave_out_pulses(double limit) {
     if (section_) return success();  // one may lie in each
     const auto pulses = system_.pulses();
@@ -45,11 +46,17 @@ Result<void> Stepper::leave_out_pulses(double limit) {
             system_.skip_pulses(span);
             t_ += span;
             if (std::abs(end - t_) < together) t_ = end;
+            landed_ = system_.due(t_);
         }
-        if (times >= 1 && drift > hardly_moves) {
-            for (std::size_t k = 1; k < q_.size(); ++k) q_[k] += times * (q_[k] - pulse_start_.charges[k]);
+        pulse_moved_.resize(q_.size());
+        const bool goes_on = times >= 1 && drift > hardly_moves;
+        for (std::size_t k = 1; k < q_.size(); ++k) {
+            const double moved = q_[k] - pulse_start_.charges[k];
+            if (goes_on && moved * pulse_moved_[k] >= 0) q_[k] += times * moved;
+            pulse_moved_[k] = moved;
+        }
+        if (goes_on)
             if (auto done = make_certain(); !done) return done;
-        }
     }
     pulse_start_ = {t_, x_, q_, watch_old_, fired.empty()};
     return success();

@@ -145,6 +145,16 @@ const Trace* Recording::trace(std::string_view probe) const {
     return nullptr;
 }
 
+namespace {
+
+bool is_enough(const RunRequest& request, const Recording& run) {
+    if (!request.enough || run.time.back() <= request.enough->after) return false;
+    const Trace* trace = run.trace(request.enough->probe);
+    return trace && trace->values.back() > request.enough->level;
+}
+
+}  // namespace
+
 Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, const Conditions& conditions,
                            const RunRequest& request, const Corner& corner, const Progress& progress) {
     if (auto errors = circuit_errors(circuit, catalogue, conditions); !errors.empty()) return errors.front();
@@ -244,6 +254,7 @@ Result<Recording> simulate(const Circuit& circuit, const Catalogue& catalogue, c
         record(!jumped);
         happened(stepper.fired);
         keep_frame(frame_gap);
+        if (is_enough(request, run)) break;
         const bool repeats = may_copy && repetition.closes(run.time.size(), limit);
         if (repetition.began()) books.mark_cycle();
         if (repeats) {

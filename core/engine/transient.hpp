@@ -1,4 +1,5 @@
 #pragma once
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -65,8 +66,15 @@ struct Recording {
     const Trace* trace(std::string_view probe) const;  ///< nullptr if it was not recorded
 };
 
+/// What tells all that was to be known: a run ends with the first step after `after` with more at the probe.
+struct Enough {
+    std::string probe;
+    double level = 0, after = 0;  ///< in the probe's unit; s
+};
+
 struct RunRequest {
-    double until = 1;  ///< s
+    double until = 1;                   ///< s
+    std::optional<Enough> enough = {};  ///< ends it sooner
     Start start = Start::rest;
     std::vector<std::string> probes = {};
     std::vector<TimedChange> changes = {};  ///< in order of time

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include "catalogue/catalogue.hpp"
 #include "engine/measure.hpp"
@@ -65,17 +66,19 @@ class Walk {
     const Ramp ramp;
 
     /// The most in the later half of a wait there, by which what changes has changed, after a wait at the
-    /// ramp's beginning. Errors as simulate().
-    Result<double> most_at(int place) const {
+    /// ramp's beginning; once it is more than `enough`, no more is asked. Errors as simulate().
+    Result<double> most_at(int place, double enough = std::numeric_limits<double>::infinity()) const {
         RunRequest request;
         request.probes = {x_.probe}, request.balance = false;
-        request.changes = {{x_.wait, at(place), {}}};
-        request.until = 2 * x_.wait;
+        request.changes = {{x_.wait / 2, at(place), {}}};  // by then too
+        request.until = 1.5 * x_.wait;
+        request.enough = {x_.probe, enough, request.until - x_.wait / 2};
         auto run = simulate(circuit_, known_catalogue(), at(0), request, corner_);
         if (!run) return run.error();
         const Recording& r = run.value();
         const auto& values = r.trace(x_.probe)->values;
-        double most = value_at(r.time, values, request.until - x_.wait / 4);  // what rests has no samples
+        double most =  // what rests has no samples
+            value_at(r.time, values, std::min(r.time.back(), request.until - x_.wait / 4));
         for (std::size_t k = 0; k < values.size(); ++k)
             if (r.time[k] >= request.until - x_.wait / 2) most = std::max(most, values[k]);
         return most;
@@ -115,7 +118,7 @@ Result<double> edge_level(const Circuit& circuit, const Expectation& x, Conditio
     for (int look = 0; after - before > 1; ++look) {
         const int place = look < 2 ? near + (look == 0 ? beside : -beside) : 0;
         const int between = place > before && place < after ? place : (before + after) / 2;
-        const auto most = walk.most_at(between);
+        const auto most = walk.most_at(between, on / 2);
         if (!most) return most.error();
         ((most.value() > on / 2) == ramp.comes_on ? after : before) = between;
     }

@@ -29,6 +29,38 @@ Circuit divider() {
                     "resistor R2 a=X b=0 value=10000 tolerance=0.01"});
 }
 
+TEST(Waveform, WeightsGiveTheIntegralOverAll) {
+    const Circuit c =
+        circuit({"battery B1 +=P -=G", "resistor R1 a=P b=X value=10000", "capacitor C1 a=X b=G value=1e-6"});
+    const Recording r = recorded(c, {.until = 0.05, .start = Start::power_up, .probes = {"net:X"}});
+    const auto& x = r.traces[0].values;
+    const double all = integral(r.time, x, r.time.front(), r.time.back());
+    EXPECT_NEAR(mean_by(quadrature(r.time), x) * (r.time.back() - r.time.front()), all, 1e-9 * all);
+    EXPECT_EQ(mean_by(quadrature({0}), {7}), 7) << "a moment";
+}
+
+TEST(Waveform, SamplesARoundingApartAreNoStep) {
+    const double at = 24, beside = std::nextafter(24, 25);
+    const std::vector<double> time{0, at, beside, beside, 48}, y{1, 1, 1, 3, 3};
+    EXPECT_NEAR(integral(time, y, 0, 48), 96, 1e-9);
+    EXPECT_NEAR(mean_by(quadrature(time), y), 2, 1e-9);
+}
+
+TEST(Waveform, IsEnoughAsSoonAsThereIsMoreThanAskedFor) {
+    const Circuit c =
+        circuit({"battery B1 +=P -=G", "resistor R1 a=P b=X value=10000", "capacitor C1 a=X b=G value=1e-6"});
+    RunRequest request{.until = 1, .start = Start::power_up, .probes = {"net:X"}};
+    request.enough = {"net:X", 1.0, 0};
+    const Recording soon = recorded(c, request);
+    EXPECT_LT(soon.time.back(), 0.02);
+    EXPECT_GT(soon.traces[0].values.back(), 1.0);
+    EXPECT_LT(soon.traces[0].values[soon.traces[0].values.size() - 3], 1.0) << "with the first step";
+    request.enough = {"net:X", 1.0, 0.5};
+    EXPECT_GE(recorded(c, request).time.back(), 0.5) << "not before it was asked for";
+    request.enough = {"net:X", 100.0, 0};
+    EXPECT_EQ(recorded(c, request).time.back(), 1) << "never that much";
+}
+
 TEST(Measure, ReadsASquareWave) {
     std::vector<double> t, y;
     for (int k = 0; k < 5; ++k)

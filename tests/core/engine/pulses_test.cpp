@@ -102,6 +102,22 @@ TEST(Pulses, DoNotHideAThresholdThatIsReachedSlowly) {
     EXPECT_NEAR(switches->time, reached, 1.5 * tick_seconds);
 }
 
+/// What settles within a pulse is not taken for something that drifts from pulse to pulse.
+TEST(Pulses, OfAFadeBesideAQuickCapacitorAreFollowedOnceATick) {
+    Circuit c = circuit({"supply PS1 +=V -=0 lead_length=0 resistance=0.5 voltage=4.5",
+                         "capacitor C1 a=V b=0 value=1e-7", "controller_8 U1 vcc=V gnd=0 P0=O P1=P",
+                         "resistor R1 a=O b=A value=330", "led L1 a=A k=0 type=red-5mm",
+                         "resistor R2 a=P b=B value=330", "led L2 a=B k=0 type=red-5mm"});
+    c.find("U1")->params["behaviour"] = std::string("state a; P0 breathe 4s; P1 on 40%");
+    const Recording r =
+        recorded(c, {.until = 8, .start = Start::power_up, .probes = {"part:L1"}, .copy_cycles = false});
+    EXPECT_LT(r.steps, 14'000) << "of 1600 pulses";
+    EXPECT_TRUE(std::is_sorted(r.time.begin(), r.time.end()));
+    // the two breaths are the same light
+    const auto light = [&](double from) { return integral(r.time, r.traces[0].values, from, from + 4); };
+    EXPECT_NEAR(light(start), light(start + 3.9), 0.03 * light(start));
+}
+
 /// Each picture of a run is of its own moment, not of what stands behind a gap.
 TEST(Pulses, AreNotLeftOutAcrossAPicture) {
     const Circuit c = smoothed("state a; P0 on 30%");
