@@ -36,7 +36,7 @@ bool ready_light(const PartKind& kind) {
 }
 
 /// What joins a net on the board, or would if there were one; a capacitor sits at what it steadies.
-bool small(const PartKind& kind) {
+bool is_small(const PartKind& kind) {
     return !kind.is(Role::on_leads) && !kind.is(Role::contact) && !kind.is(Role::capacitor) &&
            !has_header(kind) && !ready_light(kind) && !kind.is(Role::no_current);
 }
@@ -96,7 +96,7 @@ class Lister {
         : circuit_(circuit), runs_(runs) {
         for (const Part& part : circuit.parts)
             if (const PartKind* kind = part_kind(part.kind)) {
-                has_board_ |= small(*kind);
+                has_board_ |= is_small(*kind);
                 for (const Pin& pin : part.pins)
                     if (!pin.net.empty()) nets_[pin.net].push_back({&part, kind, pin.name});
                 if (kind->is(Role::source) && !kind->is(Role::bench) && !source_) source_ = &part;

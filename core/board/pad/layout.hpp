@@ -89,7 +89,8 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
                                 const Progress& progress = {});
 
 /// Joins the pads of each net in place: fills `bridges` and `jumpers` of a layout whose parts are placed.
-void route_board(PadLayout& layout);
+enum class RouteEffort { quick, thorough };
+void route_board(PadLayout& layout, RouteEffort effort = RouteEffort::thorough);
 
 /// What the layout really connects: groups of "R1.a" found by following bridges and jumpers, no net names
 /// used.

@@ -1,262 +1,16 @@
+#include <fmt/format.h>
+
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <limits>
+#include <memory>
 
 #include "board/pad/layout.hpp"
+#include "board/pad/placer.hpp"
 #include "circuit/connectivity.hpp"
 #include "circuit/part_kind.hpp"
-#include "quantity/random.hpp"
-#include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
-
-/// One part as the annealer moves it: where its pins and body are now.
-struct Piece {
-    const Part* part;
-    GridFootprint footprint;
-    Placement placement;
-    std::vector<Hole> holes;
-    std::vector<int> nets;  // index of each hole's net, −1 without one
-    Box body{};
-    Box outline{};  // of body and holes
-};
-
-class Placer {
-  public:
-    Placer(const Circuit& circuit, int columns, int rows, std::uint64_t seed)
-        : columns_(columns), rows_(rows), random_(seed) {
-        const auto names = circuit.nets();
-        members_.resize(names.size());
-        for (const Part& part : circuit.parts) {
-            Piece piece{&part, on_grid(footprint(part)), {part.designator, {}, 0}, {}, {}, {}, {}};
-            for (const auto& [pin, offset] : piece.footprint.pins) {
-                const auto at = std::find(names.begin(), names.end(), part.net(pin));
-                piece.nets.push_back(pin.empty() ? -1 : static_cast<int>(at - names.begin()));
-            }
-            pieces_.push_back(std::move(piece));
-        }
-        for (std::size_t i = 0; i < pieces_.size(); ++i)
-            for (std::size_t k = 0; k < pieces_[i].nets.size(); ++k)
-                if (pieces_[i].nets[k] >= 0)
-                    members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
-        for (Piece& p : pieces_) {
-            scatter(p);
-            if (is(*p.part, Role::diode_light)) lights_.push_back(&p);
-        }
-    }
-
-    /// Anneals; true if no parts overlap at the end.
-    bool run(int moves) {
-        double now = cost();
-        double best = std::numeric_limits<double>::infinity();
-        auto kept = placements();
-        for (int m = 0; m < moves; ++m) {
-            if (m % 64 == 0) stop_point();
-            const double heat = 12.0 * std::pow(1 - double(m) / moves, 2) + 0.02;
-            const auto index = static_cast<std::size_t>(random_.below(static_cast<int>(pieces_.size())));
-            Piece& piece = pieces_[index];
-            const Spot before{piece.placement.at, piece.placement.turn};
-            const double local_before = local_cost(index);
-            const double spread_before = spread();
-            propose(piece, heat);
-            if (!inside(piece)) {
-                settle(piece, before);
-                continue;
-            }
-            const double change = local_cost(index) - local_before + spread() - spread_before;
-            if (change > 0 && random_.unit() >= std::exp(-change / heat)) {
-                settle(piece, before);
-                continue;
-            }
-            now += change;
-            if (now < best - 1e-9 && m > moves / 2) best = now, kept = placements();
-        }
-        for (std::size_t i = 0; i < pieces_.size(); ++i) settle(pieces_[i], {kept[i].at, kept[i].turn});
-        return overlap_total() == 0 &&
-               std::all_of(pieces_.begin(), pieces_.end(), [&](const Piece& p) { return inside(p); });
-    }
-
-    std::vector<Placement> placements() const {
-        std::vector<Placement> out;
-        for (const Piece& p : pieces_) out.push_back(p.placement);
-        return out;
-    }
-
-    double cost() const {
-        double sum = spread() + overlap_total() * overlap_price;
-        for (std::size_t n = 0; n < members_.size(); ++n) sum += net_length(n);
-        for (std::size_t i = 0; i < pieces_.size(); ++i) sum += edge_cost(pieces_[i]);
-        return sum;
-    }
-
-  private:
-    static constexpr double overlap_price = 40;
-    static constexpr std::size_t most_in_tree = 16;  // pins
-
-    struct Spot {
-        Hole at;
-        int turn;
-    };
-
-    void settle(Piece& p, const Spot& spot) {
-        p.placement.at = spot.at, p.placement.turn = spot.turn;
-        const Placement& placement = p.placement;
-        p.holes.clear();
-        for (const auto& [pin, offset] : p.footprint.pins) p.holes.push_back(placed_hole(offset, placement));
-        p.body = p.outline = placed_body(p.footprint, placement);
-        for (const Hole h : p.holes)
-            p.outline = {std::min(p.outline.x0, double(h.column)), std::min(p.outline.y0, double(h.row)),
-                         std::max(p.outline.x1, double(h.column)), std::max(p.outline.y1, double(h.row))};
-    }
-
-    bool inside(const Piece& p) const {
-        return p.body.x0 >= -0.95 && p.body.y0 >= -0.95 && p.body.x1 <= columns_ - 0.05 &&
-               p.body.y1 <= rows_ - 0.05 && std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) {
-                   return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_;
-               });
-    }
-
-    void scatter(Piece& p) {
-        for (int tries = 0; tries < 500; ++tries) {
-            settle(p, {{random_.below(columns_), random_.below(rows_)}, random_.below(4)});
-            if (inside(p)) return;
-        }
-    }
-
-    void propose(Piece& p, double heat) {
-        Spot next{p.placement.at, p.placement.turn};
-        const int kind = random_.below(10);
-        const int reach = std::max(1, static_cast<int>(heat));
-        if (kind < 6)
-            next.at = {next.at.column + random_.below(2 * reach + 1) - reach,
-                       next.at.row + random_.below(2 * reach + 1) - reach};
-        else if (kind < 9)
-            next.turn = (next.turn + 1 + random_.below(3)) & 3;
-        else
-            next.at = {random_.below(columns_), random_.below(rows_)};
-        settle(p, next);
-    }
-
-    /// A net of many pins, such as a supply rail: its tree would cost its pins squared in every move.
-    bool is_rail(std::size_t net) const { return members_[net].size() > most_in_tree; }
-    /// Holes from `here` to the net's nearest pin on another piece.
-    double to_nearest(std::size_t net, std::size_t piece, Hole here) const {
-        int least = columns_ + rows_;
-        for (const auto& [other, hole] : members_[net]) {
-            if (other == piece) continue;
-            const Hole h = pieces_[other].holes[hole];
-            least = std::min(least, std::abs(h.column - here.column) + std::abs(h.row - here.row));
-        }
-        return least;
-    }
-
-    /// Length of a minimum spanning tree over the net's pads (Prim); of a rail, the sum of what each pin has
-    /// to its nearest.
-    double net_length(std::size_t net) const {
-        const auto& pins = members_[net];
-        if (pins.size() < 2) return 0;
-        if (is_rail(net)) {
-            double sum = 0;
-            for (const auto& [piece, hole] : pins) sum += to_nearest(net, piece, pieces_[piece].holes[hole]);
-            return sum;
-        }
-        distance_.assign(pins.size(), 1e9);
-        auto& distance = distance_;
-        joined_.assign(pins.size(), false);
-        auto& in = joined_;
-        double sum = 0;
-        std::size_t at = 0;
-        for (std::size_t count = 1; count < pins.size(); ++count) {
-            in[at] = true;
-            const Hole here = pieces_[pins[at].first].holes[pins[at].second];
-            std::size_t nearest = 0;
-            double least = 1e9;
-            for (std::size_t k = 0; k < pins.size(); ++k) {
-                if (in[k]) continue;
-                const Hole h = pieces_[pins[k].first].holes[pins[k].second];
-                distance[k] = std::min(distance[k],
-                                       double(std::abs(h.column - here.column) + std::abs(h.row - here.row)));
-                if (distance[k] < least) least = distance[k], nearest = k;
-            }
-            sum += least;
-            at = nearest;
-        }
-        return sum;
-    }
-
-    static bool overlap(const Piece& a, const Piece& b) {
-        if (a.outline.x1 < b.outline.x0 || b.outline.x1 < a.outline.x0 || a.outline.y1 < b.outline.y0 ||
-            b.outline.y1 < a.outline.y0)
-            return false;
-        if (a.body.overlaps(b.body)) return true;
-        return std::any_of(a.holes.begin(), a.holes.end(), [&](Hole h) {
-            return std::find(b.holes.begin(), b.holes.end(), h) != b.holes.end();
-        });
-    }
-
-    int overlap_total() const {
-        int n = 0;
-        for (std::size_t i = 0; i < pieces_.size(); ++i)
-            for (std::size_t k = 0; k < i; ++k) n += overlap(pieces_[i], pieces_[k]);
-        return n;
-    }
-
-    /// Leads and switches stand within two holes of the edge, long side along it.
-    double edge_cost(const Piece& p) const {
-        if (!p.footprint.edge) return 0;
-        const double x = std::min(p.body.x0 + 0.5, columns_ - 0.5 - p.body.x1),
-                     y = std::min(p.body.y0 + 0.5, rows_ - 0.5 - p.body.y1);
-        const bool lies = (p.placement.turn & 1) == 0;
-        return 3 * std::max(0.0, lies ? y : x);
-    }
-
-    double local_cost(std::size_t i) const {
-        double sum = edge_cost(pieces_[i]);
-        for (std::size_t k = 0; k < pieces_[i].nets.size(); ++k) {
-            if (pieces_[i].nets[k] < 0) continue;
-            const auto net = static_cast<std::size_t>(pieces_[i].nets[k]);
-            sum += is_rail(net) ? to_nearest(net, i, pieces_[i].holes[k]) : net_length(net);
-        }
-        for (std::size_t k = 0; k < pieces_.size(); ++k)
-            if (k != i && overlap(pieces_[i], pieces_[k])) sum += overlap_price;
-        return sum + lights_cost();
-    }
-
-    /// Lights are seen: few rows and columns hold them all, and they are turned the same way.
-    double lights_cost() const {
-        std::array<bool, 256> rows{}, columns{};
-        int lines = 0, askew = 0;
-        const Piece* first = nullptr;
-        for (const Piece* p : lights_) {
-            if (!first) first = p;
-            askew += p->placement.turn != first->placement.turn;
-            bool& row = rows[static_cast<std::size_t>(p->placement.at.row) & 255U];
-            bool& column = columns[static_cast<std::size_t>(p->placement.at.column) & 255U];
-            lines += !row + !column;
-            row = column = true;
-        }
-        return 2.5 * lines + 5 * askew;
-    }
-
-    /// Half the outline of everything placed: the board should be small.
-    double spread() const {
-        Box b{1e9, 1e9, -1e9, -1e9};
-        for (const Piece& p : pieces_)
-            b = {std::min(b.x0, p.body.x0), std::min(b.y0, p.body.y0), std::max(b.x1, p.body.x1),
-                 std::max(b.y1, p.body.y1)};
-        return 1.2 * (b.x1 - b.x0 + b.y1 - b.y0);
-    }
-
-    int columns_, rows_;
-    Random random_;
-    mutable std::vector<double> distance_;  // scratch of net_length()
-    mutable std::vector<char> joined_;
-    std::vector<Piece> pieces_;
-    std::vector<const Piece*> lights_;
-    std::vector<std::vector<std::pair<std::size_t, std::size_t>>> members_;
-};
 
 PadLayout collect(const Circuit& circuit, std::vector<Placement> placements, int columns, int rows) {
     PadLayout layout{columns, rows, std::move(placements), {}, {}, {}};
@@ -266,21 +20,33 @@ PadLayout collect(const Circuit& circuit, std::vector<Placement> placements, int
     return layout;
 }
 
-/// Total body area in holes, with room for joints: the start size of the board.
-double needed_area(const Circuit& circuit) {
+/// The room that a cluster takes, lying as it is.
+Box room_of(const Cluster& cluster) {
+    Box room{1e9, 1e9, -1e9, -1e9};
+    for (const Cluster::Member& m : cluster.members) {
+        const Box b = placed_body(on_grid(footprint(*m.part)), m.placement);
+        room = {std::min(room.x0, b.x0), std::min(room.y0, b.y0), std::max(room.x1, b.x1),
+                std::max(room.y1, b.y1)};
+    }
+    return room;
+}
+
+/// Total area in holes, with room for joints: the start size of the board.
+double needed_area(const std::vector<Cluster>& clusters) {
     double area = 0;
-    for (const Part& part : circuit.parts) {
-        const Box b = on_grid(footprint(part)).body;
-        area += (b.x1 - b.x0 + 0.3) * (b.y1 - b.y0 + 0.3);
+    for (const Cluster& cluster : clusters) {
+        const Box b = room_of(cluster);
+        const double around = cluster.members.size() > 1 ? 1 : 0.3;  // its rails lead away
+        area += (b.x1 - b.x0 + around) * (b.y1 - b.y0 + around);
     }
     return area;
 }
 
-/// Holes along the longest part: the board has at least one side as long.
-int longest_side(const Circuit& circuit) {
+/// Holes along the longest part or cluster: the board has at least one side as long.
+int longest_side(const std::vector<Cluster>& clusters) {
     double longest = 0;
-    for (const Part& part : circuit.parts) {
-        const Box b = on_grid(footprint(part)).body;
+    for (const Cluster& cluster : clusters) {
+        const Box b = room_of(cluster);
         longest = std::max({longest, b.x1 - b.x0, b.y1 - b.y0});
     }
     return static_cast<int>(std::ceil(longest)) + 1;
@@ -314,12 +80,127 @@ void crop(PadLayout& layout, const Circuit& circuit, bool columns, bool rows) {
     for (auto& j : layout.jumpers) move(j.a), move(j.b);
 }
 
-bool better(const PadLayout& a, const PadLayout& b) {
-    const auto score = [](const PadLayout& l) {
-        return 12.0 * static_cast<double>(l.jumpers.size()) + 0.35 * l.columns * l.rows +
-               static_cast<double>(l.bridges.size());
-    };
-    return score(a) < score(b);
+/// Turns the board so that its lights count up as one reads, and else its parts.
+void turn_to_read(PadLayout& layout, const Circuit& circuit) {
+    const bool lights = std::any_of(circuit.parts.begin(), circuit.parts.end(),
+                                    [](const Part& p) { return is(p, Role::diode_light); });
+    double along = 0, count = 0, columns = 0, order = 0;
+    for (std::size_t k = 0; k < circuit.parts.size(); ++k) {
+        if (lights && !is(circuit.parts[k], Role::diode_light)) continue;
+        const double column = layout.placements[k].at.column + 0.01 * layout.placements[k].at.row,
+                     place = static_cast<double>(k);
+        along += column * place, columns += column, order += place, ++count;
+    }
+    if (along * count >= columns * order) return;
+    const auto turn = [&](Hole& h) { h = {layout.columns - 1 - h.column, layout.rows - 1 - h.row}; };
+    for (auto& p : layout.placements) turn(p.at), p.turn = (p.turn + 2) & 3;
+    for (auto& p : layout.pins) turn(p.hole);
+    for (auto& b : layout.bridges) turn(b.a), turn(b.b);
+    for (auto& j : layout.jumpers) turn(j.a), turn(j.b);
+}
+
+constexpr double jumper_price = 40;  // joints
+
+double score(const PadLayout& l) {
+    return jumper_price * static_cast<double>(l.jumpers.size()) + 0.35 * l.columns * l.rows +
+           static_cast<double>(l.bridges.size());
+}
+
+/// A board to try: how large, and how close the parts lie.
+struct Trial {
+    int columns, rows;
+    double airy;
+    auto operator<=>(const Trial&) const = default;
+};
+
+/// Boards of different shapes, the closest first; only the chosen one where both sides are chosen.
+std::vector<Trial> trials(const Circuit& circuit, const BoardChoices& choices) {
+    constexpr int widest = 60;        // holes, for lights in one row
+    constexpr double closest = 1.45;  // of the parts' own area
+    constexpr double as_one_row = 0;  // aspect of a board as wide as its longest row of lights
+    const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
+    const auto in_one_row = clusters(circuit, fixed_columns ? fixed_columns : widest);
+    const bool has_rows = in_one_row.size() < circuit.parts.size();
+    const double area = needed_area(in_one_row);
+    std::vector<Trial> all;
+    for (const double slack : {closest, 1.75, 2.1, 2.7, 3.6})
+        for (const double aspect : {as_one_row, 1.35, 1.0, 1.9}) {
+            if (aspect == as_one_row && (fixed_columns || !has_rows)) continue;
+            Trial t{fixed_columns, fixed_rows, slack / closest};
+            if (aspect == as_one_row)
+                t.columns = longest_side(in_one_row) + 2;
+            else if (t.columns == 0 && t.rows == 0)
+                t.columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
+            if (t.columns == 0) t.columns = std::max(6, static_cast<int>(std::ceil(area * slack / t.rows)));
+            if (t.rows == 0) t.rows = std::max(5, static_cast<int>(std::ceil(area * slack / t.columns)));
+            const int longest = longest_side(clusters(circuit, t.columns));
+            if (fixed_columns == 0) t.columns = std::max(t.columns, longest);
+            if (fixed_rows == 0) t.rows = std::max(t.rows, fixed_columns ? longest : 5);
+            if (std::find(all.begin(), all.end(), t) == all.end()) all.push_back(t);
+        }
+    return all;
+}
+
+/// A board with its parts, as it is and as it could be varied.
+class Candidate {
+  public:
+    Candidate(const Circuit& circuit, const BoardChoices& choices, const Trial& trial)
+        : circuit_(circuit),
+          choices_(choices),
+          trial_(trial),
+          placer_(circuit, trial.columns, trial.rows, trial.airy,
+                  17 + static_cast<std::uint64_t>(trial.columns * 100 + trial.rows)) {}
+    bool place(int moves) {
+        if (!placer_.run(moves)) return false;
+        spots_ = placer_.spots(), layout = finished(RouteEffort::quick);
+        return true;
+    }
+    /// Looks once more for ways round each other.
+    void finish() {
+        placer_.put(spots_);
+        PadLayout other = finished(RouteEffort::thorough);
+        if (score(other) < score(layout)) layout = std::move(other);
+    }
+    /// Moves a few parts, and keeps that if the board becomes better by it.
+    bool vary(int moves) {
+        if (!placer_.vary(spots_, moves)) return false;
+        PadLayout other = finished(RouteEffort::quick);
+        if (score(other) >= score(layout)) return false;
+        layout = std::move(other), spots_ = placer_.spots();
+        return true;
+    }
+    PadLayout layout;
+
+  private:
+    PadLayout finished(RouteEffort effort) {
+        std::vector<Placement> placements = placer_.placements();
+        PadLayout l = collect(circuit_, std::move(placements), trial_.columns, trial_.rows);
+        route_board(l, effort);
+        crop(l, circuit_, choices_.columns == 0, choices_.rows == 0);
+        return l;
+    }
+    const Circuit& circuit_;
+    const BoardChoices& choices_;
+    Trial trial_;
+    Placer placer_;
+    std::vector<Placer::Spot> spots_;
+};
+
+/// Boards that a placer of so many clusters may try.
+struct Effort {
+    int moves, few_moves;
+    std::size_t enough;
+    explicit Effort(std::size_t clusters)
+        : moves(std::clamp(5000 * static_cast<int>(clusters), 20000, 90000)),
+          few_moves(60 * static_cast<int>(clusters)),
+          enough(clusters > 16 ? 3 : 6) {}
+};
+
+/// How often the best board is varied: what joining it takes grows with its nets and holes.
+int rounds_for(const PadLayout& layout, std::size_t nets) {
+    constexpr double all = 1e6;
+    return static_cast<int>(
+        std::clamp(all / (static_cast<double>(nets) * layout.columns * layout.rows), 40.0, 800.0));
 }
 
 }  // namespace
@@ -331,39 +212,33 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
             Fault::design, "/board", "the circuit has " + std::to_string(circuit.parts.size()) + " parts",
             "at most " + std::to_string(most_on_pads) + " on one pad board; place fewer, or divide it"};
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
-    const double area = needed_area(circuit);
-    const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
-    const int moves = std::clamp(7000 * static_cast<int>(circuit.parts.size()), 20000, 120000);
-    const bool many = circuit.parts.size() > 16;  // large boards get fewer tries
-    std::optional<PadLayout> best;
-    int tries = 0;
-    for (const double slack : {1.45, 1.75, 2.1, 2.7, 3.6}) {
-        for (const double aspect : {1.35, 1.0, 1.9}) {
-            if (progress && !progress("placing the parts on the board", tries++ / 15.0))
-                return Error{Fault::usage, "/board", "stopped before a layout was found", ""};
-            int columns = fixed_columns, rows = fixed_rows;
-            if (columns == 0 && rows == 0)
-                columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
-            if (columns == 0) columns = std::max(6, static_cast<int>(std::ceil(area * slack / rows)));
-            if (rows == 0) rows = std::max(5, static_cast<int>(std::ceil(area * slack / columns)));
-            const int longest = longest_side(circuit);
-            if (fixed_columns == 0) columns = std::max(columns, longest);
-            if (fixed_rows == 0) rows = std::max(rows, fixed_columns ? longest : 5);
-            Placer placer(circuit, columns, rows, 17 + static_cast<std::uint64_t>(columns * 100 + rows));
-            if (!placer.run(moves)) continue;
-            PadLayout layout = collect(circuit, placer.placements(), columns, rows);
-            route_board(layout);
-            crop(layout, circuit, fixed_columns == 0, fixed_rows == 0);
-            if (!best || better(layout, *best)) best = std::move(layout);
-            if ((fixed_columns && fixed_rows) || (many && best->jumpers.size() < 3)) break;
-        }
-        if (best && (best->jumpers.empty() || many || slack > 2)) break;
+    const Error stopped{Fault::usage, "/board", "stopped before a layout was found", ""};
+    const auto all = trials(circuit, choices);
+    const Effort effort(clusters(circuit, all.front().columns).size());
+    std::unique_ptr<Candidate> best;
+    std::size_t found = 0;
+    for (std::size_t k = 0; k < all.size() && found < effort.enough; ++k) {
+        if (progress && !progress("placing the parts on the board", 0.5 * static_cast<double>(k) / 20))
+            return stopped;
+        auto candidate = std::make_unique<Candidate>(circuit, choices, all[k]);
+        if (!candidate->place(effort.moves)) continue;
+        ++found;
+        if (!best || score(candidate->layout) < score(best->layout)) best = std::move(candidate);
     }
-    if (best) return std::move(*best);
-    return Error{Fault::design, "/board",
-                 "the parts do not fit on " + std::to_string(fixed_columns) + " × " +
-                     std::to_string(fixed_rows) + " holes",
-                 "a larger board, or 0 for automatic"};
+    if (!best)
+        return Error{
+            Fault::design, "/board",
+            fmt::format("the parts do not fit on {} × {} holes", all.back().columns, all.back().rows),
+            "a larger board, or 0 for automatic"};
+    const int rounds = rounds_for(best->layout, circuit.nets().size()), patience = rounds / 4;
+    for (int round = 0, idle = 0; round < rounds; ++round) {
+        if (progress && !progress("joining its pads", 0.5 + 0.5 * round / rounds)) return stopped;
+        idle = best->vary(effort.few_moves) ? 0 : idle + 1;
+        if (best->layout.jumpers.empty() && idle > patience) break;
+    }
+    best->finish();
+    turn_to_read(best->layout, circuit);
+    return std::move(best->layout);
 }
 
 }  // namespace elkit

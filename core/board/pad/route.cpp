@@ -4,77 +4,11 @@
 #include <queue>
 
 #include "board/pad/layout.hpp"
+#include "board/pad/ways.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
-
-/// Which net owns each pad; −1 free, −2 a lead without a net.
-class Grid {
-  public:
-    Grid(int columns, int rows)
-        : columns_(columns), rows_(rows), owner_(static_cast<std::size_t>(columns * rows), -1) {}
-    bool has(Hole h) const { return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_; }
-    int& at(Hole h) { return owner_[index(h)]; }
-    int at(Hole h) const { return owner_[index(h)]; }
-    std::size_t index(Hole h) const {
-        return static_cast<std::size_t>(h.row) * static_cast<std::size_t>(columns_) +
-               static_cast<std::size_t>(h.column);
-    }
-    Hole hole(std::size_t i) const {
-        return {static_cast<int>(i) % columns_, static_cast<int>(i) / columns_};
-    }
-    std::size_t size() const { return owner_.size(); }
-
-  private:
-    int columns_, rows_;
-    std::vector<int> owner_;
-};
-
-constexpr Hole directions[]{{1, 0}, {0, 1}, {-1, 0}, {0, -1}};
-Hole operator+(Hole a, Hole b) { return {a.column + b.column, a.row + b.row}; }
-
-/// What a pad is to the net being routed.
-enum class Mark : char { none, joined, wanted };
-
-/// Shortest way over free or own pads from the joined pads to any wanted one (Dijkstra); pads beside another
-/// net cost more, since solder may creep there. Empty if there is none.
-std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& marks) {
-    std::vector<double> distance(grid.size(), 1e9);
-    std::vector<std::size_t> before(grid.size(), grid.size());
-    using Entry = std::pair<double, std::size_t>;
-    std::priority_queue<Entry, std::vector<Entry>, std::greater<>> open;
-    for (std::size_t i = 0; i < marks.size(); ++i)
-        if (marks[i] == Mark::joined) {
-            distance[i] = 0;
-            open.emplace(0, i);
-        }
-    while (!open.empty()) {
-        const auto [d, i] = open.top();
-        open.pop();
-        if (d > distance[i]) continue;
-        const Hole here = grid.hole(i);
-        if (marks[i] == Mark::wanted) {
-            std::vector<Hole> way;
-            for (std::size_t k = i; k != grid.size(); k = before[k]) way.push_back(grid.hole(k));
-            return way;
-        }
-        for (const Hole step : directions) {
-            const Hole next = here + step;
-            if (!grid.has(next) || (grid.at(next) != -1 && grid.at(next) != net)) continue;
-            double cost = 1;
-            for (const Hole side : directions)
-                if (const Hole n = next + side; grid.has(n) && grid.at(n) != -1 && grid.at(n) != net)
-                    cost += 0.3;
-            if (d + cost < distance[grid.index(next)]) {
-                distance[grid.index(next)] = d + cost;
-                before[grid.index(next)] = i;
-                open.emplace(d + cost, grid.index(next));
-            }
-        }
-    }
-    return {};
-}
 
 struct Attempt {
     std::vector<Bridge> bridges;
@@ -83,8 +17,8 @@ struct Attempt {
 };
 
 /// Routes the nets in the given order; what finds no way gets a jumper.
-Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads,
-                const std::vector<std::size_t>& order) {
+Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std::vector<std::size_t>& order,
+                const std::vector<double>& dear) {
     Attempt out;
     std::vector<Mark> marks(grid.size());
     for (const std::size_t net : order) {
@@ -97,7 +31,7 @@ Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads,
                                 [&](Hole h) { return marks[grid.index(h)] == Mark::wanted; });
         };
         while (lone() != pads[net].end()) {
-            const auto way = find_way(grid, static_cast<int>(net), marks);
+            const auto way = find_way(grid, static_cast<int>(net), marks, dear);
             if (way.empty()) {
                 const Hole to = *lone();
                 Hole nearest = pads[net].front();
@@ -121,9 +55,35 @@ Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads,
     return out;
 }
 
+/// What the nets agree on; those that still dispute go last, over what is left. `dear`: by pad, what was
+/// disputed.
+Attempt as_negotiated(Grid grid, const std::vector<std::vector<Hole>>& pads, int rounds,
+                      std::vector<double>& dear) {
+    Negotiated n = negotiate(grid, pads, rounds);
+    dear = std::move(n.dear);
+    Attempt out;
+    std::vector<std::size_t> left;
+    for (std::size_t net = 0; net < pads.size(); ++net) {
+        std::size_t joined = n.ways[net].size() + 1;
+        if (n.disputed[net] > 0 || joined < pads[net].size()) {
+            left.push_back(net);
+            continue;
+        }
+        for (const auto& way : n.ways[net]) {
+            for (std::size_t k = 1; k < way.size(); ++k) out.bridges.push_back({way[k - 1], way[k]});
+            for (const Hole h : way) grid.at(h) = static_cast<int>(net);
+        }
+    }
+    std::stable_sort(left.begin(), left.end(), [&](auto a, auto b) { return n.disputed[a] < n.disputed[b]; });
+    Attempt rest = attempt(std::move(grid), pads, left, dear);
+    out.bridges.insert(out.bridges.end(), rest.bridges.begin(), rest.bridges.end());
+    out.jumpers = std::move(rest.jumpers), out.failed = std::move(rest.failed);
+    return out;
+}
+
 }  // namespace
 
-void route_board(PadLayout& layout) {
+void route_board(PadLayout& layout, RouteEffort effort) {
     Grid grid(layout.columns, layout.rows);
     std::map<std::string, std::size_t> index;
     std::vector<std::vector<Hole>> pads;
@@ -147,18 +107,25 @@ void route_board(PadLayout& layout) {
         return c1 - c0 + r1 - r0;
     };
     std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return reach(a) < reach(b); });
-    // Short nets first; then every net once moved to the front, as rip-up would do. The best attempt counts.
-    Attempt best = attempt(grid, pads, order);
+    // Short nets first; then where all have made room for each other; then every net once moved to the front,
+    // as rip-up would do. The best attempt counts.
+    Attempt best = attempt(grid, pads, order, {});
     const auto score = [](const Attempt& a) { return 10 * a.jumpers.size() + a.bridges.size(); };
+    std::vector<double> dear;
+    if (!best.jumpers.empty()) {
+        Attempt a = as_negotiated(grid, pads, effort == RouteEffort::quick ? 8 : 25, dear);
+        if (score(a) < score(best)) best = std::move(a);
+    }
     const auto first = [&](std::size_t k) {  // the k-th net moved to the front
         auto trial = order;
         std::rotate(trial.begin(), trial.begin() + static_cast<std::ptrdiff_t>(k),
                     trial.begin() + static_cast<std::ptrdiff_t>(k) + 1);
-        Attempt a = attempt(grid, pads, trial);
+        Attempt a = attempt(grid, pads, trial, dear);
         if (score(a) < score(best)) best = std::move(a), order = trial;
     };
     constexpr std::size_t few = 16, most_failed = 8;
-    if (order.size() <= few)
+    if (effort == RouteEffort::quick) {
+    } else if (order.size() <= few)
         for (int pass = 0; pass < 2; ++pass)
             for (std::size_t k = 1; k < order.size(); ++k) first(k);
     else  // of many nets only those that found no way

@@ -2,10 +2,15 @@
 
 #include <gtest/gtest.h>
 
+#include <map>
 #include <set>
 
 #include "board/pad/layout.hpp"
+#include "circuit/part_kind.hpp"
+#include "design/demo.hpp"
 #include "design/fields.hpp"
+#include "design/file.hpp"
+#include "light/strings.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -56,6 +61,85 @@ TEST_P(Boards, EqualTheirCircuit) {
 INSTANTIATE_TEST_SUITE_P(Sizes, Boards,
                          ::testing::Values(Size{1, 1}, Size{2, 1}, Size{3, 3}, Size{4, 2}, Size{7, 3},
                                            Size{12, 4}));
+
+/// The holes of a string's parts, as seen on the board.
+struct Columned {
+    std::set<int> columns, rows;
+    int turn = -1;
+};
+std::vector<Columned> strings_on(const PadLayout& l, const Circuit& circuit) {
+    std::vector<Columned> all;
+    for (const LedString& string : led_strings(circuit)) {
+        Columned c;
+        for (const Part* led : string.leds) {
+            const Placement& p = *l.placement(led->designator);
+            c.turn = p.turn;
+            for (const PinHole& pin : l.pins)
+                if (pin.designator == led->designator || pin.designator == string.resistor->designator)
+                    c.columns.insert(pin.hole.column), c.rows.insert(pin.hole.row);
+        }
+        all.push_back(std::move(c));
+    }
+    return all;
+}
+
+TEST(Board, EqualStringsLieAsEqualColumns) {
+    for (const auto& [count, per_string] : {std::pair(24, 2), std::pair(6, 3), std::pair(80, 2)}) {
+        const Design d = lights(count, per_string);
+        const auto layout = lay_out_board(d.circuit, {});
+        ASSERT_TRUE(layout) << layout.error().text();
+        const PadLayout& l = layout.value();
+        expect_sound(l, d.circuit);
+        EXPECT_TRUE(l.jumpers.empty()) << count;
+        const auto strings = strings_on(l, d.circuit);
+        ASSERT_EQ(strings.size(), static_cast<std::size_t>(count / per_string));
+        std::set<std::set<int>> lines;
+        int last = -1;
+        bool in_order = true;
+        for (const Columned& s : strings) {
+            const bool upright = s.columns.size() == 1;
+            EXPECT_TRUE(upright || s.rows.size() == 1) << "each in one line";
+            EXPECT_EQ(s.turn, strings.front().turn) << "all look the same way";
+            lines.insert(upright ? s.rows : s.columns);
+            const int at = upright ? *s.columns.begin() : *s.rows.begin();
+            in_order &= !upright || lines.size() > 1 || at > last;
+            last = at;
+        }
+        EXPECT_LE(lines.size(), static_cast<std::size_t>(count > 30 ? 3 : 2)) << count;
+        EXPECT_TRUE(in_order) << count;
+    }
+}
+
+TEST(Board, LightsOfAGridLieInRowsToo) {
+    const Design d = read_design(find_demo("seat-finder")->text).value();
+    const auto layout = lay_out_board(d.circuit, {});
+    ASSERT_TRUE(layout) << layout.error().text();
+    expect_sound(layout.value(), d.circuit);
+    std::map<std::string, std::set<int>> turns;  // by the net that lights share
+    for (const Part& part : d.circuit.parts)
+        if (is(part, Role::diode_light))
+            turns[part.net("k")].insert(layout.value().placement(part.designator)->turn);
+    for (const auto& [net, ways] : turns) EXPECT_EQ(ways.size(), 1u) << net;
+}
+
+TEST(Routing, NetsMakeRoomForEachOther) {
+    // the short one takes the only gap that the long one has, as long as it does not know better
+    PadLayout l{7, 5, {}, {}, {}, {}};
+    const auto pin = [&](const char* part, const char* net, int column, int row) {
+        l.pins.push_back({part, "a", net, {column, row}});
+    };
+    for (const int row : {0, 1, 3, 4}) pin(("X" + std::to_string(row)).c_str(), "", 3, row);
+    pin("A1", "A", 1, 2), pin("A2", "A", 6, 2);
+    pin("B1", "B", 2, 1), pin("B2", "B", 2, 3);
+    route_board(l);
+    EXPECT_TRUE(l.jumpers.empty());
+    std::map<std::string, std::string> group;
+    for (const auto& names : extract_groups(l))
+        for (const auto& name : names) group[name] = names.front();
+    EXPECT_EQ(group["A1.a"], group["A2.a"]);
+    EXPECT_EQ(group["B1.a"], group["B2.a"]);
+    EXPECT_NE(group["A1.a"], group["B1.a"]);
+}
 
 TEST(Board, MoreThanOneBoardTakesIsRefusedBeforeTheWorkStarts) {
     Circuit c = lights(1, 1).circuit;

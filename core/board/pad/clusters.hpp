@@ -1,0 +1,25 @@
+#pragma once
+#include <vector>
+
+#include "board/pad/layout.hpp"
+
+namespace elkit {
+
+/// Parts that keep their places beside each other wherever they go, each at its hole and turn from the first
+/// hole of all. Every part of a circuit stands in exactly one.
+struct Cluster {
+    struct Member {
+        const Part* part;
+        Placement placement;
+    };
+    std::vector<Member> members;
+};
+
+/// A placement within a cluster that lies at `whole`.
+Placement placed_within(const Placement& member, const Placement& whole);
+
+/// Strings of equal parts between the same rails become columns side by side, all parts looking the same way
+/// and in as many rows as a board of `widest` holes asks for; each other part is a cluster of its own.
+std::vector<Cluster> clusters(const Circuit& circuit, int widest);
+
+}  // namespace elkit

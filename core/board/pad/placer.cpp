@@ -1,0 +1,181 @@
+#include "board/pad/placer.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "quantity/stop.hpp"
+
+namespace elkit {
+namespace {
+
+Box united(const Box& a, const Box& b) {
+    return {std::min(a.x0, b.x0), std::min(a.y0, b.y0), std::max(a.x1, b.x1), std::max(a.y1, b.y1)};
+}
+
+}  // namespace
+
+Placer::Placer(const Circuit& circuit, int columns, int rows, double airy, std::uint64_t seed)
+    : columns_(columns), rows_(rows), count_(circuit.parts.size()), airy_(airy), random_(seed) {
+    ground_.resize(static_cast<std::size_t>(columns * rows));
+    const auto names = circuit.nets();
+    members_.resize(names.size());
+    auto all = clusters(circuit, columns);
+    for (Cluster& cluster : all) {
+        Piece piece{std::move(cluster), {}, {}, {}, {}, {}, {}, {}};
+        for (const Cluster::Member& m : piece.cluster.members) {
+            piece.footprints.push_back(on_grid(footprint(*m.part)));
+            piece.parts.push_back(static_cast<std::size_t>(m.part - circuit.parts.data()));
+            for (const auto& [pin, offset] : piece.footprints.back().pins) {
+                const auto at = std::find(names.begin(), names.end(), m.part->net(pin));
+                piece.nets.push_back(pin.empty() ? -1 : static_cast<int>(at - names.begin()));
+            }
+        }
+        pieces_.push_back(std::move(piece));
+    }
+    for (std::size_t i = 0; i < pieces_.size(); ++i)
+        for (std::size_t k = 0; k < pieces_[i].nets.size(); ++k)
+            if (pieces_[i].nets[k] >= 0)
+                members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
+    for (Piece& p : pieces_) {
+        scatter(p);
+        if (p.single() && is(p.first(), Role::diode_light)) lights_.push_back(&p);
+    }
+}
+
+bool Placer::run(int moves) {
+    if (anneal(moves, 12)) return true;
+    return pack() && anneal(moves, 1);
+}
+
+bool Placer::vary(const std::vector<Spot>& from, int moves) {
+    constexpr double little = 1.5;  // holes
+    put(from);
+    return anneal(moves, little);
+}
+
+void Placer::put(const std::vector<Spot>& spots) {
+    for (std::size_t k = 0; k < pieces_.size(); ++k) settle(pieces_[k], spots[k]);
+}
+
+bool Placer::anneal(int moves, double hottest) {
+    double now = cost();
+    double best = std::numeric_limits<double>::infinity();
+    auto kept = spots();
+    for (int m = 0; m < moves; ++m) {
+        if (m % 64 == 0) stop_point();
+        const double heat = hottest * std::pow(1 - double(m) / moves, 2) + 0.02;
+        const auto index = static_cast<std::size_t>(random_.below(static_cast<int>(pieces_.size())));
+        Piece& piece = pieces_[index];
+        const Spot before{piece.placement.at, piece.placement.turn};
+        const double local_before = local_cost(index);
+        const double spread_before = spread();
+        propose(piece, heat);
+        if (!inside(piece)) {
+            settle(piece, before);
+            continue;
+        }
+        const double change = local_cost(index) - local_before + spread() - spread_before;
+        if (change > 0 && random_.unit() >= std::exp(-change / heat)) {
+            settle(piece, before);
+            continue;
+        }
+        now += change;
+        if (now < best - 1e-9 && m > moves / 2) best = now, kept = spots();
+    }
+    put(kept);
+    return overlap_total() == 0 &&
+           std::all_of(pieces_.begin(), pieces_.end(), [&](const Piece& p) { return inside(p); });
+}
+
+bool Placer::pack() {
+    std::vector<Piece*> order;
+    for (Piece& p : pieces_) order.push_back(&p);
+    const auto area = [](const Piece& p) {
+        return (p.outline.x1 - p.outline.x0) * (p.outline.y1 - p.outline.y0);
+    };
+    std::stable_sort(order.begin(), order.end(), [&](auto* a, auto* b) { return area(*a) > area(*b); });
+    for (std::size_t k = 0; k < order.size(); ++k) {
+        const auto free = [&] {
+            return inside(*order[k]) && std::none_of(order.begin(), order.begin() + static_cast<int>(k),
+                                                     [&](auto* o) { return overlap(*o, *order[k]); });
+        };
+        bool found = false;
+        for (int place = 0; place < 4 * columns_ * rows_ && !found; ++place) {
+            settle(*order[k], {{place / 4 % columns_, place / 4 / columns_}, place % 4});
+            found = free();
+        }
+        if (!found) return false;
+    }
+    return true;
+}
+
+std::vector<Placement> Placer::placements() const {
+    std::vector<Placement> out(count_);
+    for (const Piece& p : pieces_)
+        for (std::size_t k = 0; k < p.parts.size(); ++k)
+            out[p.parts[k]] = placed_within(p.cluster.members[k].placement, p.placement);
+    return out;
+}
+
+std::vector<Placer::Spot> Placer::spots() const {
+    std::vector<Spot> all;
+    for (const Piece& p : pieces_) all.push_back({p.placement.at, p.placement.turn});
+    return all;
+}
+
+void Placer::scatter(Piece& p) {
+    for (int tries = 0; tries < 500; ++tries) {
+        settle(p, {{random_.below(columns_), random_.below(rows_)}, random_.below(4)});
+        if (inside(p)) return;
+    }
+}
+
+void Placer::propose(Piece& p, double heat) {
+    Spot next{p.placement.at, p.placement.turn};
+    const int kind = random_.below(10);
+    const int reach = std::max(1, static_cast<int>(heat));
+    if (kind < 6)
+        next.at = {next.at.column + random_.below(2 * reach + 1) - reach,
+                   next.at.row + random_.below(2 * reach + 1) - reach};
+    else if (kind < 9)
+        next.turn = (next.turn + 1 + random_.below(3)) & 3;
+    else
+        next.at = {random_.below(columns_), random_.below(rows_)};
+    settle(p, next);
+}
+
+void Placer::settle(Piece& p, const Spot& spot) {
+    p.placement.at = spot.at, p.placement.turn = spot.turn;
+    note(p, -1);
+    p.holes.clear();
+    for (std::size_t m = 0; m < p.footprints.size(); ++m) {
+        const Placement there = placed_within(p.cluster.members[m].placement, p.placement);
+        for (const auto& [pin, offset] : p.footprints[m].pins) p.holes.push_back(placed_hole(offset, there));
+        const Box body = placed_body(p.footprints[m], there);
+        p.body = m == 0 ? body : united(p.body, body);
+    }
+    p.outline = p.body;
+    for (const Hole h : p.holes) {
+        const double x = h.column, y = h.row;
+        p.outline = united(p.outline, {x, y, x, y});
+    }
+    if (!p.single()) p.body = p.outline;
+    note(p, 1);
+}
+
+void Placer::note(const Piece& p, int times) {
+    for (std::size_t k = 0; k < p.holes.size(); ++k)
+        if (const Hole h = p.holes[k]; on_board(h)) {
+            Ground& g = ground_[ground_at(h)];
+            g.legs += times, g.nets += times * p.nets[k];
+        }
+}
+
+bool Placer::inside(const Piece& p) const {
+    return p.body.x0 >= -0.95 && p.body.y0 >= -0.95 && p.body.x1 <= columns_ - 0.05 &&
+           p.body.y1 <= rows_ - 0.05 &&
+           std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) { return on_board(h); });
+}
+
+}  // namespace elkit

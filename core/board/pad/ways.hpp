@@ -1,0 +1,49 @@
+#pragma once
+#include <vector>
+
+#include "board/pad/layout.hpp"
+
+namespace elkit {
+
+/// Which net owns each pad; −1 free, −2 a lead without a net.
+class Grid {
+  public:
+    Grid(int columns, int rows)
+        : columns_(columns), rows_(rows), owner_(static_cast<std::size_t>(columns * rows), -1) {}
+    bool has(Hole h) const { return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_; }
+    int& at(Hole h) { return owner_[index(h)]; }
+    int at(Hole h) const { return owner_[index(h)]; }
+    std::size_t index(Hole h) const {
+        return static_cast<std::size_t>(h.row) * static_cast<std::size_t>(columns_) +
+               static_cast<std::size_t>(h.column);
+    }
+    Hole hole(std::size_t i) const {
+        return {static_cast<int>(i) % columns_, static_cast<int>(i) / columns_};
+    }
+    std::size_t size() const { return owner_.size(); }
+
+  private:
+    int columns_, rows_;
+    std::vector<int> owner_;
+};
+
+/// What a pad is to the net being routed.
+enum class Mark : char { none, joined, wanted };
+
+/// Shortest way over free or own pads from the joined pads to any wanted one, from there to the joined
+/// (Dijkstra); pads beside another net cost more, since solder may creep there, and each what `dear` says on
+/// top (empty: nothing). Empty if there is none.
+std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& marks,
+                           const std::vector<double>& dear);
+
+/// Ways of all nets after they wanted the same pads for a while: every net takes its shortest ways over pads
+/// that others use too, and what two want costs more from round to round, until each has its own (McMurchie &
+/// Ebeling, FPGA 1995).
+struct Negotiated {
+    std::vector<std::vector<std::vector<Hole>>> ways;  ///< by net
+    std::vector<int> disputed;                         ///< by net: pads that others took too at the end
+    std::vector<double> dear;                          ///< by pad: what was disputed on the way
+};
+Negotiated negotiate(const Grid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds);
+
+}  // namespace elkit
