@@ -228,7 +228,8 @@ std::string feed_net(const Circuit& circuit) { return feed_end(circuit).second; 
 std::optional<MainSwitch> main_switch(const Circuit& circuit) {
     const auto [last, net] = feed_end(circuit);
     const Part* part = last ? alone_at(circuit, net, last) : nullptr;
-    if (!part || !is(*part, Role::contact) || part->pins.size() != 2) return std::nullopt;
+    if (!part || !is(*part, Role::contact) || is(*part, Role::momentary) || part->pins.size() != 2)
+        return std::nullopt;
     return MainSwitch{part->designator, far_pin(*part, net).name};
 }
 

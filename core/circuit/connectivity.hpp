@@ -28,8 +28,8 @@ std::vector<Chain> chains(const Circuit& circuit);
 /// it.
 std::string feed_net(const Circuit& circuit);
 
-/// The switch behind which everything that the source feeds hangs: a two-pin contact that is alone at that
-/// net, and its far pin; nothing if something else hangs there too.
+/// The switch behind which everything that the source feeds hangs: a two-pin contact that stays as it is set
+/// and is alone at that net, and its far pin; nothing if something else hangs there too.
 struct MainSwitch {
     std::string designator, pin;
 };

@@ -37,14 +37,16 @@ Cycles::Cycles(const Circuit& circuit, System& system, Stepper& stepper, Recorde
         if (is(circuit.parts[k], Role::energy)) sources_.push_back(k);
 }
 
-Result<bool> Cycles::to_next() {
+Result<bool> Cycles::to_next(long most_steps) {
+    const long before = s_.steps;
     const double begin = s_.time(), limit = begin + 20 * section_.period;
     const bool crossing = section_.monitor == system_.monitors();
     int seen = 0;
+    fired_.clear();
     flow_at_pulse_ -= flow_, flow_ = 0;
     double amps = source_current();
     const int wanted = section_.turns * (crossing ? 1 : 2);  // a latch's set and reset make one cycle
-    while (s_.time() < limit) {
+    while (s_.time() < limit && s_.steps - before < most_steps) {
         const double from = s_.time();
         if (auto done = s_.advance(limit); !done) return done.error();
         const double now = source_current();
@@ -57,6 +59,7 @@ Result<bool> Cycles::to_next() {
         span_ = s_.time() - begin;
         others_ = others_ ||
                   std::any_of(s_.fired.begin(), s_.fired.end(), [&](int m) { return m != section_.monitor; });
+        fired_.insert(s_.fired.begin(), s_.fired.end());
         if (recording_ && pulse.left_out > 0)
             repeat_pulse(*recording_, s_.time(), pulse.period, pulse.left_out);
         if (recording_) record(!std::exchange(jumped_, false));
@@ -68,6 +71,19 @@ Result<bool> Cycles::to_next() {
         if (seen >= wanted) return true;
     }
     return false;
+}
+
+Result<void> Cycles::run_to(double time) {
+    while (s_.time() < time) {
+        if (auto done = s_.advance(time); !done) return done;
+        const Stepper::Pulse& pulse = s_.pulse();
+        others_ = others_ ||
+                  std::any_of(s_.fired.begin(), s_.fired.end(), [&](int m) { return m != section_.monitor; });
+        if (recording_ && pulse.left_out > 0)
+            repeat_pulse(*recording_, s_.time(), pulse.period, pulse.left_out);
+        if (recording_) record(!std::exchange(jumped_, false));
+    }
+    return success();
 }
 
 double Cycles::kept(const Eigen::VectorXd& before, const Eigen::VectorXd& after, int cycles) const {

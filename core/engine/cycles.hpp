@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <deque>
 #include <limits>
+#include <set>
 #include <vector>
 
 #include "engine/probe.hpp"
@@ -35,8 +36,11 @@ class Cycles {
     Cycles(const Circuit& circuit, System& system, Stepper& stepper, Recorder& recorder,
            const Section& section);
 
-    /// Runs to the next start of a cycle; false if it does not come within twenty times the rough period.
-    Result<bool> to_next();
+    /// Runs to the next start of a cycle; false if it does not come within twenty times the rough period or
+    /// so many steps.
+    Result<bool> to_next(long most_steps = std::numeric_limits<long>::max());
+    /// Runs to a time, wherever cycles begin.
+    Result<void> run_to(double time);
     /// Largest charge that a net kept of the last cycle, or of one of `cycles`, as a fraction of what the
     /// sources moved in it: what else it says of its currents is wrong by as much. 0 where they moved
     /// nothing.
@@ -44,6 +48,8 @@ class Cycles {
     double flow() const { return flow_; }    ///< C that went through the sources in the last cycle, to or fro
     double span() const { return span_; }    ///< s that it took
     bool others() const { return others_; }  ///< a latch has switched that is not the mark
+    /// Whether this monitor fired in the last cycle.
+    bool fires(int monitor) const { return fired_.contains(monitor); }
     void start_recording(Recording& into);
     void stop_recording() { recording_ = nullptr, s_.before_jump = nullptr; }
 
@@ -63,6 +69,7 @@ class Cycles {
     double flow_ = 0, span_ = 0;
     double flow_at_pulse_ = 0;  // when the last one began
     bool others_ = false;
+    std::set<int> fired_;  // in the last cycle
     std::vector<double> pins_;
 };
 

@@ -110,6 +110,7 @@ class Device {
         double begins = 0;    ///< s, at the latest; before that it does something else
         double period = 0;    ///< s; 0: it comes to rest
         bool repeats = true;  ///< false: at random, and the period only a time to count by
+        int turns = 1;        ///< periods until other clocks too are where they were
     };
     /// Nothing while it rests.
     virtual std::optional<Clock> clock() const { return std::nullopt; }

@@ -48,10 +48,17 @@ Steady resting(const Circuit& circuit, const System& system, Recorder& recorder,
     return steady;
 }
 
+/// Where something quick goes on until then, most of it is left out.
 Result<void> go_to(Stepper& stepper, double time) {
+    constexpr long many = 20'000, few = 2'000;  // steps
     stepper.set_longest_step(time - stepper.time());
-    while (stepper.time() < time)
+    const long before = stepper.steps;
+    bool leapt = false;
+    for (const double begin = stepper.time(); stepper.time() < time;) {
         if (auto done = stepper.advance(time); !done) return done;
+        if (!leapt && stepper.steps - before >= many)
+            leapt = stepper.leap_to(time - (stepper.time() - begin) * few / many);
+    }
     return success();
 }
 
@@ -61,7 +68,6 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
     s.section = {}, s.may_repeat = true;
     constexpr double shortest_window = 2e-4, longest_window = 1e7;  // s
     constexpr int most_waits = 200, most_begins = 3;
-    constexpr double most_cycles = 20'000;  // for which something else is waited for
     int waits = 0, begins = 0;
     s.round = 0;
     for (double window = shortest_window; s.section.monitor < 0; window *= 4) {
@@ -78,7 +84,8 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
             continue;
         }
         if (clock && !s.clock_lost && clock->period > 0) {
-            s.section.monitor = clock->monitor, s.section.period = clock->period, s.section.by_clock = true;
+            s.section.monitor = clock->monitor, s.section.by_clock = true;
+            s.section.turns = clock->turns, s.section.period = clock->turns * clock->period;
             s.may_repeat = clock->repeats;
             break;
         }
@@ -87,7 +94,7 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
             s.round = s.system.round().value_or(0);
             if (s.round < 2 * s.section.period) s.round = 0;
             const double cycles = (due - s.stepper.time()) / s.section.period;  // infinite if nothing is due
-            if (s.round > 0 || begins == most_begins || !(cycles > 2 && cycles < most_cycles)) break;
+            if (s.round > 0 || begins == most_begins || !(cycles > 2 && std::isfinite(cycles))) break;
             // quick beside what only begins by then, such as a controller that starts up
             if (auto done = go_to(s.stepper, due); !done) return done.error();
             s.section = {}, window = shortest_window / 4, ++begins;
@@ -115,9 +122,10 @@ Result<std::optional<Steady>> look_for_a_cycle(Search& s) {
 Result<bool> slower_mark(Search& s) {
     if (s.system.monitors() < 2) return false;
     s.stepper.set_longest_step(s.section.period / 8);
-    constexpr std::size_t often = 6;  // then it is known how long it takes
-    constexpr int most_steps = 300'000;
-    const double until = s.stepper.time() + 1e5 * s.section.period;
+    constexpr std::size_t often = 6, twice = 4;  // then it is known how long it takes
+    const bool awaits = s.awaited >= 0;
+    const int most_steps = awaits ? 4'000'000 : 300'000;
+    const double until = s.stepper.time() + (awaits ? 1e6 : 1e5) * s.section.period;
     std::map<int, std::vector<double>> times;
     int slower = -1;
     for (int k = 0; k < most_steps && s.stepper.time() < until; ++k) {
@@ -131,6 +139,7 @@ Result<bool> slower_mark(Search& s) {
             const double period = when[when.size() - 1] - when[when.size() - 3];
             if (period > longest) slower = monitor, longest = period;
         }
+        if (awaits && slower >= 0 && times[s.awaited].size() >= twice) break;
         const bool all =
             std::all_of(times.begin(), times.end(), [](const auto& of) { return of.second.size() >= often; });
         if (all && (slower >= 0 || static_cast<int>(times.size()) == s.system.monitors())) break;

@@ -19,6 +19,8 @@ struct Search {
     bool clock_lost = false;  ///< a clock was followed, and stopped before its cycle was over
     /// s in which something that is slower shows all that it does; 0: nothing takes longer than the cycle
     double round = 0;
+    double share = 1;  ///< of the round of a clock that is looked at, as much as a steady state is worth
+    int awaited = -1;  ///< a monitor that something is on its way to, slowly, while the mark's cycles go on
 };
 
 /// Runs on until something repeats, which sets the section, or rests, which is then the answer. Errors as

@@ -46,6 +46,14 @@ Result<bool> record_the_cycle(Search& s, Cycles& cycles, Steady& steady) {
     return true;
 }
 
+/// V, the highest of any net now.
+double highest_now(const Search& s) {
+    double highest = 0;
+    for (std::size_t k = 1; k < s.stepper.x().size(); ++k)
+        if (s.system.is_voltage(static_cast<int>(k))) highest = std::max(highest, std::abs(s.stepper.x()[k]));
+    return highest;
+}
+
 constexpr double far_apart = 0.05;  // of a cycle's charges: more than what its steps leave open
 
 /// Repeats cycles until one closes, extrapolating on the way. It counts as closed when the drift of a cycle
@@ -73,7 +81,9 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
     Anderson extrapolation(6);
     std::vector<double> scale;
     bool leapt = false;
-    int near = 0, alike = 0, lost_leaps = 0, pairs = 0;
+    const double highest = s.stepper.highest();  // V, that any net had before the first leap
+    constexpr double believed = 3;               // times that, where a leap leads
+    int near = 0, alike = 0, lost_leaps = 0, pairs = 0, on_its_way = 0;
     std::vector<double> before_last;  // the charges a cycle before q, unless there was a leap between
     // Steps that depend on the state alone make cycles comparable to rounding, so that a slow drift shows.
     const double pace = s.section.period * 1e-4;
@@ -139,10 +149,17 @@ Result<bool> close_the_cycle(Search& s, Cycles& cycles, double good_enough, bool
         leapt = false;
         if (steady.cycles_run % 3 != 2 || phase >= many)
             continue;  // two plain cycles between two extrapolations damp what is fast
-        if (!s.stepper.start_from_charges(list_of(extrapolated)) &&
-            !s.stepper.start_from_charges(list_of(plain)))
-            return false;
-        leapt = true;
+        // what does not switch within a cycle would where the leap leads: it is on its way there, slowly
+        const auto firing = s.stepper.firing_with(list_of(extrapolated));
+        const bool elsewhere = firing && firing.value() >= 0 && firing.value() < s.system.monitors() &&
+                               !cycles.fires(firing.value());
+        if (elsewhere && ++on_its_way > 1) {
+            s.awaited = firing.value();
+            return bool(s.stepper.start_from_charges(list_of(plain)));
+        }
+        leapt = firing && !elsewhere && s.stepper.start_from_charges(list_of(extrapolated)) &&
+                highest_now(s) <= believed * highest;
+        if (!leapt && !s.stepper.start_from_charges(list_of(plain))) return false;
         q = vector_of(s.stepper.charges());
     }
     s.stepper.forget_pace(pace);
@@ -181,7 +198,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
     }
     std::optional<Error> trouble;
     constexpr double closes_well = 1e-3;
-    bool slower = false, search_again = true;
+    bool slower = false, search_again = true, quick_beside_slow = false, late_clock = false;
     for (int attempt = 0; attempt < 3; ++attempt) {  // what dies away may look like a cycle at first
         if ((!placed || attempt > 0) && std::exchange(search_again, true)) {
             auto rests = look_for_a_cycle(search);
@@ -202,17 +219,23 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
             if (const auto clock = system.clock()) search.may_repeat = clock->repeats;
             auto known = average_over_many(search, cycles, steady);
             stepper.before_jump = nullptr;
-            if (known && known.value()) return steady;
+            // at random on purpose, or beside another: what has lost the other is something else
+            if (known && known.value() && (cycles.others() || !search.may_repeat)) return steady;
             return steady_state(circuit, catalogue, conditions, probes, accuracy, corner);
         }
         bool at_mark = false;
         if (search.section.by_clock && search.may_repeat && search.round == 0) {
-            constexpr long many = 20'000;  // steps in a cycle of a clock: something quick goes on in it
+            // something quick may go on within the cycle of a clock
+            constexpr long many = 20'000, worth = 150'000, dear = 1'000'000;  // steps
             const long before = stepper.steps;
-            auto first = cycles.to_next();
+            const double start = stepper.time();
+            auto first = cycles.to_next(many);
             at_mark = first && first.value();
-            if (at_mark && cycles.others() && stepper.steps - before > many)
+            if (const long took = stepper.steps - before; !at_mark && took >= many && cycles.others()) {
                 search.round = search.section.period;
+                const double all = static_cast<double>(took) * search.round / (stepper.time() - start);
+                if (all > double(dear)) search.share = static_cast<double>(worth) / all;
+            }
         }
         if (search.round > 0) {
             auto known = average_over_rounds(search, cycles, steady);
@@ -222,8 +245,19 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
             search.clock_lost = true;
             continue;
         }
+        if (quick_beside_slow) {
+            auto known = average_over_many(search, cycles, steady);
+            stepper.before_jump = nullptr;
+            if (!known) return known.error();
+            if (known.value()) return steady;
+        }
         auto closed = close_the_cycle(search, cycles, std::max(2 * accuracy.relative, 1e-7),
                                       placed && attempt == 0, at_mark, steady);
+        if (!placed && !search.section.by_clock && !search.clock_lost && system.clock() &&
+            !std::exchange(late_clock, true)) {  // what has only begun since
+            search.section = {}, --attempt;
+            continue;
+        }
         const bool found = closed && closed.value(), alike = found && steady.repeats;
         if (closed && !found && search.section.turns > turns) {
             search_again = false, --attempt;
@@ -231,6 +265,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         }
         if (!alike && !placed && search.may_repeat && !std::exchange(slower, true)) {
             auto another = slower_mark(search);
+            quick_beside_slow |= std::exchange(search.awaited, -1) >= 0;
             if (another && another.value()) {
                 search_again = false, --attempt;
                 continue;
@@ -239,7 +274,8 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         if (alike) {
             if (!steady.moves) closed = record_the_cycle(search, cycles, steady);
         } else if (found && !placed && search.may_repeat && accuracy.relative > closes_well &&
-                   steady.closure < far_apart) {  // what the steps leave open may be all that differs
+                   steady.closure < far_apart &&
+                   !quick_beside_slow) {  // what the steps leave open may be all that differs
             Accuracy finer = accuracy;
             finer.relative = closes_well;
             return steady_state(circuit, catalogue, conditions, probes, finer, corner);

@@ -62,6 +62,13 @@ Result<void> Stepper::start_from_charges(const std::vector<double>& q) {
     return jump();
 }
 
+Result<int> Stepper::firing_with(const std::vector<double>& q) {
+    q_ = q;
+    forget_pulse();
+    if (auto done = make_consistent(); !done) return done.error();
+    return most_wanted();
+}
+
 void Stepper::set_section(int unknown, double level) {
     section_ = unknown, section_level_ = level;
     for (auto* v : {&watch_old_, &watch_mid_, &watch_new_})

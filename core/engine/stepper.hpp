@@ -40,6 +40,7 @@ class Stepper {
     std::optional<Moment> between() const;
     const std::vector<double>& x_dot() const { return x_dot_; }
     const std::vector<double>& x_between() const { return x_mid_; }  ///< at time() − last_step()·(1 − γ)
+    double highest() const { return highest_; }                      ///< V, of any net up to now
     /// ∫ f dt over the last step, by the parabola through its three points.
     const std::vector<double>& moved() const { return moved_; }
     const std::vector<double>& charges() const { return q_; }
@@ -59,11 +60,21 @@ class Stepper {
     void forget_pulse() { pulse_start_.calm = false; }
     /// Starts from charges that some earlier state had; latches stay as they are.
     Result<void> start_from_charges(const std::vector<double>& q);
+    /// The monitor that would fire with such charges, −1 if none would: nothing does yet, and it is to be
+    /// started from these or others.
+    Result<int> firing_with(const std::vector<double>& q);
     /// Also stops steps exactly where this unknown rises through `level`; it fires as number
     /// system.monitors(). Nothing changes there.
     void set_section(int unknown, double level);
     /// Goes on as if `span` seconds had passed in a state that repeats.
     void skip(double span) { t_ += span, system_.skip(span); }
+    /// As if all had stood still until then but the clocks, which go on. False, and nothing done, if
+    /// something is due before.
+    bool leap_to(double time) {
+        if (system_.next_corner(t_) < time) return false;
+        t_ = std::max(t_, time), forget_pulse();
+        return true;
+    }
     /// Makes what follows depend on the state only, not on how the steps came here.
     void forget_pace(double step) {
         h_ = h_restart_ = step, error_before_ = 0, careful_ = 0;

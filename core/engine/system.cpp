@@ -232,15 +232,29 @@ void System::watch(const double* x, double* values) const {
 }
 
 std::optional<Device::Clock> System::clock() const {
-    std::optional<Device::Clock> only;
+    constexpr int most_turns = 12;
+    constexpr double together = 1e-6;  // of a period
+    std::vector<Device::Clock> all;
     for (std::size_t w = 0; w < watched_.size(); ++w) {
-        const auto clock = devices_[watched_[w].part]->clock();
+        auto clock = devices_[watched_[w].part]->clock();
         if (!clock || clock->monitor != watched_[w].monitor) continue;
-        if (only) return std::nullopt;
-        only = clock;
-        only->monitor = static_cast<int>(w);
+        clock->monitor = static_cast<int>(w);
+        all.push_back(*clock);
     }
-    return only;
+    if (all.empty()) return std::nullopt;
+    Device::Clock slowest = *std::max_element(
+        all.begin(), all.end(), [](const auto& a, const auto& b) { return a.period < b.period; });
+    const auto comes_round = [&](const Device::Clock& c) {
+        if (!(c.period > 0)) return true;
+        const double times = slowest.turns * slowest.period / c.period;
+        return std::abs(times - std::round(times)) < together * times;
+    };
+    while (!std::all_of(all.begin(), all.end(), comes_round) && slowest.turns < most_turns) ++slowest.turns;
+    slowest.repeats = std::all_of(all.begin(), all.end(),
+                                  [&](const Device::Clock& c) { return c.repeats && comes_round(c); });
+    if (!slowest.repeats) slowest.turns = 1;
+    for (const Device::Clock& c : all) slowest.begins = std::max(slowest.begins, c.begins);
+    return slowest;
 }
 
 bool System::fire(int monitor, double now) {

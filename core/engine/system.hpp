@@ -44,8 +44,9 @@ class System {
     }
     bool linear() const { return active_.empty(); }
     bool autonomous() const;  ///< true if nothing follows a clock
-    /// The clock of the one device that has its own, its monitor one of all; nothing if none has or several
-    /// have.
+    /// The slowest clock of all devices that have their own, its monitor one of all, with as many turns as
+    /// bring the others round too; that does not repeat where some never come round with it. Nothing if none
+    /// has one.
     std::optional<Device::Clock> clock() const;
     bool can_store() const;  ///< true if anything holds charge or flux, or follows a clock
     std::size_t parts() const { return devices_.size(); }

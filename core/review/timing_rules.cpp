@@ -51,10 +51,13 @@ const Part* timed_by(const Circuit& circuit, const Part& timer) {
     return nullptr;
 }
 
+/// Timers that time: the threshold of one that only remembers lies on a rail.
 template <class Each>
 void for_timers(const Circuit& circuit, Each each) {
     for (const Part& part : circuit.parts)
-        if (is(part, Role::chip) && !part.net("thr").empty()) each(part);
+        if (const std::string& thr = part.net("thr");
+            is(part, Role::chip) && !thr.empty() && thr != part.net("gnd") && thr != part.net("vcc"))
+            each(part);
 }
 
 void timing_resistor(const Evidence& e, std::vector<Finding>& out) {

@@ -235,6 +235,35 @@ TEST(Controller, ThatItsOwnLightTurnsOffIsFollowedAsSuch) {
     EXPECT_LT(run.steady().cycle.steps, 400'000);
 }
 
+/// Two that go by clocks of their own: as long as both together, or as a mean where they never meet.
+TEST(Controller, BesideAnotherIsFollowedUntilBothComeRound) {
+    const auto two = [](const std::string& first, const std::string& second) {
+        Circuit c = controlled(first);
+        const Circuit more = circuit({"controller_8 U2 vcc=V gnd=0 P0=O2 P1=S",
+                                      "resistor R5 a=O2 b=A2 value=330", "led L3 a=A2 k=0 type=red-5mm"});
+        c.parts.insert(c.parts.end(), more.parts.begin(), more.parts.end());
+        c.find("U2")->params["behaviour"] = second;
+        return c;
+    };
+    const double full = amps(lasting(two("state a; P0 on", "state a; P0 on")), "L3");
+    for (const auto& [second, period] :
+         {std::pair("state a; P0 blink 1s", 2.0), {"state a; P0 blink 3s", 6.0}}) {
+        const LongRun run = lasting(two("state a; P0 blink 2s", second));
+        EXPECT_TRUE(run.steady().repeats) << second;
+        EXPECT_NEAR(run.steady().period, period, 1e-6) << second;
+        EXPECT_NEAR(amps(run, "L1"), full / 2, 0.02 * full) << second;
+        EXPECT_NEAR(amps(run, "L3"), full / 2, 0.02 * full) << second;
+    }
+    const LongRun run = lasting(two("state a; P0 blink 2s", "state a; P0 blink 970ms"));
+    EXPECT_FALSE(run.steady().repeats);
+    EXPECT_NEAR(amps(run, "L3"), full / 2, 0.03 * full);
+    // one that looks while it sleeps, beside one that breathes
+    const LongRun sleeps =
+        lasting(two("state a; P0 breathe 4s", "state a sleeps 1s; above P2 60% to b; state b; P0 on"));
+    EXPECT_GT(amps(sleeps, "L1"), 0.1 * full);
+    EXPECT_LT(amps(sleeps, "L3"), 1e-6);
+}
+
 TEST(Controller, OfABadTableIsRefusedByItsStatement) {
     Circuit c = controlled("state a; P0 blink");
     const auto op = operating_point(c, known_catalogue(), {});

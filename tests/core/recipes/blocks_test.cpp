@@ -259,6 +259,20 @@ TEST(Blocks, TwoShareOneBattery) {
         }
 }
 
+TEST(Blocks, HangBehindAMainSwitchAndNotBehindAButton) {
+    const Design bar = with_block(Design{}, "battery-bar", planned(*find_recipe("battery-bar"), {})).value();
+    ASSERT_EQ(bar.circuit.find("S1")->kind, "button") << "pressed to look at the cells";
+    const Design both =
+        with_block(bar, "timer-one-shot", planned(*find_recipe("timer-one-shot"), {})).value();
+    const std::string fed = both.circuit.find(both.blocks[1].parts.at("U1"))->net("vcc");
+    EXPECT_NE(fed, both.circuit.find("S1")->net("b"));
+    const Design lamp = test::pier_lantern();
+    const Design more =
+        with_block(lamp, "timer-one-shot", planned(*find_recipe("timer-one-shot"), {})).value();
+    EXPECT_EQ(more.circuit.find(more.blocks[1].parts.at("U1"))->net("vcc"),
+              lamp.circuit.find("S1")->net("b"));
+}
+
 TEST(Blocks, GoThroughAFileAndBack) {
     Design d = said(test::pier_lantern(), "r1 = 82");
     d = said(d, "rename net LAMP to FEED");

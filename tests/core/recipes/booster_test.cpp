@@ -7,6 +7,7 @@
 #include "engine/long_run.hpp"
 #include "power/plain_cells.hpp"
 #include "review/findings.hpp"
+#include "support/circuits.hpp"
 #include "support/recipes.hpp"
 
 namespace elkit {
@@ -156,6 +157,20 @@ TEST(CellBooster, WhoseCoreIsFullIsTold) {
     const auto larger = all.front().remedies.back().apply(d);
     ASSERT_TRUE(larger) << larger.error().text();
     EXPECT_TRUE(test::findings(larger.value(), "core-full").empty());
+}
+
+/// What is slow beside it is not brought to where it never was by looking ahead.
+TEST(CellBooster, BesideAConverterLeavesItsVolts) {
+    const Design alone =
+        with_block(Design{}, "cell-booster", planned(*find_recipe("cell-booster"), {})).value();
+    Circuit c = alone.circuit;
+    const Circuit more =
+        test::circuit({"step_up M1 in=ON gnd=GND out=FIVE", "resistor RL a=FIVE b=GND value=1000",
+                       "electrolytic CX +=FIVE -=GND value=1e-4 rating=16"});
+    c.parts.insert(c.parts.end(), more.parts.begin(), more.parts.end());
+    const auto run = long_run(c, known_catalogue(), {});
+    ASSERT_TRUE(run) << run.error().text();
+    EXPECT_NEAR(run.value().mean().voltage("FIVE"), 5, 0.1);
 }
 
 }  // namespace

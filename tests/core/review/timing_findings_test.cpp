@@ -55,6 +55,16 @@ TEST(TimingFindings, AResistorMustNotBeTooLargeOrTooSmall) {
     EXPECT_TRUE(cured(flasher("10000", "100", film), "timing-resistor", "R2"));
 }
 
+TEST(TimingFindings, ATimerThatOnlyRemembersHasNoTimingResistor) {
+    const Design d =
+        wired({"battery B1 +=V -=0 cell=LR6 count=4",
+               "timer U1 gnd=0 trig=S out=OUT reset=R thr=0 vcc=V type=timer-cmos",
+               "resistor R1 a=V b=S value=100000", "resistor R2 a=V b=R value=100000", "button S1 a=S b=0",
+               "button S2 a=R b=0", "resistor R3 a=OUT b=A value=680", "led L1 a=A k=0",
+               "resistor R4 a=G b=0 value=4700000", "nmos Q1 d=V g=G s=L", "led L2 a=L k=0"});
+    EXPECT_TRUE(findings(d, "timing-resistor").empty());
+}
+
 TEST(TimingFindings, ACapacitorThatLeaksAsFastAsItIsChargedIsTold) {
     const auto never =
         cured(flasher("10000", "2.2e6", "electrolytic C1 +=T -=0 value=1e-3"), "timing-leak", "C1");
