@@ -198,9 +198,9 @@ struct Effort {
 
 /// How often the best board is varied: what joining it takes grows with its nets and holes.
 int rounds_for(const PadLayout& layout, std::size_t nets) {
-    constexpr double all = 1e6;
+    constexpr double all = 4e5;
     return static_cast<int>(
-        std::clamp(all / (static_cast<double>(nets) * layout.columns * layout.rows), 40.0, 800.0));
+        std::clamp(all / (static_cast<double>(nets) * layout.columns * layout.rows), 30.0, 300.0));
 }
 
 }  // namespace
@@ -234,7 +234,7 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
     for (int round = 0, idle = 0; round < rounds; ++round) {
         if (progress && !progress("joining its pads", 0.5 + 0.5 * round / rounds)) return stopped;
         idle = best->vary(effort.few_moves) ? 0 : idle + 1;
-        if (best->layout.jumpers.empty() && idle > patience) break;
+        if (idle > (best->layout.jumpers.empty() ? patience : 2 * patience)) break;
     }
     best->finish();
     turn_to_read(best->layout, circuit);
