@@ -226,7 +226,7 @@ Result<Steady> steady_state(const Circuit& circuit, const Catalogue& catalogue, 
         bool at_mark = false;
         if (search.section.by_clock && search.may_repeat && search.round == 0) {
             // something quick may go on within the cycle of a clock
-            constexpr long many = 20'000, worth = 150'000, dear = 1'000'000;  // steps
+            constexpr long many = 20'000, worth = 150'000, dear = 300'000;  // steps
             const long before = stepper.steps;
             const double start = stepper.time();
             auto first = cycles.to_next(many);
