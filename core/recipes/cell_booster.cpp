@@ -78,7 +78,7 @@ void expect_boosting(Sketch& s, const Goals& goals, const Boost& b, double turns
     ends.bench = {std::string(recipe_source), b.supply, 30 / rate}, ends.level = barely;
     s.expect(ends);
     ends.label = "stops at", ends.reading = "stops", ends.low = least - 0.2;  // a swing keeps itself up
-    ends.bench.volts = std::min(b.supply, 1.0), ends.bench.seconds = 80 / rate;
+    ends.bench.volts = std::min(b.supply, 1.0), ends.bench.seconds = 60 / rate;
     s.expect(ends);
 }
 

@@ -59,8 +59,10 @@ Result<double> most_at(const Circuit& circuit, const Expectation& x, double volt
 /// swings.
 Result<double> least_to_start(const Circuit& circuit, const Expectation& x, const Conditions& conditions,
                               const Corner& corner) {
+    Expectation soon = x;  // from all volts it starts at once
+    soon.bench.seconds /= 2;
     auto full =
-        most_at(circuit, x, x.bench.volts, std::numeric_limits<double>::infinity(), conditions, corner);
+        most_at(circuit, soon, x.bench.volts, std::numeric_limits<double>::infinity(), conditions, corner);
     if (!full) return full.error();
     if (full.value() < 1e-5) return never_on(x);
     double off = 0, on = x.bench.volts;
