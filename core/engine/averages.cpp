@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 #include "engine/measure.hpp"
@@ -26,6 +27,12 @@ void take_the_record(const Search& s, Steady& steady, double end) {
     for (auto& h : steady.cycle.happenings) h.time -= start;
     steady.cycle.end = readings_at(s.circuit, s.system, s.stepper.moment());
     steady.cycle.steps = s.stepper.steps, steady.cycle.evaluations = s.stepper.evaluations;
+}
+
+/// How far the means of both halves of a recording are apart is how well its mean is known.
+void note_halves(const Search& s, Steady& steady, double start, double half, double end) {
+    const double early = mean_of_source(s, steady, start, half), late = mean_of_source(s, steady, half, end);
+    if (early + late > 0) steady.uncertainty = std::abs(early - late) / (early + late);
 }
 
 }  // namespace
@@ -82,33 +89,47 @@ Result<bool> average_over_many(Search& s, Cycles& cycles, Steady& steady) {
     return true;
 }
 
-/// A round of a clock in little: of each stretch between two things that it does the same small share, then
-/// on to the next. What is quick goes on in it as in the whole, and what is recorded is as short as that.
-Result<bool> record_in_little(Search& s, Cycles& cycles, double share, Steady& steady) {
-    constexpr double short_enough = 1e-6, right_before = 1e-9;  // s
-    const double end = s.stepper.time() + s.round;
+namespace {
+
+/// Two rounds of a clock in little: of each stretch between two things that it does the same small share,
+/// then on to the next. What is quick goes on in it as in the whole, and what is recorded is as short as
+/// that. When each of them ends [s], as recorded.
+Result<std::array<double, 2>> record_in_little(Search& s, Cycles& cycles, Steady& steady) {
+    constexpr double short_enough = 1e-6, right_before = 1e-9;   // s
+    const double start = s.stepper.time(), share = s.share / 2;  // both together are what it is worth
+    struct Gap {
+        double begins, left_out;  // s; all that is left out before what follows
+    };
+    std::vector<Gap> gaps;
+    std::array<double, 2> ends{};
     double left_out = 0;
-    std::vector<std::pair<std::size_t, double>> gaps;  // from which sample on so many seconds are left out
-    while (s.stepper.time() < end) {
-        const double begin = s.stepper.time(), due = std::min(end, s.system.next_corner(begin));
-        const double shown = due - begin > short_enough ? share * (due - begin) : due - begin;
-        if (auto done = cycles.run_to(begin + shown); !done) return done.error();
-        const double landing = due - right_before;
-        double left = landing - s.stepper.time();
-        // what that set off comes first
-        for (; left > 0 && !s.stepper.leap_to(landing); left = landing - s.stepper.time())
-            if (auto done = cycles.run_to(s.system.next_corner(s.stepper.time())); !done) return done.error();
-        if (left > 0) gaps.emplace_back(steady.cycle.time.size(), left_out += left);
-        if (auto done = cycles.run_to(due); !done) return done.error();
+    for (std::size_t round = 0; round < ends.size(); ++round) {
+        const double end = start + static_cast<double>(round + 1) * s.round;
+        while (s.stepper.time() < end) {
+            const double begin = s.stepper.time(), due = std::min(end, s.system.next_corner(begin));
+            const double shown = due - begin > short_enough ? share * (due - begin) : due - begin;
+            if (auto done = cycles.run_to(begin + shown); !done) return done.error();
+            const double landing = due - right_before;
+            double from = s.stepper.time();
+            // what that set off comes first
+            for (; from < landing && !s.stepper.leap_to(landing); from = s.stepper.time())
+                if (auto done = cycles.run_to(s.system.next_corner(from)); !done) return done.error();
+            if (from < landing) gaps.push_back({from, left_out += landing - from});
+            if (auto done = cycles.run_to(due); !done) return done.error();
+        }
+        ends[round] = s.stepper.time() - left_out;
     }
-    auto gap = gaps.begin();
-    double out = 0;
-    for (std::size_t k = 0; k < steady.cycle.time.size(); ++k) {
-        for (; gap != gaps.end() && gap->first <= k; ++gap) out = gap->second;
-        steady.cycle.time[k] -= out;
-    }
-    return true;
+    const auto close_gaps = [&, gap = gaps.begin(), out = 0.0](double& t) mutable {
+        for (; gap != gaps.end() && gap->begins < t; ++gap) out = gap->left_out;
+        t -= out;
+    };
+    std::for_each(steady.cycle.time.begin(), steady.cycle.time.end(), close_gaps);
+    auto close_for_happenings = close_gaps;
+    for (Happening& h : steady.cycle.happenings) close_for_happenings(h.time);
+    return ends;
 }
+
+}  // namespace
 
 Result<bool> average_over_rounds(Search& s, Cycles& cycles, Steady& steady) {
     constexpr long most_steps = 1'000'000;
@@ -126,10 +147,10 @@ Result<bool> average_over_rounds(Search& s, Cycles& cycles, Steady& steady) {
     begin_record(s, cycles, steady);
     steady.mark = {};  // its charges do not tell how far the slow one has got: nothing to start another from
     if (in_little) {
-        auto done = record_in_little(s, cycles, s.share, steady);
-        if (!done || !done.value()) return done;
-        steady.uncertainty = 0.03;  // by where the quick ones are cut
-        take_the_record(s, steady, steady.cycle.time.back());
+        const auto ends = record_in_little(s, cycles, steady);
+        if (!ends) return ends.error();
+        note_halves(s, steady, start, ends.value()[0], ends.value()[1]);
+        take_the_record(s, steady, ends.value()[1]);
         return true;
     }
     std::vector<double> ends{start};
@@ -138,12 +159,9 @@ Result<bool> average_over_rounds(Search& s, Cycles& cycles, Steady& steady) {
             if (auto next = cycles.to_next(); !next || !next.value()) return next;
         ends.push_back(s.stepper.time());
     }
-    const double half = ends[ends.size() / 2], end = ends.back();
+    const double end = ends.back();
     steady.uncertainty = s.section.period / (end - start);  // by where the last one ends, if nothing else
-    if (const double early = mean_of_source(s, steady, start, half),
-        late = mean_of_source(s, steady, half, end);
-        ends.size() > 2 && early + late > 0)
-        steady.uncertainty = std::abs(early - late) / (early + late);
+    if (ends.size() > 2) note_halves(s, steady, start, ends[ends.size() / 2], end);
     take_the_record(s, steady, s.stepper.time());
     return true;
 }

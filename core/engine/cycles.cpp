@@ -57,12 +57,7 @@ Result<bool> Cycles::to_next(long most_steps) {
         if (pulse.begins)
             flow_ += static_cast<double>(pulse.left_out) * (flow_ - flow_at_pulse_), flow_at_pulse_ = flow_;
         span_ = s_.time() - begin;
-        others_ = others_ ||
-                  std::any_of(s_.fired.begin(), s_.fired.end(), [&](int m) { return m != section_.monitor; });
-        fired_.insert(s_.fired.begin(), s_.fired.end());
-        if (recording_ && pulse.left_out > 0)
-            repeat_pulse(*recording_, s_.time(), pulse.period, pulse.left_out);
-        if (recording_) record(!std::exchange(jumped_, false));
+        note_step();
         if (section_.by_clock && !system_.clock())
             return false;  // such as a chip that its own load turns off
         // a state that was extrapolated may lie just short of the level: that crossing begins the cycle
@@ -76,14 +71,19 @@ Result<bool> Cycles::to_next(long most_steps) {
 Result<void> Cycles::run_to(double time) {
     while (s_.time() < time) {
         if (auto done = s_.advance(time); !done) return done;
-        const Stepper::Pulse& pulse = s_.pulse();
-        others_ = others_ ||
-                  std::any_of(s_.fired.begin(), s_.fired.end(), [&](int m) { return m != section_.monitor; });
-        if (recording_ && pulse.left_out > 0)
-            repeat_pulse(*recording_, s_.time(), pulse.period, pulse.left_out);
-        if (recording_) record(!std::exchange(jumped_, false));
+        note_step();
     }
     return success();
+}
+
+void Cycles::note_step() {
+    others_ = others_ ||
+              std::any_of(s_.fired.begin(), s_.fired.end(), [&](int m) { return m != section_.monitor; });
+    fired_.insert(s_.fired.begin(), s_.fired.end());
+    if (!recording_) return;
+    if (const Stepper::Pulse& pulse = s_.pulse(); pulse.left_out > 0)
+        repeat_pulse(*recording_, s_.time(), pulse.period, pulse.left_out);
+    record(!std::exchange(jumped_, false));
 }
 
 double Cycles::kept(const Eigen::VectorXd& before, const Eigen::VectorXd& after, int cycles) const {

@@ -54,6 +54,8 @@ class Cycles {
     void stop_recording() { recording_ = nullptr, s_.before_jump = nullptr; }
 
   private:
+    /// What the last step showed.
+    void note_step();
     double source_current();
     void sample(bool step);
     void record(bool step);

@@ -82,14 +82,16 @@ BoardMethod pad_method();
 /// Parts that one pad board takes: more would be placed badly, after a long wait.
 inline constexpr std::size_t most_on_pads = 300;
 
-/// Places the parts (simulated annealing, fixed seed), then joins their pads with solder bridges and, where
+/// Places the parts (Placer, fixed seeds), equal strings of lights as equal columns, on boards of several
+/// shapes; joins their pads, and varies the board that comes out best. Solder bridges join, and where
 /// there is no way through, insulated wire jumpers. Errors: more than most_on_pads parts; connectivity
 /// errors; board choices too small for the parts; stopped by `progress`, which is asked before each try.
 Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choices,
                                 const Progress& progress = {});
 
-/// Joins the pads of each net in place: fills `bridges` and `jumpers` of a layout whose parts are placed.
+/// Quick is for the many boards that are only compared.
 enum class RouteEffort { quick, thorough };
+/// Joins the pads of each net in place: fills `bridges` and `jumpers` of a layout whose parts are placed.
 void route_board(PadLayout& layout, RouteEffort effort = RouteEffort::thorough);
 
 /// What the layout really connects: groups of "R1.a" found by following bridges and jumpers, no net names

@@ -173,8 +173,7 @@ class Candidate {
 
   private:
     PadLayout finished(RouteEffort effort) {
-        std::vector<Placement> placements = placer_.placements();
-        PadLayout l = collect(circuit_, std::move(placements), trial_.columns, trial_.rows);
+        PadLayout l = collect(circuit_, placer_.placements(), trial_.columns, trial_.rows);
         route_board(l, effort);
         crop(l, circuit_, choices_.columns == 0, choices_.rows == 0);
         return l;
@@ -218,7 +217,8 @@ Result<PadLayout> lay_out_board(const Circuit& circuit, const BoardChoices& choi
     std::unique_ptr<Candidate> best;
     std::size_t found = 0;
     for (std::size_t k = 0; k < all.size() && found < effort.enough; ++k) {
-        if (progress && !progress("placing the parts on the board", 0.5 * static_cast<double>(k) / 20))
+        if (progress && !progress("placing the parts on the board",
+                                  0.5 * static_cast<double>(k) / static_cast<double>(all.size())))
             return stopped;
         auto candidate = std::make_unique<Candidate>(circuit, choices, all[k]);
         if (!candidate->place(effort.moves)) continue;

@@ -124,11 +124,11 @@ void route_board(PadLayout& layout, RouteEffort effort) {
         if (score(a) < score(best)) best = std::move(a), order = trial;
     };
     constexpr std::size_t few = 16, most_failed = 8;
-    if (effort == RouteEffort::quick) {
-    } else if (order.size() <= few)
+    const bool thorough = effort == RouteEffort::thorough;
+    if (thorough && order.size() <= few)
         for (int pass = 0; pass < 2; ++pass)
             for (std::size_t k = 1; k < order.size(); ++k) first(k);
-    else  // of many nets only those that found no way
+    else if (thorough)  // of many nets only those that found no way
         for (std::size_t n = 0; n < std::min(best.failed.size(), most_failed); ++n)
             first(static_cast<std::size_t>(std::find(order.begin(), order.end(), best.failed[n]) -
                                            order.begin()));

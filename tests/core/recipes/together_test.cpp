@@ -44,6 +44,8 @@ INSTANTIATE_TEST_SUITE_P(Of, Together,
                                            Two{"pattern-lights", "pattern-lights"},  // two clocks alike
                                            Two{"warmth-watch", "pattern-lights"},  // one looks, one breathes
                                            Two{"pattern-lights", "timer-dimmer"},
+                                           Two{"lamp-switcher",
+                                               "timer-dimmer"},  // begins late, goes round in 20 s
                                            Two{"timer-flasher", "dark-wake"}),
                          [](const auto& of) {
                              std::string name = std::string(of.param.first) + "_and_" + of.param.second;
