@@ -1,12 +1,13 @@
-// Boards of all demos and of many lights, by method: time, size, joints and jumpers, and what the board read
-// back differs in from its circuit. A line for each: method, design, parts, ms, holes, joints, jumpers,
-// faults.
+// Boards of all demos and of many lights, by method: time, size, what joins it, and what the board read back
+// differs in from its circuit. A line for each: method, design, parts, ms, size, joints, cuts, links, other
+// wires, faults.
 #include <chrono>
 #include <cstdio>
 #include <string>
 #include <vector>
 
-#include "board/pad/layout.hpp"
+#include "board/pad/pad_board.hpp"
+#include "board/strip/strip_board.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "recipes/blocks.hpp"
@@ -28,26 +29,36 @@ std::vector<std::pair<std::string, Design>> all_designs() {
     return all;
 }
 
+struct Method {
+    const char* name;
+    Result<HoleLayout> (*lay_out)(const HoleParts&, const BoardChoices&, const Progress&);
+};
+constexpr Method methods[]{{"pad", lay_out_pads}, {"strip", lay_out_strips}};
+
+void measure(const Method& method, const std::string& name, const Design& design) {
+    const auto start = std::chrono::steady_clock::now();
+    const auto parts = hole_parts(design.circuit, design.board);
+    const auto layout = method.lay_out(parts.value(), design.board, {});
+    const double ms =
+        std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
+    std::printf("%s:%s:%zu:%.0f:", method.name, name.c_str(), design.circuit.parts.size(), ms);
+    if (!layout) {
+        std::printf("%s:::\n", layout.error().found.c_str());
+        return;
+    }
+    const HoleLayout& l = layout.value();
+    std::printf("%s:%zu:%zu:%zu:%zu:%zu\n", l.board.size.c_str(), l.bridges.size(), l.cuts.size(),
+                l.count(Wire::Kind::link), l.wires.size() - l.count(Wire::Kind::link),
+                layout_differences(l, design.circuit).size());
+    std::fflush(stdout);
+}
+
 }  // namespace
 }  // namespace elkit
 
 int main() {
     using namespace elkit;
-    for (const auto& [name, design] : all_designs()) {
-        const auto start = std::chrono::steady_clock::now();
-        const auto layout = lay_out_board(design.circuit, design.board);
-        const double ms =
-            std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();
-        if (!layout) {
-            std::printf("pad:%s:%zu:%.0f:%s:::\n", name.c_str(), design.circuit.parts.size(), ms,
-                        layout.error().found.c_str());
-            continue;
-        }
-        const PadLayout& l = layout.value();
-        std::printf("pad:%s:%zu:%.0f:%d × %d:%zu:%zu:%zu\n", name.c_str(), design.circuit.parts.size(), ms,
-                    l.columns, l.rows, l.bridges.size(), l.jumpers.size(),
-                    layout_differences(l, design.circuit).size());
-        std::fflush(stdout);
-    }
+    for (const Method& method : methods)
+        for (const auto& [name, design] : all_designs()) measure(method, name, design);
     return 0;
 }

@@ -4,7 +4,7 @@
 #include <chrono>
 #include <random>
 
-#include "board/pad/layout.hpp"
+#include "board/pad/pad_board.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/edit.hpp"
 #include "design/demo.hpp"
@@ -236,7 +236,8 @@ BENCHMARK(discharge_of_the_demo)->Unit(benchmark::kMillisecond);
 
 void board_of_the_demo(benchmark::State& state) {
     const Design d = demo();
-    for (auto _ : state) benchmark::DoNotOptimize(lay_out_board(d.circuit, d.board));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(lay_out_pads(hole_parts(d.circuit, d.board).value(), d.board));
 }
 BENCHMARK(board_of_the_demo)->Unit(benchmark::kMillisecond);
 

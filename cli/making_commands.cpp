@@ -1,11 +1,10 @@
-// Making it: board, build, bom.
+// Making it: build, bom, wiring.
 #include <fmt/format.h>
 
 #include <cmath>
 #include <iostream>
 
 #include "batch/parts_list.hpp"
-#include "board/board.hpp"
 #include "build/steps.hpp"
 #include "cli/command.hpp"
 #include "cli/with_design.hpp"
@@ -15,46 +14,6 @@
 
 namespace elkit::cli {
 namespace {
-
-int board(const Options& o) {
-    return with_design(o, [&](const Design& design, const Conditions&) {
-        Store store;
-        const auto made = Ask(store)(BoardQuery{design.circuit, design.board});
-        if (!made) return fail(made.error());
-        const Board& b = *made;
-        Json parts = Json::object(), neighbours = Json::array();
-        for (const auto& p : b.pins) parts[p.designator][p.pin.empty() ? "free" : p.pin] = p.place;
-        for (const auto& n : b.neighbours)
-            neighbours.push_back({{"a", n.a}, {"b", n.b}, {"places", n.places}});
-        if (o.json) {
-            print_json({{"method", b.method},
-                        {"size", b.size},
-                        {"width_mm", b.width},
-                        {"height_mm", b.height},
-                        {"parts", parts},
-                        {"on_wires", b.on_wires},
-                        {"neighbours", neighbours},
-                        {"groups", b.groups},
-                        {"differences", b.differences},
-                        {"summary", b.summary}});
-        } else {
-            fmt::print("{}, {}\n", b.size, b.summary);
-            for (const auto& p : b.pins) fmt::print("{:<4} {:<6} {}\n", p.designator, p.pin, p.place);
-            if (!b.on_wires.empty()) fmt::print("joined by wires: {}\n", fmt::join(b.on_wires, ", "));
-            fmt::print("{}\n", b.differences.empty() ? "the board equals the circuit"
-                                                     : fmt::format("{}", fmt::join(b.differences, "\n")));
-        }
-        return b.differences.empty() ? 0 : 1;
-    });
-}
-
-/// "red at A1, black at B2: 4.79 V (4.51–4.81)".
-std::string check_text(const Check& check) {
-    const std::string probes = fmt::format("{} to {}: ", check.red, check.black);
-    if (check.kind == CheckKind::beep) return probes + "beep";
-    if (check.kind == CheckKind::silent) return probes + "no beep";
-    return probes + fmt::format("{} ({})", check.expected->text(), check.expected->spread_text());
-}
 
 int build(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions&) {
@@ -146,7 +105,6 @@ int wiring(const Options& o) {
 
 std::vector<Command> making_commands() {
     return {
-        plain("board", "the board's layout and the connections extracted from it", {}, board),
         plain("wiring", "the wires between what sits off the board, in the order of joining, as CSV", {},
               wiring),
         plain("build", "build steps with expected readings", {}, build),

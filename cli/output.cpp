@@ -167,4 +167,11 @@ Result<std::vector<DrawerItem>> drawer_items(const Options& o) {
     return drawer.value().take_opened();
 }
 
+std::string check_text(const Check& check) {
+    const std::string probes = fmt::format("{} to {}: ", check.red, check.black);
+    if (check.kind == CheckKind::beep) return probes + "beep";
+    if (check.kind == CheckKind::silent) return probes + "no beep";
+    return probes + fmt::format("{} ({})", check.expected->text(), check.expected->spread_text());
+}
+
 }  // namespace elkit::cli

@@ -3,6 +3,7 @@
 #include <optional>
 #include <string>
 
+#include "build/steps.hpp"
 #include "design/design.hpp"
 #include "drawer/drawer.hpp"
 #include "engine/conditions.hpp"
@@ -41,5 +42,8 @@ Result<void> check_file_to_write(const Options& options);
 Result<double> quantity_of(const std::string& option, const std::string& text, Unit unit);
 /// The drawer of --drawer, or the stock that ships with Elkit.
 Result<std::vector<DrawerItem>> drawer_items(const Options& options);
+
+/// "red at A1, black at B2: 4.79 V (4.51–4.81)".
+std::string check_text(const Check& check);
 
 }  // namespace elkit::cli

@@ -2,7 +2,9 @@
 
 #include <fmt/format.h>
 
-#include "board/pad/layout.hpp"
+#include "board/pad/pad_board.hpp"
+#include "board/strip/strip_board.hpp"
+#include "board/trial/trial_board.hpp"
 
 namespace elkit {
 namespace {
@@ -30,6 +32,19 @@ std::string room_text(double width, double height) {
     return height > 0 ? format_plain(height) + " mm high" : "no limit";
 }
 
+const BoardPart* Board::part(std::string_view designator) const {
+    for (const BoardPart& p : parts)
+        if (p.designator == designator) return &p;
+    return nullptr;
+}
+
+std::vector<std::string> Board::on_wires() const {
+    std::vector<std::string> names;
+    for (const BoardPart& p : parts)
+        if (p.place != PartPlace::board) names.push_back(p.designator);
+    return names;
+}
+
 const PlacedPin* Board::pin_of(std::string_view designator, std::string_view pin) const {
     for (const PlacedPin& p : pins)
         if (p.designator == designator && p.pin == pin) return &p;
@@ -43,14 +58,15 @@ std::string Board::probe(std::string_view net) const {
 }
 
 const std::vector<BoardMethod>& board_methods() {
-    static const std::vector<BoardMethod> all{pad_method()};
+    static const std::vector<BoardMethod> all{pad_method(), strip_method()};
     return all;
 }
 
 const BoardMethod* find_board_method(std::string_view id) {
     for (const BoardMethod& m : board_methods())
         if (m.id == id) return &m;
-    return nullptr;
+    static const BoardMethod trial = trial_method();
+    return id == trial.id ? &trial : nullptr;
 }
 
 Digest BoardQuery::key() const {

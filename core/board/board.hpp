@@ -3,7 +3,7 @@
 #include <string>
 #include <vector>
 
-#include "board/footprint.hpp"
+#include "board/mount.hpp"
 #include "circuit/part_kind.hpp"
 #include "design/content.hpp"
 #include "drawing/drawing.hpp"
@@ -20,7 +20,7 @@ struct PlacedPin {
 
 /// Work that making this board asks for, in the words of the bench.
 struct BoardWork {
-    enum class When { first, join, wire } when = When::join;
+    enum class When { first, link, join, wire } when = When::join;  ///< link: before any part goes in
     std::string id, title, text, caution, ref;
 };
 
@@ -28,6 +28,13 @@ struct BoardWork {
 struct Neighbours {
     std::string a, b;
     std::vector<std::string> places;
+};
+
+/// How a part is mounted on this board.
+struct BoardPart {
+    std::string designator;
+    PartPlace place = PartPlace::board;
+    Footprint footprint;
 };
 
 /// What the board itself adds to the parts list.
@@ -48,7 +55,7 @@ struct Board {
     double width = 0, height = 0;  ///< mm
     std::string size;              ///< "18 × 12 holes"
     std::vector<PlacedPin> pins;
-    std::vector<std::string> on_wires;             ///< parts beside the board, joined by wires
+    std::vector<BoardPart> parts;                  ///< of the circuit, in its order
     std::vector<std::vector<std::string>> groups;  ///< pins that the finished board joins, read back from it
     std::vector<std::string> differences;  ///< from the circuit, in words; empty: the board is the circuit
     std::vector<Neighbours> neighbours;    ///< nets between which solder must not flow
@@ -61,6 +68,8 @@ struct Board {
     Figure height_figure() const;  ///< m
     /// True if it goes into a room of this size [mm], turned if need be; a room of 0 sets no limit that way.
     bool fits(double room_width, double room_height) const;
+    const BoardPart* part(std::string_view designator) const;  ///< nullptr if none
+    std::vector<std::string> on_wires() const;                 ///< parts beside the board, joined by wires
     const PlacedPin* pin_of(std::string_view designator, std::string_view pin) const;  ///< nullptr if none
     /// A place to hold a probe on this net: "C4 (R1 a)"; the net's name if no pin is on the board.
     std::string probe(std::string_view net) const;
@@ -76,7 +85,7 @@ struct BoardMethod {
     std::function<Result<Board>(const Circuit&, const BoardChoices&, const Progress&)> make;
 };
 const std::vector<BoardMethod>& board_methods();
-const BoardMethod* find_board_method(std::string_view id);  ///< nullptr if unknown
+const BoardMethod* find_board_method(std::string_view id);  ///< also "trial"; nullptr if unknown
 
 /// The board of a circuit. Errors: unknown method; what the method says.
 struct BoardQuery {

@@ -16,8 +16,8 @@ constexpr unsigned red_ink = 0xb3402a, black_ink = 0x1d1d1f, grey_ink = 0xd8d4c8
 class LegPainter {
   public:
     using Places = std::function<std::string(const std::string&)>;
-    LegPainter(const Part& part, const Places& place)
-        : part_(part), legs_(part_kind(part.kind)->legs), shape_(footprint(part)), place_(place) {}
+    LegPainter(const Part& part, const Footprint& shape, const Places& place)
+        : part_(part), legs_(part_kind(part.kind)->legs), shape_(shape), place_(place) {}
 
     Drawing draw() {
         if (legs_.view == "above")
@@ -144,17 +144,18 @@ class LegPainter {
 
     const Part& part_;
     const Legs& legs_;
-    Footprint shape_;
+    const Footprint& shape_;
     const Places& place_;
     Drawing d_;
 };
 
 }  // namespace
 
-Drawing leg_picture(const Part& part, const std::function<std::string(const std::string&)>& place) {
+Drawing leg_picture(const Part& part, const Footprint& footprint,
+                    const std::function<std::string(const std::string&)>& place) {
     const PartKind* kind = part_kind(part.kind);
     if (!kind || kind->legs.view.empty()) return {};
-    return LegPainter(part, place).draw();
+    return LegPainter(part, footprint, place).draw();
 }
 
 }  // namespace elkit

@@ -21,22 +21,63 @@ std::vector<const PlacedPin*> pads_of(const Board& board, const std::string& des
     return pads;
 }
 
+/// How it is mounted; as by default where the board does not say.
+BoardPart mounted_on(const Board& board, const Part& part) {
+    if (const BoardPart* mounted = board.part(part.designator)) return *mounted;
+    return {part.designator, PartPlace::board, footprint(part)};
+}
+
 class PartSteps {
   public:
     PartSteps(const Part& part, const Board& board, std::vector<BuildStep>& steps)
-        : part_(part), kind_(*part_kind(part.kind)), pads_(pads_of(board, part.designator)), steps_(steps) {}
+        : part_(part),
+          kind_(*part_kind(part.kind)),
+          pads_(pads_of(board, part.designator)),
+          mounted_(mounted_on(board, part)),
+          steps_(steps) {}
 
     void add() {
         if (kind_.is(Role::bench)) return leads();
         if (!kind_.build.prepare.empty() || !kind_.build.measure.empty()) prepare();
-        if (kind_.is(Role::on_leads))
-            leads();
-        else
+        if (mounted_.place == PartPlace::board)
             solder();
-        if (!kind_.build.last.empty()) last();
+        else
+            leads();
+        if (!kind_.build.last.empty() && !soldered_in()) last();
+    }
+
+    /// Into a breadboard.
+    void plug() {
+        if (mounted_.place == PartPlace::board &&
+            (!kind_.build.prepare.empty() || !kind_.build.measure.empty()))
+            prepare();
+        const bool leads = mounted_.place != PartPlace::board;
+        const bool source = kind_.is(Role::source), chip = mounted_.footprint.picture == "dip";
+        BuildStep& s = step("plug", leads ? Phase::wire : Phase::solder,
+                            leads  ? (source ? 20 : 10)
+                            : chip ? 0
+                                   : mounted_.footprint.height,
+                            fmt::format("Plug in {}: {}", part_.designator, named()),
+                            legs_into() + (chip     ? " It stands across the channel; press with both thumbs."
+                                           : source ? " Leave the cells out."
+                                                    : ""));
+        turned(s);
+        if (chip) s.caution = kind_.build.caution;
     }
 
   private:
+    /// "Legs into 3a and 7a.", "c into 3a, b into 4a, e into 5a."
+    std::string legs_into() const {
+        const bool two = pads_.size() == 2 && !kind_.polarised;
+        std::string where;
+        for (const PlacedPin* pad : pads_) {
+            if (pad->pin.empty()) continue;
+            where += where.empty() ? "" : two ? " and " : ", ";
+            where += two ? pad->place : pad->pin + " into " + pad->place;
+        }
+        return (two ? "Legs into " : "Pins: ") + where + ".";
+    }
+
     /// Patterns of the kind, with holes for pins.
     std::string words(const std::string& pattern) const {
         return fill_words(pattern, part_, [&](const std::string& word) -> std::string {
@@ -56,7 +97,7 @@ class PartSteps {
 
     /// Holes from the first leg to the last, both counted.
     int span() const {
-        const Footprint f = footprint(part_);
+        const Footprint& f = mounted_.footprint;
         return f.pads.empty() ? 0
                               : static_cast<int>(std::abs(f.pads.back().x - f.pads.front().x) / 2.54 + 1.5);
     }
@@ -97,23 +138,19 @@ class PartSteps {
 
     void solder() {
         const BuildWords& w = kind_.build;
-        std::string text = words(w.solder);
+        std::string text = soldered_in()
+                               ? "Its notch as on the picture; two opposite legs first, then one leg "
+                                 "after the other with pauses: the heat goes into the chip."
+                               : words(w.solder);
         if (text.empty()) {
-            std::string where;
-            const bool two = pads_.size() == 2 && !kind_.polarised;
-            for (const PlacedPin* pad : pads_) {
-                if (pad->pin.empty()) continue;
-                where += where.empty() ? "" : two ? " and " : ", ";
-                where += two ? pad->place : pad->pin + " into " + pad->place;
-            }
-            text = fmt::format("{} {}. Tack one pin, press flush, then the {}.",
-                               two ? "Legs into" : "Pins:", where, pads_.size() > 2 ? "rest" : "other");
+            text = fmt::format("{} Tack one pin, press flush, then the {}.", legs_into(),
+                               pads_.size() > 2 ? "rest" : "other");
         }
         std::string free;
         for (const PlacedPin* pad : pads_)
             if (pad->pin.empty()) free += (free.empty() ? "" : ", ") + pad->place;
         if (!free.empty()) text += fmt::format(" What sits in {} stays free.", free);
-        BuildStep& s = step("solder", Phase::solder, footprint(part_).height + heat_rank * w.heat,
+        BuildStep& s = step("solder", Phase::solder, mounted_.footprint.height + heat_rank * w.heat,
                             fmt::format("Solder {}: {}", part_.designator, named()), std::move(text));
         turned(s);
         s.caution = w.caution;
@@ -121,16 +158,36 @@ class PartSteps {
         if (type) s.caution = type->caution;
     }
 
+    /// A chip without a socket.
+    bool soldered_in() const { return mounted_.footprint.picture == "dip" && !mounted_.footprint.socket; }
+
+    /// "Red into A1, black into A2"; the pins by name where there are more, or none is plus.
+    std::string ends() const {
+        if (pads_.size() == 2 && kind_.polarised)
+            return fmt::format("Red into {}, black into {}", pads_[0]->place, pads_[1]->place);
+        std::string all;
+        for (const PlacedPin* pad : pads_)
+            if (!pad->pin.empty())
+                all += fmt::format("{}{} into {}", all.empty() ? "" : ", ", pad->pin, pad->place);
+        return all;
+    }
+
     void leads() {
-        if (pads_.size() < 2) return;
+        if (pads_.empty()) return;
         const double area = part_.number("lead_area") > 0 ? part_.number("lead_area") : 0.14,
                      length = part_.number("lead_length") > 0 ? part_.number("lead_length") : 0.12;
-        const bool source = kind_.is(Role::source);
+        const bool source = kind_.is(Role::source), plug = mounted_.place == PartPlace::plug;
+        const bool usual = mounted_.place == PartPlace::leads && kind_.is(Role::on_leads);
         BuildStep& s =
-            step("wire", Phase::wire, source ? 10 : 5, fmt::format("Solder the {} leads", kind_.name),
+            step("wire", Phase::wire, source ? 10 : 5,
+                 plug ? fmt::format("Solder the pins and make the plug for {}", part_.designator)
+                      : fmt::format("Solder the {} leads", usual ? kind_.name : part_.designator),
                  fmt::format(
-                     "Cut two leads of {} mm² to {:.0f} mm, strip 4 mm, tin. Red into {}, black into {}.{}",
-                     format_quantity(area, Unit::none), length * 1000, pads_[0]->place, pads_[1]->place,
+                     "{}Cut {} leads of {} mm² to {:.0f} mm, strip 4 mm, tin. {}.{}{}",
+                     plug ? "Solder a pin header of as many pins; its plug goes on the leads. " : "",
+                     pads_.size() == 2 ? "two" : std::to_string(pads_.size()),
+                     format_quantity(area, Unit::none), length * 1000, ends(),
+                     mounted_.place == PartPlace::panel ? " It sits in the panel: fix it there first." : "",
                      source ? " Leave the cells out." : ""));
         turned(s);
     }
@@ -146,16 +203,23 @@ class PartSteps {
     /// Which way round, in words and as a picture.
     void turned(BuildStep& s) const {
         s.polarity = words(kind_.build.polarity);
-        s.legs = leg_picture(part_, [&](const std::string& pin) { return words("{" + pin + "}"); });
+        s.legs = leg_picture(part_, mounted_.footprint,
+                             [&](const std::string& pin) { return words("{" + pin + "}"); });
     }
 
     const Part& part_;
     const PartKind& kind_;
     std::vector<const PlacedPin*> pads_;
+    BoardPart mounted_;
     std::vector<BuildStep>& steps_;
 };
 
 }  // namespace
+
+void add_plugging_steps(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps) {
+    for (const Part& part : circuit.parts)
+        if (part_kind(part.kind)) PartSteps(part, board, steps).plug();
+}
 
 void add_part_steps(const Circuit& circuit, const Board& board, std::vector<BuildStep>& steps) {
     for (const Part& part : circuit.parts)

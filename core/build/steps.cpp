@@ -18,11 +18,12 @@ BuildStep& add_step(std::vector<BuildStep>& steps, std::string id, Phase phase, 
 
 void add_board_steps(const Board& board, std::vector<BuildStep>& steps) {
     for (const BoardWork& work : board.works) {
-        const Phase phase = work.when == BoardWork::When::first  ? Phase::prepare
-                            : work.when == BoardWork::When::join ? Phase::solder
-                                                                 : Phase::wire;
-        BuildStep& s = add_step(steps, work.id, phase, work.when == BoardWork::When::join ? 1e5 : 0,
-                                work.title, work.text);
+        using When = BoardWork::When;
+        const Phase phase = work.when == When::first  ? Phase::prepare
+                            : work.when == When::wire ? Phase::wire
+                                                      : Phase::solder;
+        const double rank = work.when == When::join ? 1e5 : work.when == When::link ? -1 : 0;
+        BuildStep& s = add_step(steps, work.id, phase, rank, work.title, work.text);
         s.caution = work.caution, s.ref = work.ref;
     }
 }
@@ -70,6 +71,23 @@ Reading judge(const BuildStep& step, const StepRecord* record) {
     return m >= f.low.value_or(f.value) && m <= f.high.value_or(f.value) ? Reading::within : Reading::outside;
 }
 
+Result<PoweredStates> powered_states(const Ask& ask, const Keyed<Circuit>& circuit,
+                                     const std::vector<Situation>& situations) {
+    const auto placed = placed_situations(ask, situations, circuit);
+    PoweredStates states;
+    states.on.situation.conditions = lit(*circuit, {});  // where no situation can be found
+    if (placed && !placed.value().empty()) states.on.situation = placed.value().front().situation;
+    auto readings = Readings::solve(ask, circuit, states.on.situation.under({}));
+    if (!readings) return readings.error();
+    states.on.readings = std::move(readings).value();
+    if (const Placed* off = placed ? standby_of(placed.value()) : nullptr) {
+        auto there = Readings::solve(ask, circuit, off->situation.under({}));
+        if (!there) return there.error();
+        states.waiting = PoweredState{off->situation, std::move(there).value()};
+    }
+    return states;
+}
+
 Digest StepsQuery::key() const {
     Digester d;
     d << circuit.digest() << content_digest(board) << for_children << content_digest(situations);
@@ -79,26 +97,14 @@ Digest StepsQuery::key() const {
 Result<std::vector<BuildStep>> StepsQuery::compute(const Ask& ask) const {
     const auto made = ask(BoardQuery{circuit, board});
     if (!made) return made.error();
-    const auto placed = placed_situations(ask, situations, circuit);
-    PoweredState on, waiting;
-    on.situation.conditions = lit(*circuit, {});  // where no situation can be found
-    if (placed && !placed.value().empty()) on.situation = placed.value().front().situation;
-    auto readings = Readings::solve(ask, circuit, on.situation.under({}));
-    if (!readings) return readings.error();
-    on.readings = std::move(readings).value();
-    const Placed* off = placed ? standby_of(placed.value()) : nullptr;
-    if (off) {
-        waiting.situation = off->situation;
-        auto there = Readings::solve(ask, circuit, off->situation.under({}));
-        if (!there) return there.error();
-        waiting.readings = std::move(there).value();
-    }
+    const auto states = powered_states(ask, circuit, situations);
+    if (!states) return states.error();
     std::vector<BuildStep> steps;
     add_board_steps(*made, steps);
     add_part_steps(*circuit, *made, steps);
     add_unpowered_checks(*circuit, *made, steps);
-    add_powered_checks(*circuit, *made, on, steps);
-    if (off) add_waiting_check(*circuit, *made, waiting, steps);
+    add_powered_checks(*circuit, *made, states.value().on, steps);
+    if (const auto& waiting = states.value().waiting) add_waiting_check(*circuit, *made, *waiting, steps);
     add_closing(for_children, steps);
     std::stable_sort(steps.begin(), steps.end(), [](const BuildStep& a, const BuildStep& b) {
         return std::pair(a.phase, a.rank) < std::pair(b.phase, b.rank);

@@ -29,6 +29,7 @@ struct BuildStep {
     std::string polarity;  ///< how to turn the part; empty if it does not matter
     Drawing legs;          ///< the part in the hand, each leg with its place; empty if they are alike
     std::string caution;   ///< what can hurt here; empty if nothing
+    std::string learnt;    ///< what its reading tells, in a trial
     std::optional<Check> check;
     std::string ref;  ///< "part:R1" for the board picture
 };

@@ -9,6 +9,7 @@
 #include <sstream>
 #include <utility>
 
+#include "board/footprint.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/vocabulary.hpp"
@@ -24,10 +25,11 @@ Result<OwnParts> take_up_own_parts(std::string_view text) {
     if (!catalogue) return catalogue.error();
     const json all = json::parse(text);  // it was read before
     for (const auto& [list, entries] : all.items()) {
-        static constexpr std::array known{"cells", "leds", "diodes", "types", "modules", "words"};
+        static constexpr std::array known{"cells",   "leds",  "diodes",    "types",
+                                          "modules", "words", "footprints"};
         if (std::find(known.begin(), known.end(), list) == known.end())
             return Error{Fault::file, "own parts", "there is no list \"" + list + "\"",
-                         "cells, leds, diodes, types, modules or words"};
+                         "cells, leds, diodes, types, modules, words or footprints"};
     }
     auto modules = read_modules(all.value("modules", json::array()).dump());
     if (!modules) return modules.error();
@@ -38,6 +40,18 @@ Result<OwnParts> take_up_own_parts(std::string_view text) {
                          "the id of an LED in docs/parts.md or among your own"};
     auto words = read_sayings(all.value("words", json::array()).dump());
     if (!words) return words.error();
+    auto footprints = read_footprints(all.value("footprints", json::array()).dump());
+    if (!footprints) return footprints.error();
+    for (const Footprint& f : footprints.value()) {
+        if (find_footprint(f.id))
+            return Error{Fault::usage, "footprints, " + f.id, "there is a footprint of this id already",
+                         "another id"};
+        for (const std::string& kind : f.kinds)
+            if (!part_kind(kind) && std::none_of(modules.value().begin(), modules.value().end(),
+                                                 [&](const PartKind& own) { return own.id == kind; }))
+                return Error{Fault::file, "footprints, " + f.id, "there is no kind \"" + kind + "\"",
+                             "a kind of docs/parts.md or among your own modules"};
+    }
     for (const PartType& type : catalogue.value().types) {
         const PartKind* kind = part_kind(type.kind);
         if (!kind || !kind->param("type"))
@@ -55,9 +69,11 @@ Result<OwnParts> take_up_own_parts(std::string_view text) {
     const Catalogue& own = catalogue.value();
     taken.types = own.cells.size() + own.leds.size() + own.diodes.size() + own.types.size();
     taken.modules = modules.value().size(), taken.words = words.value().size();
+    taken.footprints = footprints.value().size();
     if (auto done = add_own_kinds(std::move(modules).value()); !done) return done.error();
     if (auto done = add_own_parts(std::move(catalogue).value()); !done) return done.error();
     add_own_sayings(std::move(words).value());
+    add_own_footprints(std::move(footprints).value());
     return taken;
 }
 

@@ -49,7 +49,8 @@ Digest content_digest(const std::vector<DayUse>& use) {
 
 Digest content_digest(const BoardChoices& c) {
     Digester d;
-    d << c.method << c.columns << c.rows;
+    d << c.method << c.columns << c.rows << c.breadboard << c.wire_colours << c.parts.size();
+    for (const PartMount& m : c.parts) d << m.part << m.footprint << m.place << m.legs;
     return d.digest();
 }
 

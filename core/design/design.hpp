@@ -75,9 +75,22 @@ struct Decision {
     bool operator==(const Decision&) const = default;
 };
 
+/// How a part meets the board: board/mount.hpp. An empty word leaves it to the part's kind and values.
+struct PartMount {
+    std::string part;       ///< designator
+    std::string footprint;  ///< id
+    std::string place;      ///< "board", "leads", "plug" or "panel"
+    std::string legs;       ///< its pins from left to right, seen from its front: "e b c"
+    Extra extra;
+    bool operator==(const PartMount&) const = default;
+};
+
 struct BoardChoices {
     std::string method = "pad";    ///< how it is made, an id of board_methods()
     double columns = 0, rows = 0;  ///< holes; 0: as small as it gets
+    std::string breadboard;    ///< of the trial, an id of breadboard_sizes(); empty: the smallest that does
+    std::string wire_colours;  ///< of the trial: "use" or "length"; empty: by use
+    std::vector<PartMount> parts;  ///< those with a choice of their own
     Extra extra;
     bool operator==(const BoardChoices&) const = default;
 };

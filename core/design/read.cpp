@@ -235,6 +235,21 @@ void read_document(JsonReader& r, Design& d) {
         d.board.method = b.text("method", d.board.method);
         d.board.columns = b.number("columns", 0, 0, 200);
         d.board.rows = b.number("rows", 0, 0, 200);
+        d.board.breadboard = b.text("breadboard", ""), d.board.wire_colours = b.text("wire_colours", "");
+        std::set<std::string> mounted;
+        b.list("parts", [&](JsonReader& p) {
+            PartMount mount;
+            p.require("part", "a designator of the circuit");
+            mount.part = p.text("part", "");
+            if (!d.circuit.find(mount.part))
+                p.error("part", "there is no part \"" + mount.part + "\"", "a designator of the circuit");
+            else if (!mounted.insert(mount.part).second)
+                p.error("part", mount.part + " stands here twice", "each part once");
+            mount.footprint = p.text("footprint", ""), mount.place = p.text("place", "");
+            mount.legs = p.text("legs", "");
+            mount.extra = p.rest();
+            d.board.parts.push_back(std::move(mount));
+        });
         d.board.extra = b.rest();
     });
     r.object("batch", [&](JsonReader& b) {

@@ -128,6 +128,16 @@ std::string write_design(const Design& d) {
     j["board"]["method"] = d.board.method;
     j["board"]["columns"] = json_number(d.board.columns);
     j["board"]["rows"] = json_number(d.board.rows);
+    if (!d.board.breadboard.empty()) j["board"]["breadboard"] = d.board.breadboard;
+    if (!d.board.wire_colours.empty()) j["board"]["wire_colours"] = d.board.wire_colours;
+    for (const PartMount& m : d.board.parts) {
+        Json mount{{"part", m.part}};
+        for (const auto& [key, word] :
+             {std::pair{"footprint", &m.footprint}, {"place", &m.place}, {"legs", &m.legs}})
+            if (!word->empty()) mount[key] = *word;
+        append_extra(mount, m.extra);
+        j["board"]["parts"].push_back(std::move(mount));
+    }
     append_extra(j["board"], d.board.extra);
     j["batch"]["spares"] = json_number(d.batch.spares);
     append_extra(j["batch"], d.batch.extra);

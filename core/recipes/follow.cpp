@@ -124,7 +124,14 @@ Design with_circuit(const Design& design, Circuit circuit) {
     out.circuit = std::move(circuit);
     if (out.circuit == design.circuit) return out;
     const auto renamed = renamed_parts(design.circuit, out.circuit);
-    for (const auto& [old, now] : renamed) rename_in_situations(out, old, now);
+    for (const auto& [old, now] : renamed) {
+        rename_in_situations(out, old, now);
+        for (PartMount& m : out.board.parts)
+            if (m.part == old) m.part = now;
+        for (FacePlace& p : out.face.places)
+            if (p.light == old) p.light = now;
+    }
+    std::erase_if(out.board.parts, [&](const PartMount& m) { return !out.circuit.find(m.part); });
     if (out.blocks.empty()) return out;
     Design before = design;
     for (const auto& [old, now] : renamed) {

@@ -133,7 +133,7 @@ void BoardStation::refresh() {
             ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(board.groups.size())
             : QString::fromStdString(board.differences.front()));
     QStringList wires;
-    for (const auto& part : board.on_wires) wires << QString::fromStdString(part);
+    for (const auto& part : board.on_wires()) wires << QString::fromStdString(part);
     joints_->setText(
         QString::fromStdString(board.summary) +
         (wires.isEmpty() ? QString() : tr(" · on wires: %1").arg(wires.join(QStringLiteral(", ")))));

@@ -3,7 +3,7 @@
 #include <numeric>
 #include <queue>
 
-#include "board/pad/layout.hpp"
+#include "board/pad/pad_board.hpp"
 #include "board/pad/ways.hpp"
 #include "quantity/stop.hpp"
 
@@ -12,7 +12,7 @@ namespace {
 
 struct Attempt {
     std::vector<Bridge> bridges;
-    std::vector<Jumper> jumpers;
+    std::vector<Wire> jumpers;
     std::vector<std::size_t> failed;  ///< nets with a jumper, in the order they were tried
 };
 
@@ -35,12 +35,10 @@ Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std
             if (way.empty()) {
                 const Hole to = *lone();
                 Hole nearest = pads[net].front();
-                const auto far = [&](Hole h) {
-                    return std::abs(h.column - to.column) + std::abs(h.row - to.row);
-                };
+                const auto far = [&](Hole h) { return holes_between(h, to); };
                 for (const Hole h : pads[net])
                     if (marks[grid.index(h)] == Mark::joined && far(h) < far(nearest)) nearest = h;
-                out.jumpers.push_back({nearest, to});
+                out.jumpers.push_back({nearest, to, Wire::Kind::jumper});
                 if (out.failed.empty() || out.failed.back() != net) out.failed.push_back(net);
                 marks[grid.index(to)] = Mark::joined;
                 continue;
@@ -83,8 +81,8 @@ Attempt as_negotiated(Grid grid, const std::vector<std::vector<Hole>>& pads, int
 
 }  // namespace
 
-void route_board(PadLayout& layout, RouteEffort effort) {
-    Grid grid(layout.columns, layout.rows);
+void route_board(HoleLayout& layout, RouteEffort effort) {
+    Grid grid(layout.columns(), layout.rows());
     std::map<std::string, std::size_t> index;
     std::vector<std::vector<Hole>> pads;
     for (const auto& pin : layout.pins) {
@@ -133,7 +131,7 @@ void route_board(PadLayout& layout, RouteEffort effort) {
             first(static_cast<std::size_t>(std::find(order.begin(), order.end(), best.failed[n]) -
                                            order.begin()));
     layout.bridges = std::move(best.bridges);
-    layout.jumpers = std::move(best.jumpers);
+    layout.wires = std::move(best.jumpers);
 }
 
 }  // namespace elkit

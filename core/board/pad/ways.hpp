@@ -1,7 +1,7 @@
 #pragma once
 #include <vector>
 
-#include "board/pad/layout.hpp"
+#include "board/holes/hole.hpp"
 
 namespace elkit {
 

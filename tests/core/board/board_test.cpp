@@ -3,9 +3,11 @@
 #include <gtest/gtest.h>
 
 #include <map>
+#include <memory>
 #include <set>
 
-#include "board/pad/layout.hpp"
+#include "board/pad/pad_board.hpp"
+#include "board/strip/strip_board.hpp"
 #include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
 #include "design/fields.hpp"
@@ -24,26 +26,46 @@ Design lights(int count, int per_string, const char* cell = "Lead-12V", int cell
                         {"cells", double(cells)}});
 }
 
-void expect_sound(const PadLayout& l, const Circuit& circuit) {
-    EXPECT_TRUE(layout_differences(l, circuit).empty()) << layout_differences(l, circuit).front();
+/// A layout with the parts that it is made of.
+struct Laid {
+    std::shared_ptr<const Circuit> circuit;
+    HoleParts parts;
+    HoleLayout layout;
+};
+using LayOut = Result<HoleLayout> (*)(const HoleParts&, const BoardChoices&, const Progress&);
+Result<Laid> laid(const Circuit& circuit, const BoardChoices& choices = {}, LayOut lay_out = lay_out_pads) {
+    auto kept = std::make_shared<const Circuit>(circuit);
+    auto parts = hole_parts(*kept, choices);
+    if (!parts) return parts.error();
+    auto layout = lay_out(parts.value(), choices, {});
+    if (!layout) return layout.error();
+    return Laid{kept, std::move(parts).value(), std::move(layout).value()};
+}
+
+void expect_sound(const Laid& made) {
+    const HoleLayout& l = made.layout;
+    const auto differences = layout_differences(l, *made.circuit);
+    EXPECT_TRUE(differences.empty()) << differences.front();
     std::set<Hole> holes;
     for (const auto& p : l.pins) {
-        EXPECT_TRUE(holes.insert(p.hole).second) << "two leads in " << hole_name(p.hole);
-        EXPECT_TRUE(p.hole.column >= 0 && p.hole.row >= 0 && p.hole.column < l.columns && p.hole.row < l.rows)
-            << p.designator;
+        EXPECT_TRUE(holes.insert(p.hole).second) << "two leads in " << l.board.name(p.hole);
+        EXPECT_TRUE(l.board.has(p.hole)) << p.designator;
     }
-    for (std::size_t i = 0; i < circuit.parts.size(); ++i)
-        for (std::size_t k = 0; k < i; ++k) {
-            const Box a = placed_body(on_grid(footprint(circuit.parts[i])),
-                                      *l.placement(circuit.parts[i].designator)),
-                      b = placed_body(on_grid(footprint(circuit.parts[k])),
-                                      *l.placement(circuit.parts[k].designator));
-            EXPECT_FALSE(a.overlaps(b))
-                << circuit.parts[i].designator << " over " << circuit.parts[k].designator;
-        }
-    for (const auto& b : l.bridges)
-        EXPECT_EQ(std::abs(b.a.column - b.b.column) + std::abs(b.a.row - b.b.row), 1)
-            << "solder joins neighbours only";
+    for (const Wire& w : l.wires)
+        if (w.kind != Wire::Kind::jumper)
+            for (const Hole h : {w.a, w.b})
+                EXPECT_TRUE(holes.insert(h).second) << "a wire and a lead in " << l.board.name(h);
+    const auto body = [&](const HolePart& p) {
+        const Placement& at = *l.placement(p.part->designator);
+        return placed_body(p.shapes[static_cast<std::size_t>(at.shape)], at);
+    };
+    const auto& all = made.parts.all;
+    for (std::size_t i = 0; i < all.size(); ++i)
+        for (std::size_t k = 0; k < i; ++k)
+            EXPECT_FALSE(body(all[i]).overlaps(body(all[k])))
+                << all[i].part->designator << " over " << all[k].part->designator;
+    for (const auto& b : l.bridges) EXPECT_EQ(holes_between(b.a, b.b), 1) << "solder joins neighbours only";
+    for (const Hole h : l.cuts) EXPECT_FALSE(holes.contains(h)) << "a lead in the cut at " << l.board.name(h);
 }
 
 struct Size {
@@ -53,9 +75,9 @@ class Boards : public ::testing::TestWithParam<Size> {};
 
 TEST_P(Boards, EqualTheirCircuit) {
     const Design d = lights(GetParam().count, GetParam().per_string);
-    const auto layout = lay_out_board(d.circuit, {});
-    ASSERT_TRUE(layout) << layout.error().text();
-    expect_sound(layout.value(), d.circuit);
+    const auto made = laid(d.circuit);
+    ASSERT_TRUE(made) << made.error().text();
+    expect_sound(made.value());
 }
 
 INSTANTIATE_TEST_SUITE_P(Sizes, Boards,
@@ -67,7 +89,7 @@ struct Columned {
     std::set<int> columns, rows;
     int turn = -1;
 };
-std::vector<Columned> strings_on(const PadLayout& l, const Circuit& circuit) {
+std::vector<Columned> strings_on(const HoleLayout& l, const Circuit& circuit) {
     std::vector<Columned> all;
     for (const LedString& string : led_strings(circuit)) {
         Columned c;
@@ -86,11 +108,11 @@ std::vector<Columned> strings_on(const PadLayout& l, const Circuit& circuit) {
 TEST(Board, EqualStringsLieAsEqualColumns) {
     for (const auto& [count, per_string] : {std::pair(24, 2), std::pair(6, 3), std::pair(80, 2)}) {
         const Design d = lights(count, per_string);
-        const auto layout = lay_out_board(d.circuit, {});
-        ASSERT_TRUE(layout) << layout.error().text();
-        const PadLayout& l = layout.value();
-        expect_sound(l, d.circuit);
-        EXPECT_TRUE(l.jumpers.empty()) << count;
+        const auto made = laid(d.circuit);
+        ASSERT_TRUE(made) << made.error().text();
+        const HoleLayout& l = made.value().layout;
+        expect_sound(made.value());
+        EXPECT_TRUE(l.wires.empty()) << count;
         const auto strings = strings_on(l, d.circuit);
         ASSERT_EQ(strings.size(), static_cast<std::size_t>(count / per_string));
         std::set<std::set<int>> lines;
@@ -112,19 +134,19 @@ TEST(Board, EqualStringsLieAsEqualColumns) {
 
 TEST(Board, LightsOfAGridLieInRowsToo) {
     const Design d = read_design(find_demo("seat-finder")->text).value();
-    const auto layout = lay_out_board(d.circuit, {});
-    ASSERT_TRUE(layout) << layout.error().text();
-    expect_sound(layout.value(), d.circuit);
+    const auto made = laid(d.circuit);
+    ASSERT_TRUE(made) << made.error().text();
+    expect_sound(made.value());
     std::map<std::string, std::set<int>> turns;  // by the net that lights share
     for (const Part& part : d.circuit.parts)
         if (is(part, Role::diode_light))
-            turns[part.net("k")].insert(layout.value().placement(part.designator)->turn);
+            turns[part.net("k")].insert(made.value().layout.placement(part.designator)->turn);
     for (const auto& [net, ways] : turns) EXPECT_EQ(ways.size(), 1u) << net;
 }
 
 TEST(Routing, NetsMakeRoomForEachOther) {
     // the short one takes the only gap that the long one has, as long as it does not know better
-    PadLayout l{7, 5, {}, {}, {}, {}};
+    HoleLayout l{pad_substrate(7, 5), {}, {}, {}, {}, {}};
     const auto pin = [&](const char* part, const char* net, int column, int row) {
         l.pins.push_back({part, "a", net, {column, row}});
     };
@@ -132,7 +154,7 @@ TEST(Routing, NetsMakeRoomForEachOther) {
     pin("A1", "A", 1, 2), pin("A2", "A", 6, 2);
     pin("B1", "B", 2, 1), pin("B2", "B", 2, 3);
     route_board(l);
-    EXPECT_TRUE(l.jumpers.empty());
+    EXPECT_TRUE(l.wires.empty());
     std::map<std::string, std::string> group;
     for (const auto& names : extract_groups(l))
         for (const auto& name : names) group[name] = names.front();
@@ -143,11 +165,12 @@ TEST(Routing, NetsMakeRoomForEachOther) {
 
 TEST(Board, MoreThanOneBoardTakesIsRefusedBeforeTheWorkStarts) {
     Circuit c = lights(1, 1).circuit;
-    for (std::size_t k = c.parts.size(); k <= most_on_pads; ++k)
+    for (std::size_t k = c.parts.size(); k <= most_on_holes; ++k)
         c.parts.push_back(
             {"RX" + std::to_string(k), "resistor", {}, {{"a", c.nets()[0]}, {"b", c.nets()[1]}}, {}});
-    const auto layout =
-        lay_out_board(c, {}, [](auto, double) { return ADD_FAILURE() << "the work has started", false; });
+    const auto layout = lay_out_pads(hole_parts(c, {}).value(), {}, [](auto, double) {
+        return ADD_FAILURE() << "the work has started", false;
+    });
     ASSERT_FALSE(layout);
     EXPECT_EQ(layout.error().found, "the circuit has 301 parts");
     EXPECT_NE(layout.error().expected.find("at most 300"), std::string::npos);
@@ -161,47 +184,47 @@ TEST(Board, MethodsReadChoicesThatAPersonCanSet) {
 
 TEST(Board, DemosFitTheirBriefs) {
     for (const Design& d : {test::pier_lantern(), test::coat_badge()}) {
-        const auto l = lay_out_board(d.circuit, d.board);
-        ASSERT_TRUE(l);
-        expect_sound(l.value(), d.circuit);
-        EXPECT_LE(l.value().width(), d.brief.width);
-        EXPECT_LE(l.value().height(), d.brief.height);
+        const auto made = laid(d.circuit, d.board);
+        ASSERT_TRUE(made);
+        expect_sound(made.value());
+        EXPECT_LE(made.value().layout.board.width(), d.brief.width);
+        EXPECT_LE(made.value().layout.board.height(), d.brief.height);
     }
 }
 
 TEST(Board, IsTheSameEveryTime) {
     const Design d = test::pier_lantern();
-    const auto a = lay_out_board(d.circuit, {}).value(), b = lay_out_board(d.circuit, {}).value();
+    const auto a = laid(d.circuit).value().layout, b = laid(d.circuit).value().layout;
     EXPECT_EQ(a.placements, b.placements);
     EXPECT_EQ(a.bridges, b.bridges);
 }
 
 TEST(Board, KeepsToTheChosenSizeOrSaysThatItCannot) {
     const Design d = test::pier_lantern();
-    const auto wide = lay_out_board(d.circuit, {"pad", 20, 9, {}});
+    const auto wide = laid(d.circuit, {"pad", 20, 9, {}, {}, {}, {}});
     ASSERT_TRUE(wide);
-    EXPECT_EQ(wide.value().columns, 20);
-    EXPECT_EQ(wide.value().rows, 9);
-    expect_sound(wide.value(), d.circuit);
-    const auto small = lay_out_board(d.circuit, {"pad", 4, 4, {}});
+    EXPECT_EQ(wide.value().layout.columns(), 20);
+    EXPECT_EQ(wide.value().layout.rows(), 9);
+    expect_sound(wide.value());
+    const auto small = laid(d.circuit, {"pad", 4, 4, {}, {}, {}, {}});
     ASSERT_FALSE(small);
     EXPECT_EQ(small.error().place, "/board");
 }
 
 TEST(Extraction, SeesAMissingJointAStrayOneAndAJumpFarOff) {
     const Design d = test::pier_lantern();
-    PadLayout l = lay_out_board(d.circuit, {}).value();
-    PadLayout open = l;
+    HoleLayout l = laid(d.circuit).value().layout;
+    HoleLayout open = l;
     open.bridges.pop_back();
     ASSERT_FALSE(layout_differences(open, d.circuit).empty());
     EXPECT_NE(layout_differences(open, d.circuit).front().find("not on the board"), std::string::npos);
-    PadLayout shorted = l;
-    shorted.jumpers.push_back({l.pins.front().hole, {}});
+    HoleLayout shorted = l;
+    shorted.wires.push_back({l.pins.front().hole, {}});
     for (const auto& p : l.pins)
-        if (!p.net.empty() && p.net != l.pins.front().net) shorted.jumpers.back().b = p.hole;
+        if (!p.net.empty() && p.net != l.pins.front().net) shorted.wires.back().b = p.hole;
     ASSERT_FALSE(layout_differences(shorted, d.circuit).empty());
     EXPECT_NE(layout_differences(shorted, d.circuit).front().find("not in the circuit"), std::string::npos);
-    PadLayout far = l;
+    HoleLayout far = l;
     far.bridges.clear();
     for (const auto& b : l.bridges) far.bridges.push_back({b.a, {b.b.column + 5, b.b.row}});
     EXPECT_FALSE(layout_differences(far, d.circuit).empty())
@@ -210,7 +233,7 @@ TEST(Extraction, SeesAMissingJointAStrayOneAndAJumpFarOff) {
 
 TEST(Extraction, SolderDoesNotJumpAPad) {
     const Design d = test::pier_lantern();
-    const PadLayout l = lay_out_board(d.circuit, {}).value();
+    const HoleLayout l = laid(d.circuit).value().layout;
     const auto at = [&](Hole h) {
         return std::count_if(l.bridges.begin(), l.bridges.end(),
                              [&](const Bridge& b) { return b.a == h || b.b == h; });
@@ -223,7 +246,7 @@ TEST(Extraction, SolderDoesNotJumpAPad) {
         if (at(end) != 1) continue;
         for (const Bridge& other : l.bridges) {
             if ((other.a != near && other.b != near) || other.a == end || other.b == end) continue;
-            PadLayout jumping = l;
+            HoleLayout jumping = l;
             jumping.bridges[k] = {other.a == near ? other.b : other.a, end};
             EXPECT_FALSE(layout_differences(jumping, d.circuit).empty());
             ++tried;
@@ -248,29 +271,35 @@ TEST(Board, FitsItsRoomEitherWayRound) {
 
 TEST(Routing, LaysAJumperWhereThereIsNoWay) {
     // B lies between two pads of A on a board one row high: solder cannot pass
-    PadLayout l{5,  1, {}, {{"R1", "a", "A", {0, 0}}, {"R1", "b", "B", {2, 0}}, {"R2", "a", "A", {4, 0}}},
-                {}, {}};
+    HoleLayout l{pad_substrate(5, 1),
+                 {},
+                 {{"R1", "a", "A", {0, 0}}, {"R1", "b", "B", {2, 0}}, {"R2", "a", "A", {4, 0}}},
+                 {},
+                 {},
+                 {}};
     route_board(l);
-    ASSERT_EQ(l.jumpers.size(), 1u);
+    ASSERT_EQ(l.count(Wire::Kind::jumper), 1u);
     EXPECT_TRUE(l.bridges.empty());
     EXPECT_EQ(extract_groups(l), (std::vector<std::vector<std::string>>{{"R1.a", "R2.a"}, {"R1.b"}}));
 }
 
 TEST(Holes, AreNamedByLetterAndNumber) {
-    EXPECT_EQ(hole_name({0, 0}), "A1");
-    EXPECT_EQ(hole_name({25, 9}), "Z10");
-    EXPECT_EQ(hole_name({26, 0}), "AA1");
-    EXPECT_EQ(hole_name({27, 11}), "AB12");
+    const Substrate pads = pad_substrate(40, 20);
+    EXPECT_EQ(pads.name({0, 0}), "A1");
+    EXPECT_EQ(pads.name({25, 9}), "Z10");
+    EXPECT_EQ(pads.name({26, 0}), "AA1");
+    EXPECT_EQ(pads.name({27, 11}), "AB12");
 }
 
 TEST(Pictures, SolderSideIsTheMirrorOfTheComponentSide) {
     const Design d = test::pier_lantern();
-    const PadLayout l = lay_out_board(d.circuit, {}).value();
-    const Drawing front = draw_component_side(l, d.circuit), back = draw_solder_side(l, d.circuit);
+    const Laid made = laid(d.circuit).value();
+    const HoleLayout& l = made.layout;
+    const Drawing front = draw_component_side(l, made.parts), back = draw_solder_side(l, made.parts);
     EXPECT_DOUBLE_EQ(front.width, back.width);
     for (const auto& pin : l.pins) {
-        const Box a = front.bounds("hole:" + hole_name(pin.hole)),
-                  b = back.bounds("hole:" + hole_name(pin.hole));
+        const Box a = front.bounds("hole:" + l.board.name(pin.hole)),
+                  b = back.bounds("hole:" + l.board.name(pin.hole));
         EXPECT_NEAR((a.x0 + a.x1) / 2, back.width - (b.x0 + b.x1) / 2, 1e-9);
         EXPECT_NEAR((a.y0 + a.y1) / 2, (b.y0 + b.y1) / 2, 1e-9);
     }
@@ -278,8 +307,8 @@ TEST(Pictures, SolderSideIsTheMirrorOfTheComponentSide) {
 
 TEST(Gaps, LieBetweenNeighboursOfDifferentNets) {
     const Design d = test::pier_lantern();
-    const PadLayout l = lay_out_board(d.circuit, {}).value();
-    const auto nets = pad_nets(l);
+    const HoleLayout l = laid(d.circuit).value().layout;
+    const auto nets = hole_nets(l);
     const auto gaps = isolation_gaps(l);
     EXPECT_FALSE(gaps.empty());
     for (const auto& g : gaps) EXPECT_NE(nets.at(g.a), nets.at(g.b));

@@ -21,7 +21,9 @@ struct Seen {
 };
 
 Seen seen(const std::string& line) {
-    Seen s{leg_picture(circuit({line}).parts.front(), place_of), {}};
+    const Circuit c = circuit({line});
+    const Part& part = c.parts.front();
+    Seen s{leg_picture(part, footprint(part), place_of), {}};
     for (const Item& item : s.drawing.items)
         if (const auto* text = std::get_if<Text>(&item.shape)) s.words.emplace(text->text, *text);
     return s;

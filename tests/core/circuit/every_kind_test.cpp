@@ -82,7 +82,8 @@ TEST_P(Kind, NamesOnlyPinsAndParametersThatItHas) {
 
 TEST_P(Kind, ShowsItsLegsWhereTheyDiffer) {
     const Part one = part();
-    const Drawing legs = leg_picture(one, [](const std::string& pin) { return "hole " + pin; });
+    const Drawing legs =
+        leg_picture(one, footprint(one), [](const std::string& pin) { return "hole " + pin; });
     const bool alike = !kind.polarised && (kind.pins.size() <= 2 || footprint(one).row > 0);
     if (kind.legs.view.empty()) {
         EXPECT_TRUE(alike) << "someone will put it in the wrong way round";

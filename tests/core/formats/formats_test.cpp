@@ -1,6 +1,6 @@
 #include <gtest/gtest.h>
 
-#include "board/pad/layout.hpp"
+#include "board/pad/pad_board.hpp"
 #include "drawer/import.hpp"
 #include "formats/csv.hpp"
 #include "formats/svg.hpp"
@@ -37,9 +37,11 @@ TEST(Csv, TheSeparatorIsFoundAmongDecimalCommasAndQuotes) {
 
 TEST(Svg, IsWellFormedAndKeepsItsSize) {
     const Design d = test::pier_lantern();
-    const PadLayout layout = lay_out_board(d.circuit, d.board).value();
-    const std::string svg = write_svg(draw_component_side(layout, d.circuit));
-    EXPECT_NE(svg.find("width=\"" + std::to_string(layout.width() + 11).substr(0, 5)), std::string::npos)
+    const HoleParts parts = hole_parts(d.circuit, d.board).value();
+    const HoleLayout layout = lay_out_pads(parts, d.board).value();
+    const std::string svg = write_svg(draw_component_side(layout, parts));
+    EXPECT_NE(svg.find("width=\"" + std::to_string(layout.board.width() + 11).substr(0, 5)),
+              std::string::npos)
         << "1:1 in mm";
     const auto count = [&](const std::string& what) {
         int n = 0;

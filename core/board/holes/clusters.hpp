@@ -1,7 +1,7 @@
 #pragma once
 #include <vector>
 
-#include "board/pad/layout.hpp"
+#include "board/holes/parts.hpp"
 
 namespace elkit {
 
@@ -9,7 +9,7 @@ namespace elkit {
 /// hole of all. Every part of a circuit stands in exactly one.
 struct Cluster {
     struct Member {
-        const Part* part;
+        const HolePart* part;
         Placement placement;
     };
     std::vector<Member> members;
@@ -20,6 +20,9 @@ Placement placed_within(const Placement& member, const Placement& whole);
 
 /// Strings of equal parts between the same rails become columns side by side, all parts looking the same way
 /// and in as many rows as a board of `widest` holes asks for; each other part is a cluster of its own.
-std::vector<Cluster> clusters(const Circuit& circuit, int widest);
+std::vector<Cluster> clusters(const HoleParts& parts, int widest);
+
+/// Each part that has holes by itself.
+std::vector<Cluster> single_parts(const HoleParts& parts);
 
 }  // namespace elkit

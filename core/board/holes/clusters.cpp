@@ -1,4 +1,4 @@
-#include "board/pad/clusters.hpp"
+#include "board/holes/clusters.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -20,22 +20,24 @@ struct Column {
 };
 
 /// The part standing upright with the leg that hangs on `net` above, or nothing if it does not lie in a line.
-std::optional<Placement> upright(const Part& part, const std::string& net) {
-    const GridFootprint shape = on_grid(footprint(part));
+std::optional<Placement> upright(const HolePart& part, const std::string& net) {
+    const GridFootprint& shape = part.shapes.front();
     if (shape.edge || shape.pins.size() != 2 || shape.pins[1].second.row != 0) return std::nullopt;
-    const bool first_above = part.net(shape.pins[0].first) == net;
-    return Placement{
-        part.designator, {0, first_above ? 0 : std::abs(shape.pins[1].second.column)}, first_above ? 1 : 3};
+    const bool first_above = part.part->net(shape.pins[0].first) == net;
+    return Placement{part.part->designator,
+                     {0, first_above ? 0 : std::abs(shape.pins[1].second.column)},
+                     first_above ? 1 : 3};
 }
 
-std::optional<Column> column_of(const Chain& chain) {
+std::optional<Column> column_of(const Chain& chain, const HoleParts& parts) {
     Column column{{}, chain.from, chain.to, {}, 0, 0, 0};
     std::string net = chain.from;
     double below = -10;  // where the body above ends
     for (const Part* part : chain.parts) {
-        auto at = upright(*part, net);
+        const HolePart& lying = parts.of(*part);
+        auto at = upright(lying, net);
         if (!at) return std::nullopt;
-        const GridFootprint shape = on_grid(footprint(*part));
+        const GridFootprint& shape = lying.shapes.front();
         const int span = std::abs(shape.pins[1].second.column);
         const Box body = placed_body(shape, *at);
         at->at.row += std::max(column.height, static_cast<int>(std::ceil(below - body.y0 - 1e-6)));
@@ -43,8 +45,8 @@ std::optional<Column> column_of(const Chain& chain) {
         below = there.y1;
         column.left = std::min(column.left, there.x0), column.right = std::max(column.right, there.x1);
         column.height = at->at.row + (at->turn == 1 ? span : 0) + 1;
-        column.parts += part->kind + footprint(*part).id + (at->turn == 1 ? "v " : "^ ");
-        column.members.push_back({part, *at});
+        column.parts += part->kind + lying.footprint.id + (at->turn == 1 ? "v " : "^ ");
+        column.members.push_back({&lying, *at});
         net = part->pins.front().net == net ? part->pins.back().net : part->pins.front().net;
     }
     return column;
@@ -73,17 +75,18 @@ Cluster in_rows(const std::vector<const Column*>& columns, int widest) {
 }  // namespace
 
 Placement placed_within(const Placement& member, const Placement& whole) {
-    return {member.designator, placed_hole(member.at, whole), (member.turn + whole.turn) & 3};
+    return {member.designator, placed_hole(member.at, whole), (member.turn + whole.turn) & 3,
+            member.shape + whole.shape};
 }
 
-std::vector<Cluster> clusters(const Circuit& circuit, int widest) {
+std::vector<Cluster> clusters(const HoleParts& parts, int widest) {
     std::vector<Column> columns;
-    for (const Chain& chain : chains(circuit))
+    for (const Chain& chain : chains(*parts.circuit))
         if (chain.count(Role::diode_light) > 0)
-            if (auto column = column_of(chain)) columns.push_back(std::move(*column));
+            if (auto column = column_of(chain, parts)) columns.push_back(std::move(*column));
     // first those that share both rails, then what is left with one in common
     std::vector<Cluster> all;
-    std::set<const Part*> placed;
+    std::set<const HolePart*> placed;
     using Key = std::string (*)(const Column&);
     for (const Key key : {Key([](const Column& c) { return c.parts + c.from + " " + c.to; }),
                           Key([](const Column& c) { return c.parts + "to " + c.to; }),
@@ -97,8 +100,15 @@ std::vector<Cluster> clusters(const Circuit& circuit, int widest) {
             for (const Cluster::Member& m : all.back().members) placed.insert(m.part);
         }
     }
-    for (const Part& part : circuit.parts)
-        if (!placed.contains(&part)) all.push_back({{{&part, {part.designator, {}, 0}}}});
+    for (const HolePart& p : parts.all)
+        if (!placed.contains(&p)) all.push_back({{{&p, {p.part->designator, {}}}}});
+    return all;
+}
+
+std::vector<Cluster> single_parts(const HoleParts& parts) {
+    std::vector<Cluster> all;
+    for (const HolePart& p : parts.all)
+        if (!p.shapes.front().pins.empty()) all.push_back({{{&p, {p.part->designator, {}}}}});
     return all;
 }
 

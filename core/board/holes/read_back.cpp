@@ -3,7 +3,7 @@
 #include <map>
 #include <set>
 
-#include "board/pad/layout.hpp"
+#include "board/holes/layout.hpp"
 
 namespace elkit {
 namespace {
@@ -27,26 +27,35 @@ class Pads {
     std::map<Hole, Hole> parent_;
 };
 
-bool side_by_side(const Bridge& b) {
-    return std::abs(b.a.column - b.b.column) + std::abs(b.a.row - b.b.row) == 1;
+bool side_by_side(const Bridge& b) { return holes_between(b.a, b.b) == 1; }
+
+/// What is joined from the start, up to the next cut.
+void join_groups(const HoleLayout& layout, Pads& pads) {
+    const std::set<Hole> cuts(layout.cuts.begin(), layout.cuts.end());
+    for (const auto& group : layout.board.groups)
+        for (std::size_t k = 1; k < group.size(); ++k)
+            if (!cuts.contains(group[k - 1]) && !cuts.contains(group[k])) pads.join(group[k - 1], group[k]);
+}
+
+/// Everything that conducts; solder does not jump a pad, and a leg or wire in a cut touches nothing.
+Pads joined(const HoleLayout& layout) {
+    Pads pads;
+    join_groups(layout, pads);
+    for (const auto& b : layout.bridges)
+        if (side_by_side(b)) pads.join(b.a, b.b);
+    for (const auto& w : layout.wires) pads.join(w.a, w.b);
+    return pads;
 }
 
 }  // namespace
 
-std::vector<std::vector<std::string>> extract_groups(const PadLayout& layout) {
-    Pads pads;
-    for (const auto& b : layout.bridges)
-        if (side_by_side(b)) pads.join(b.a, b.b);  // solder does not jump a pad
-    for (const auto& j : layout.jumpers) pads.join(j.a, j.b);
+std::vector<std::vector<std::string>> extract_groups(const HoleLayout& layout) {
+    Pads pads = joined(layout);
     std::map<Hole, std::vector<std::string>> groups;
     for (const auto& pin : layout.pins)
-        if (!pin.pin.empty())
-            groups[pads.root(pin.hole)].push_back(pin.designator + "." + pin.pin);
-        else
-            groups[pads.root(pin.hole)];
+        if (!pin.pin.empty()) groups[pads.root(pin.hole)].push_back(pin.designator + "." + pin.pin);
     std::vector<std::vector<std::string>> out;
     for (auto& [hole, names] : groups) {
-        if (names.empty()) continue;
         std::sort(names.begin(), names.end());
         out.push_back(names);
     }
@@ -54,7 +63,7 @@ std::vector<std::vector<std::string>> extract_groups(const PadLayout& layout) {
     return out;
 }
 
-std::vector<std::string> layout_differences(const PadLayout& layout, const Circuit& circuit) {
+std::vector<std::string> layout_differences(const HoleLayout& layout, const Circuit& circuit) {
     std::map<std::string, std::string> net_of;
     for (const Part& part : circuit.parts)
         for (const Pin& pin : part.pins) net_of[part.designator + "." + pin.name] = pin.net;
@@ -78,31 +87,39 @@ std::vector<std::string> layout_differences(const PadLayout& layout, const Circu
     return differences;
 }
 
-std::map<Hole, std::string> pad_nets(const PadLayout& layout) {
-    Pads pads;
+std::map<Hole, std::string> hole_nets(const HoleLayout& layout) {
+    Pads pads = joined(layout);
     std::set<Hole> used;
-    for (const auto& b : layout.bridges) {
-        pads.join(b.a, b.b);
-        used.insert(b.a);
-        used.insert(b.b);
-    }
-    for (const auto& j : layout.jumpers) pads.join(j.a, j.b);
+    for (const auto& b : layout.bridges) used.insert(b.a), used.insert(b.b);
+    for (const auto& w : layout.wires) used.insert(w.a), used.insert(w.b);
     std::map<Hole, std::string> net_of_root, net_of;
     for (const auto& p : layout.pins) {
         used.insert(p.hole);
         net_of_root[pads.root(p.hole)] = p.net;
     }
+    for (const auto& group : layout.board.groups)  // copper is there whether it is used or not
+        for (const Hole h : group)
+            if (net_of_root.contains(pads.root(h))) used.insert(h);
+    for (const Hole h : layout.cuts)
+        if (!layout.board.groups.empty()) used.erase(h);
     for (const Hole h : used) net_of[h] = net_of_root[pads.root(h)];
     return net_of;
 }
 
-std::vector<Bridge> isolation_gaps(const PadLayout& layout) {
-    const auto nets = pad_nets(layout);
+std::vector<Bridge> isolation_gaps(const HoleLayout& layout) {
+    const auto nets = hole_nets(layout);
+    std::set<Hole> soldered;
+    for (const auto& b : layout.bridges) soldered.insert(b.a), soldered.insert(b.b);
+    for (const auto& w : layout.wires) soldered.insert(w.a), soldered.insert(w.b);
+    for (const auto& p : layout.pins) soldered.insert(p.hole);
+    const auto net = [&](Hole h) {
+        const auto at = nets.find(h);
+        return at == nets.end() ? std::string() : at->second;
+    };
     std::vector<Bridge> gaps;
-    for (const auto& [h, net] : nets)
+    for (const Hole h : soldered)
         for (const Hole n : {Hole{h.column + 1, h.row}, Hole{h.column, h.row + 1}})
-            if (const auto beside = nets.find(n); beside != nets.end() && beside->second != net)
-                gaps.push_back({h, n});
+            if (soldered.contains(n) && net(h) != net(n)) gaps.push_back({h, n});
     return gaps;
 }
 

@@ -1,4 +1,4 @@
-#include "board/pad/placer.hpp"
+#include "board/holes/placer.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -13,22 +13,29 @@ Box united(const Box& a, const Box& b) {
     return {std::min(a.x0, b.x0), std::min(a.y0, b.y0), std::max(a.x1, b.x1), std::max(a.y1, b.y1)};
 }
 
+template <class Piece>
+Placer::Spot spot_of(const Piece& p) {
+    return {p.placement.at, p.placement.turn, p.placement.shape};
+}
+
 }  // namespace
 
-Placer::Placer(const Circuit& circuit, int columns, int rows, double airy, std::uint64_t seed)
-    : columns_(columns), rows_(rows), count_(circuit.parts.size()), airy_(airy), random_(seed) {
-    ground_.resize(static_cast<std::size_t>(columns * rows));
-    const auto names = circuit.nets();
-    members_.resize(names.size());
-    auto all = clusters(circuit, columns);
-    for (Cluster& cluster : all) {
-        Piece piece{std::move(cluster), {}, {}, {}, {}, {}, {}, {}};
+Placer::Placer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate board, double airy,
+               std::uint64_t seed)
+    : board_(std::move(board)),
+      airy_(airy),
+      nets_(parts.circuit->nets()),
+      count_(parts.all.size()),
+      random_(seed) {
+    ground_.resize(static_cast<std::size_t>(board_.columns * board_.rows));
+    members_.resize(nets_.size());
+    for (Cluster& cluster : clusters) {
+        Piece piece{std::move(cluster), {}, {}, {}, {}, {}, {}};
         for (const Cluster::Member& m : piece.cluster.members) {
-            piece.footprints.push_back(on_grid(footprint(*m.part)));
-            piece.parts.push_back(static_cast<std::size_t>(m.part - circuit.parts.data()));
-            for (const auto& [pin, offset] : piece.footprints.back().pins) {
-                const auto at = std::find(names.begin(), names.end(), m.part->net(pin));
-                piece.nets.push_back(pin.empty() ? -1 : static_cast<int>(at - names.begin()));
+            piece.parts.push_back(static_cast<std::size_t>(m.part - parts.all.data()));
+            for (const auto& [pin, offset] : m.part->shapes.front().pins) {
+                const auto at = std::find(nets_.begin(), nets_.end(), m.part->part->net(pin));
+                piece.nets.push_back(pin.empty() ? -1 : static_cast<int>(at - nets_.begin()));
             }
         }
         pieces_.push_back(std::move(piece));
@@ -39,7 +46,7 @@ Placer::Placer(const Circuit& circuit, int columns, int rows, double airy, std::
                 members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
     for (Piece& p : pieces_) {
         scatter(p);
-        if (p.single() && is(p.first(), Role::diode_light)) lights_.push_back(&p);
+        if (p.single() && is(*p.first().part, Role::diode_light)) lights_.push_back(&p);
     }
 }
 
@@ -67,7 +74,7 @@ bool Placer::anneal(int moves, double hottest) {
         const double heat = hottest * std::pow(1 - double(m) / moves, 2) + 0.02;
         const auto index = static_cast<std::size_t>(random_.below(static_cast<int>(pieces_.size())));
         Piece& piece = pieces_[index];
-        const Spot before{piece.placement.at, piece.placement.turn};
+        const Spot before = spot_of(piece);
         const double local_before = local_cost(index);
         const double spread_before = spread();
         propose(piece, heat);
@@ -84,7 +91,7 @@ bool Placer::anneal(int moves, double hottest) {
         if (now < best - 1e-9 && m > moves / 2) best = now, kept = spots();
     }
     put(kept);
-    return overlap_total() == 0 &&
+    return overlap_total() == 0 && sound() &&
            std::all_of(pieces_.begin(), pieces_.end(), [&](const Piece& p) { return inside(p); });
 }
 
@@ -101,8 +108,8 @@ bool Placer::pack() {
                                                      [&](auto* o) { return overlap(*o, *order[k]); });
         };
         bool found = false;
-        for (int place = 0; place < 4 * columns_ * rows_ && !found; ++place) {
-            settle(*order[k], {{place / 4 % columns_, place / 4 / columns_}, place % 4});
+        for (int place = 0; place < 4 * board_.columns * board_.rows && !found; ++place) {
+            settle(*order[k], {{place / 4 % board_.columns, place / 4 / board_.columns}, place % 4, 0});
             found = free();
         }
         if (!found) return false;
@@ -120,19 +127,20 @@ std::vector<Placement> Placer::placements() const {
 
 std::vector<Placer::Spot> Placer::spots() const {
     std::vector<Spot> all;
-    for (const Piece& p : pieces_) all.push_back({p.placement.at, p.placement.turn});
+    for (const Piece& p : pieces_) all.push_back(spot_of(p));
     return all;
 }
 
 void Placer::scatter(Piece& p) {
     for (int tries = 0; tries < 500; ++tries) {
-        settle(p, {{random_.below(columns_), random_.below(rows_)}, random_.below(4)});
+        settle(p, {{random_.below(board_.columns), random_.below(board_.rows)}, random_.below(4), 0});
         if (inside(p)) return;
     }
 }
 
 void Placer::propose(Piece& p, double heat) {
-    Spot next{p.placement.at, p.placement.turn};
+    Spot next = spot_of(p);
+    if (p.shapes() > 1 && random_.below(4) == 0) next.shape = random_.below(p.shapes());
     const int kind = random_.below(10);
     const int reach = std::max(1, static_cast<int>(heat));
     if (kind < 6)
@@ -141,18 +149,20 @@ void Placer::propose(Piece& p, double heat) {
     else if (kind < 9)
         next.turn = (next.turn + 1 + random_.below(3)) & 3;
     else
-        next.at = {random_.below(columns_), random_.below(rows_)};
+        next.at = {random_.below(board_.columns), random_.below(board_.rows)};
     settle(p, next);
 }
 
 void Placer::settle(Piece& p, const Spot& spot) {
-    p.placement.at = spot.at, p.placement.turn = spot.turn;
+    p.placement.at = spot.at, p.placement.turn = spot.turn, p.placement.shape = spot.shape;
     note(p, -1);
     p.holes.clear();
-    for (std::size_t m = 0; m < p.footprints.size(); ++m) {
-        const Placement there = placed_within(p.cluster.members[m].placement, p.placement);
-        for (const auto& [pin, offset] : p.footprints[m].pins) p.holes.push_back(placed_hole(offset, there));
-        const Box body = placed_body(p.footprints[m], there);
+    for (std::size_t m = 0; m < p.cluster.members.size(); ++m) {
+        const Cluster::Member& member = p.cluster.members[m];
+        const Placement there = placed_within(member.placement, p.placement);
+        const GridFootprint& shape = member.part->shapes[static_cast<std::size_t>(there.shape)];
+        for (const auto& [pin, offset] : shape.pins) p.holes.push_back(placed_hole(offset, there));
+        const Box body = placed_body(shape, there);
         p.body = m == 0 ? body : united(p.body, body);
     }
     p.outline = p.body;
@@ -166,16 +176,16 @@ void Placer::settle(Piece& p, const Spot& spot) {
 
 void Placer::note(const Piece& p, int times) {
     for (std::size_t k = 0; k < p.holes.size(); ++k)
-        if (const Hole h = p.holes[k]; on_board(h)) {
+        if (const Hole h = p.holes[k]; board_.on_grid(h)) {
             Ground& g = ground_[ground_at(h)];
             g.legs += times, g.nets += times * p.nets[k];
         }
 }
 
 bool Placer::inside(const Piece& p) const {
-    return p.body.x0 >= -0.95 && p.body.y0 >= -0.95 && p.body.x1 <= columns_ - 0.05 &&
-           p.body.y1 <= rows_ - 0.05 &&
-           std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) { return on_board(h); });
+    return p.body.x0 >= -0.95 && p.body.y0 >= -0.95 && p.body.x1 <= board_.columns - 0.05 &&
+           p.body.y1 <= board_.rows - 0.05 &&
+           std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) { return board_.has(h); });
 }
 
 }  // namespace elkit

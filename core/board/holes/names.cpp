@@ -1,4 +1,4 @@
-#include "board/pad/names.hpp"
+#include "board/holes/names.hpp"
 
 #include <algorithm>
 #include <cmath>

@@ -1,0 +1,234 @@
+// The board and how parts meet it: board, trial, mount, footprints.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <iostream>
+
+#include "board/board.hpp"
+#include "board/mount.hpp"
+#include "board/trial/trial_board.hpp"
+#include "build/trial.hpp"
+#include "cli/command.hpp"
+#include "cli/with_design.hpp"
+#include "design/file.hpp"
+#include "formats/svg.hpp"
+
+namespace elkit::cli {
+namespace {
+
+struct BoardOptions {
+    Options common;
+    std::string method, svg;
+    double columns = -1, rows = -1;
+};
+
+void print_board(const Board& b) {
+    fmt::print("{}, {}\n", b.size, b.summary);
+    for (const auto& p : b.pins) fmt::print("{:<4} {:<6} {}\n", p.designator, p.pin, p.place);
+    if (!b.on_wires().empty()) fmt::print("joined by wires: {}\n", fmt::join(b.on_wires(), ", "));
+    for (const BoardWork& work : b.works) fmt::print("{}: {}\n", work.title, work.text);
+    fmt::print("{}\n", b.differences.empty() ? "the board equals the circuit"
+                                             : fmt::format("{}", fmt::join(b.differences, "\n")));
+}
+
+Json board_json(const Board& b) {
+    Json parts = Json::object(), mounted = Json::array(), neighbours = Json::array(), works = Json::array();
+    for (const auto& p : b.pins) parts[p.designator][p.pin.empty() ? "free" : p.pin] = p.place;
+    for (const auto& p : b.parts)
+        mounted.push_back(
+            {{"part", p.designator}, {"footprint", p.footprint.id}, {"place", place_id(p.place)}});
+    for (const auto& n : b.neighbours) neighbours.push_back({{"a", n.a}, {"b", n.b}, {"places", n.places}});
+    for (const auto& w : b.works) works.push_back({{"id", w.id}, {"title", w.title}, {"text", w.text}});
+    return {{"method", b.method},
+            {"size", b.size},
+            {"width_mm", b.width},
+            {"height_mm", b.height},
+            {"parts", parts},
+            {"mounted", mounted},
+            {"on_wires", b.on_wires()},
+            {"works", works},
+            {"neighbours", neighbours},
+            {"groups", b.groups},
+            {"differences", b.differences},
+            {"summary", b.summary}};
+}
+
+/// Each side at true size: NAME.svg becomes NAME-1.svg and NAME-2.svg.
+Result<void> write_sides(const Board& board, const std::string& name) {
+    const auto dot = name.ends_with(".svg") ? name.size() - 4 : name.size();
+    for (std::size_t k = 0; k < board.sides.size(); ++k) {
+        auto written = write_file(fmt::format("{}-{}.svg", name.substr(0, dot), k + 1),
+                                  write_svg(board.sides[k].picture));
+        if (!written) return written;
+    }
+    return success();
+}
+
+int board(const BoardOptions& o) {
+    return with_design(o.common, [&](const Design& design, const Conditions&) {
+        BoardChoices choices = design.board;
+        if (!o.method.empty()) choices.method = o.method;
+        if (o.columns >= 0) choices.columns = o.columns;
+        if (o.rows >= 0) choices.rows = o.rows;
+        Store store;
+        const auto made = Ask(store)(BoardQuery{design.circuit, choices});
+        if (!made) return fail(made.error());
+        if (!o.svg.empty())
+            if (auto written = write_sides(*made, o.svg); !written) return fail(written.error());
+        if (o.common.json)
+            print_json(board_json(*made));
+        else
+            print_board(*made);
+        return made->differences.empty() ? 0 : 1;
+    });
+}
+
+struct TrialOptions {
+    Options common;
+    std::string breadboard, wires, svg;
+};
+
+int trial(const TrialOptions& o) {
+    return with_design(o.common, [&](const Design& design, const Conditions&) {
+        BoardChoices choices = design.board;
+        if (!o.breadboard.empty()) choices.breadboard = o.breadboard;
+        if (!o.wires.empty()) choices.wire_colours = o.wires;
+        Store store;
+        const auto made = Ask(store)(TrialQuery{design.circuit, choices, design.situations});
+        if (!made) return fail(made.error());
+        if (!o.svg.empty())
+            if (auto written = write_file(o.svg, write_svg(made->board.sides.front().picture)); !written)
+                return fail(written.error());
+        Json steps = Json::array();
+        std::size_t n = 0;
+        for (const BuildStep& s : made->steps) {
+            const std::string phase = trial_phase_name(s.phase);
+            Json step = {{"id", s.id},        {"phase", phase},         {"title", s.title},
+                         {"text", s.text},    {"polarity", s.polarity}, {"caution", s.caution},
+                         {"learnt", s.learnt}};
+            if (s.check && s.check->expected) step["expected"] = figure_json(*s.check->expected);
+            steps.push_back(std::move(step));
+            if (o.common.json) continue;
+            fmt::print("{:>3}  {}: {}. {}{}{}\n", ++n, phase, s.title, s.text, s.caution.empty() ? "" : " ",
+                       s.caution);
+            if (s.check) fmt::print("     {}\n     {}\n", check_text(*s.check), s.learnt);
+        }
+        if (o.common.json) {
+            Json board = board_json(made->board);
+            board["steps"] = steps, board["differs"] = made->differs;
+            print_json(board);
+        } else {
+            for (const std::string& d : made->differs) fmt::print("{}\n", d);
+        }
+        return made->board.differences.empty() ? 0 : 1;
+    });
+}
+
+struct MountOptions {
+    Options common;
+    std::string part, footprint, place, legs;
+    bool as_usual = false, write = false;
+};
+
+int mount(const MountOptions& o) {
+    auto design = load(o.common);
+    if (!design) return fail(design.error());
+    if (o.write)
+        if (auto there = check_file_to_write(o.common); !there) return fail(there.error());
+    PartMount m = o.as_usual ? PartMount{o.part, {}, {}, {}, {}} : mount_of(design.value().board, o.part);
+    if (!o.footprint.empty()) m.footprint = o.footprint;
+    if (!o.place.empty()) m.place = o.place;
+    if (!o.legs.empty()) m.legs = o.legs;
+    auto next = with_mount(std::move(design).value(), m);
+    return next ? put_back(o.common, next.value(), o.write) : fail(next.error());
+}
+
+/// Kinds that can have it.
+std::vector<std::string> kinds_of(const Footprint& f) {
+    std::vector<std::string> kinds;
+    for (const PartKind& kind : part_kinds()) {
+        const auto choices = footprint_choices(kind);
+        if (std::find(choices.begin(), choices.end(), &f) != choices.end()) kinds.push_back(kind.id);
+    }
+    return kinds;
+}
+
+int list_footprints(bool json) {
+    Json all = Json::array();
+    for (const Footprint* f : footprints()) {
+        const auto kinds = kinds_of(*f);
+        if (!json) {
+            fmt::print("{:<24} {:<40} {:5.1f} × {:5.1f} × {:4.1f} mm  {}\n", f->id, f->name,
+                       f->body.x1 - f->body.x0, f->body.y1 - f->body.y0, f->height, fmt::join(kinds, " "));
+            continue;
+        }
+        Json pads = Json::array();
+        for (const Pad& pad : f->pads) pads.push_back({{"pin", pad.pin}, {"at", {pad.x, pad.y}}});
+        all.push_back({{"id", f->id},
+                       {"name", f->name},
+                       {"kinds", kinds},
+                       {"pads", pads},
+                       {"body", {f->body.x0, f->body.y0, f->body.x1, f->body.y1}},
+                       {"height", f->height},
+                       {"picture", f->picture},
+                       {"edge", f->edge},
+                       {"socket", f->socket},
+                       {"row", f->row},
+                       {"own", f->own}});
+    }
+    if (json) print_json(all);
+    return 0;
+}
+
+}  // namespace
+
+std::vector<Command> board_commands() {
+    return {
+        {"board", "the board's layout and the connections extracted from it",
+         [](CLI::App& sub) {
+             const auto o = std::make_shared<BoardOptions>();
+             std::vector<std::string> methods;
+             for (const BoardMethod& m : board_methods()) methods.push_back(m.id);
+             sub.add_option("FILE", o->common.file, "design")->required();
+             sub.add_option("--method", o->method, "instead of the design's")->check(CLI::IsMember(methods));
+             sub.add_option("--columns", o->columns, "of holes; 0: as few as it takes")
+                 ->check(within(0, 200));
+             sub.add_option("--rows", o->rows, "of holes; 0: as few as it takes")->check(within(0, 200));
+             sub.add_option("--svg", o->svg, "writes each side at true size: NAME-1.svg, NAME-2.svg");
+             sub.add_flag("--json", o->common.json, "JSON on stdout");
+             return [o] { return board(*o); };
+         }},
+        {"trial", "the trial on a breadboard: plan, wires, steps with readings, what differs from a board",
+         [](CLI::App& sub) {
+             const auto o = std::make_shared<TrialOptions>();
+             std::vector<std::string> sizes, schools;
+             for (const BreadboardSize& size : breadboard_sizes()) sizes.push_back(size.id);
+             for (const WireSchool& school : wire_schools()) schools.push_back(school.id);
+             sub.add_option("FILE", o->common.file, "design")->required();
+             sub.add_option("--breadboard", o->breadboard, "instead of the smallest that does")
+                 ->check(CLI::IsMember(sizes));
+             sub.add_option("--wires", o->wires, "school of their colours")->check(CLI::IsMember(schools));
+             sub.add_option("--svg", o->svg, "writes its picture there, at true size");
+             sub.add_flag("--json", o->common.json, "JSON on stdout");
+             return [o] { return trial(*o); };
+         }},
+        {"mount", "how a part meets the board: its footprint, its place, the order of its legs",
+         [](CLI::App& sub) {
+             const auto o = std::make_shared<MountOptions>();
+             sub.add_option("FILE", o->common.file, "design")->required();
+             sub.add_option("PART", o->part, "designator")->required();
+             sub.add_option("--footprint", o->footprint, "one of elkit-cli footprints");
+             sub.add_option("--place", o->place, "board, leads, plug or panel");
+             sub.add_option("--legs", o->legs, "pins from left to right, seen from its front: \"e b c\"");
+             sub.add_flag("--as-usual", o->as_usual, "forgets what was chosen before");
+             sub.add_flag("--write", o->write, "into FILE instead of printing it");
+             return [o] { return mount(*o); };
+         }},
+        {"footprints", "every footprint, its size and the kinds that can have it", [](CLI::App& sub) {
+             const auto json = std::make_shared<bool>(false);
+             sub.add_flag("--json", *json, "JSON on stdout");
+             return [json] { return list_footprints(*json); };
+         }}};
+}
+
+}  // namespace elkit::cli

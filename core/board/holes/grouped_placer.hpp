@@ -1,0 +1,47 @@
+#pragma once
+#include <vector>
+
+#include "board/holes/placer.hpp"
+
+namespace elkit {
+
+/// On a board whose holes are joined in groups from the start: a net takes as few groups as it can, since
+/// each more takes a wire; two nets in one group take a cut between them where the group can be cut, and are
+/// a mistake where not.
+class GroupedPlacer : public Placer {
+  public:
+    /// What there is to pay, in holes.
+    struct Prices {
+        double cut;    ///< above what can be cut at all; 0: groups cannot be cut
+        double wire;   ///< for each group of a net but the first
+        double apart;  ///< for each hole between two of its groups
+    };
+    /// `owners`: the net that a group is given to from the start, by group; −1 or none: anyone's.
+    GroupedPlacer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate board, double airy,
+                  std::uint64_t seed, Prices prices, std::vector<int> owners = {});
+    /// True if no two nets meet where nothing parts them, and each net can be joined by wires in free holes.
+    bool sound() const override { return scan().faults == 0; }
+
+  private:
+    double joining() const override;
+    double joining_of(std::size_t) const override { return joining(); }
+
+    /// A net's groups so far, in the order they come.
+    struct Reach {
+        int groups = 0, full = 0;  // how many there are; how many without a free hole
+        Hole low{}, high{};        // the last one's ends
+    };
+    struct Sum {
+        double cost = 0;
+        int faults = 0;
+    };
+    Sum scan() const;
+    void reach(Sum& sum, int net, Hole from, Hole to, bool full) const;
+
+    Prices prices_;
+    std::vector<int> owners_;
+    std::vector<std::vector<std::size_t>> cells_;  // of each group
+    mutable std::vector<Reach> reaches_;
+};
+
+}  // namespace elkit

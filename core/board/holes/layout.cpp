@@ -1,0 +1,107 @@
+#include "board/holes/layout.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <utility>
+
+#include "circuit/part_kind.hpp"
+
+namespace elkit {
+namespace {
+
+template <class Do>
+void each_hole(HoleLayout& l, Do change) {
+    for (auto& p : l.placements) change(p.at);
+    for (auto& p : l.pins) change(p.hole);
+    for (auto& b : l.bridges) change(b.a), change(b.b);
+    for (auto& w : l.wires) change(w.a), change(w.b);
+    for (auto& h : l.cuts) change(h);
+}
+
+}  // namespace
+
+const Placement* HoleLayout::placement(std::string_view designator) const {
+    for (const auto& p : placements)
+        if (p.designator == designator) return &p;
+    return nullptr;
+}
+
+std::size_t HoleLayout::count(Wire::Kind kind) const {
+    return static_cast<std::size_t>(
+        std::count_if(wires.begin(), wires.end(), [&](const Wire& w) { return w.kind == kind; }));
+}
+
+HoleLayout moved(HoleLayout l, int columns, int rows, Substrate board) {
+    each_hole(l, [&](Hole& h) { h = {h.column + columns, h.row + rows}; });
+    l.board = std::move(board);
+    return l;
+}
+
+void crop(HoleLayout& l, const HoleParts& parts, bool columns, bool rows,
+          Substrate (*board)(int columns, int rows)) {
+    Box used{1e9, 1e9, -1e9, -1e9};
+    const auto include = [&](double x0, double y0, double x1, double y1) {
+        used = {std::min(used.x0, x0), std::min(used.y0, y0), std::max(used.x1, x1), std::max(used.y1, y1)};
+    };
+    for (const HolePart& part : parts.all) {
+        const Placement* placement = l.placement(part.part->designator);
+        if (!placement) continue;
+        const GridFootprint& shape = part.shapes[static_cast<std::size_t>(placement->shape)];
+        const Box b = placed_body(shape, *placement);
+        // the body may stand over the rim by its own overhang, not further
+        const double over = shape.edge ? 0.9 : 0.2;
+        include(b.x0 + over, b.y0 + over, b.x1 - over, b.y1 - over);
+    }
+    each_hole(l, [&](Hole& h) { include(h.column, h.row, h.column, h.row); });
+    const int dx = columns ? std::max(0, static_cast<int>(std::floor(used.x0 + 0.5))) : 0,
+              dy = rows ? std::max(0, static_cast<int>(std::floor(used.y0 + 0.5))) : 0;
+    const int wide = columns ? std::min(l.columns(), static_cast<int>(std::ceil(used.x1 - 0.5)) + 1) - dx
+                             : l.columns(),
+              high =
+                  rows ? std::min(l.rows(), static_cast<int>(std::ceil(used.y1 - 0.5)) + 1) - dy : l.rows();
+    l = moved(std::move(l), -dx, -dy, board(wide, high));
+}
+
+void turn_to_read(HoleLayout& l, const Circuit& circuit) {
+    const bool lights = std::any_of(circuit.parts.begin(), circuit.parts.end(),
+                                    [](const Part& p) { return is(p, Role::diode_light); });
+    double along = 0, count = 0, columns = 0, order = 0;
+    for (std::size_t k = 0; k < circuit.parts.size(); ++k) {
+        const Placement* placement = l.placement(circuit.parts[k].designator);
+        if (!placement || (lights && !is(circuit.parts[k], Role::diode_light))) continue;
+        const double column = placement->at.column + 0.01 * placement->at.row, place = static_cast<double>(k);
+        along += column * place, columns += column, order += place, ++count;
+    }
+    if (along * count >= columns * order) return;
+    each_hole(l, [&](Hole& h) { h = {l.columns() - 1 - h.column, l.rows() - 1 - h.row}; });
+    for (auto& p : l.placements) p.turn = (p.turn + 2) & 3;
+}
+
+Board board_of(const HoleLayout& l, const HoleParts& parts) {
+    Board b;
+    b.width = l.board.width(), b.height = l.board.height();
+    b.size = l.board.size;
+    for (const PinHole& pin : l.pins)
+        b.pins.push_back({pin.designator, pin.pin, pin.net, l.board.name(pin.hole)});
+    for (const HolePart& p : parts.all) b.parts.push_back({p.part->designator, p.place, p.footprint});
+    b.groups = extract_groups(l);
+    b.differences = layout_differences(l, *parts.circuit);
+    const auto nets = hole_nets(l);
+    std::map<std::pair<std::string, std::string>, std::vector<std::string>> gaps;
+    for (const Bridge& gap : isolation_gaps(l))
+        gaps[std::minmax(nets.at(gap.a), nets.at(gap.b))].push_back(l.board.name(gap.a) + "|" +
+                                                                    l.board.name(gap.b));
+    for (auto& [pair, places] : gaps) b.neighbours.push_back({pair.first, pair.second, std::move(places)});
+    return b;
+}
+
+void add_sides(Board& b, const HoleLayout& l, const HoleParts& parts) {
+    for (Drawing side : {draw_component_side(l, parts), draw_solder_side(l, parts)}) {
+        std::string title = side.title;
+        b.sides.push_back({std::move(title), std::move(side)});
+    }
+}
+
+}  // namespace elkit

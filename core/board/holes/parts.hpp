@@ -1,0 +1,63 @@
+#pragma once
+#include <string>
+#include <utility>
+#include <vector>
+
+#include "board/holes/hole.hpp"
+#include "board/mount.hpp"
+#include "circuit/part.hpp"
+#include "drawing/drawing.hpp"
+#include "quantity/result.hpp"
+
+namespace elkit {
+
+/// A footprint on the grid of holes: pads at whole holes, body in hole units.
+struct GridFootprint {
+    std::vector<std::pair<std::string, Hole>> pins;  ///< pin name (empty for a lead without a net) and hole
+    Box body{};
+    double height = 0;  ///< mm above the board
+    bool edge = false;  ///< belongs at the edge: leads, switch
+    std::string picture;
+};
+GridFootprint on_grid(const Footprint& footprint);
+
+/// A part as it goes into holes.
+struct HolePart {
+    const Part* part;
+    PartPlace place;
+    Footprint footprint;
+    std::vector<GridFootprint> shapes;  ///< the ways its legs can be bent; the first as its footprint says
+};
+
+/// All parts of a circuit, in its order. The circuit must outlive it.
+struct HoleParts {
+    const Circuit* circuit;
+    std::vector<HolePart> all;
+
+    const HolePart& of(const Part& part) const {
+        return all[static_cast<std::size_t>(&part - circuit->parts.data())];
+    }
+    std::vector<std::string> on_wires() const;  ///< designators of what is not on the board
+};
+/// Errors: as of mounted(); a footprint whose legs do not reach holes of their own.
+Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices);
+
+struct Placement {
+    std::string designator;
+    Hole at;        ///< hole of the footprint's first pin
+    int turn = 0;   ///< quarter turns clockwise, seen from the component side
+    int shape = 0;  ///< which of its shapes
+    bool operator==(const Placement&) const = default;
+};
+
+struct PinHole {
+    std::string designator, pin, net;
+    Hole hole;
+};
+
+/// Holes of a placed part, and the box its body takes, in hole units.
+std::vector<PinHole> placed_pins(const HolePart& part, const Placement& placement);
+Hole placed_hole(Hole offset, const Placement& placement);
+Box placed_body(const GridFootprint& footprint, const Placement& placement);
+
+}  // namespace elkit

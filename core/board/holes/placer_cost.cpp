@@ -1,0 +1,78 @@
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "board/holes/placer.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double overlap_price = 40;  // holes
+
+}  // namespace
+
+double Placer::cost() const {
+    double sum = spread() + overlap_price * overlap_total() + joining();
+    for (std::size_t i = 0; i < pieces_.size(); ++i) sum += edge_cost(pieces_[i]);
+    return sum;
+}
+
+double Placer::local_cost(std::size_t i) const {
+    double sum = edge_cost(pieces_[i]) + joining_of(i);
+    for (std::size_t k = 0; k < pieces_.size(); ++k)
+        if (k != i) sum += overlap_price * overlapping(pieces_[i], pieces_[k]);
+    return sum + lights_cost();
+}
+
+double Placer::edge_cost(const Piece& p) const {
+    if (!p.first().shapes.front().edge) return 0;
+    const double x = std::min(p.body.x0 + 0.5, board_.columns - 0.5 - p.body.x1),
+                 y = std::min(p.body.y0 + 0.5, board_.rows - 0.5 - p.body.y1);
+    const bool lies = (p.placement.turn & 1) == 0;
+    return 3 * std::max(0.0, lies ? y : x);
+}
+
+double Placer::lights_cost() const {
+    std::array<bool, 256> rows{}, columns{};
+    int lines = 0, askew = 0;
+    const Piece* first = nullptr;
+    for (const Piece* p : lights_) {
+        if (!first) first = p;
+        askew += p->placement.turn != first->placement.turn;
+        bool& row = rows[static_cast<std::size_t>(p->placement.at.row) & 255U];
+        bool& column = columns[static_cast<std::size_t>(p->placement.at.column) & 255U];
+        lines += !row + !column;
+        row = column = true;
+    }
+    return 2.5 * lines + 5 * askew;
+}
+
+double Placer::spread() const {
+    Box b{1e9, 1e9, -1e9, -1e9};
+    for (const Piece& p : pieces_)
+        b = {std::min(b.x0, p.body.x0), std::min(b.y0, p.body.y0), std::max(b.x1, p.body.x1),
+             std::max(b.y1, p.body.y1)};
+    return 1.2 / airy_ * (b.x1 - b.x0 + b.y1 - b.y0);
+}
+
+bool Placer::overlap(const Piece& a, const Piece& b) {
+    if (a.outline.x1 < b.outline.x0 || b.outline.x1 < a.outline.x0 || a.outline.y1 < b.outline.y0 ||
+        b.outline.y1 < a.outline.y0)
+        return false;
+    if (a.body.overlaps(b.body)) return true;
+    return std::any_of(a.holes.begin(), a.holes.end(),
+                       [&](Hole h) { return std::find(b.holes.begin(), b.holes.end(), h) != b.holes.end(); });
+}
+
+double Placer::overlapping(const Piece& a, const Piece& b) {
+    return overlap(a, b) ? static_cast<double>(std::max(a.parts.size(), b.parts.size())) : 0;
+}
+
+double Placer::overlap_total() const {
+    double sum = 0;
+    for (std::size_t i = 0; i < pieces_.size(); ++i)
+        for (std::size_t k = 0; k < i; ++k) sum += overlapping(pieces_[i], pieces_[k]);
+    return sum;
+}
+
+}  // namespace elkit

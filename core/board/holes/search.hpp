@@ -1,0 +1,42 @@
+#pragma once
+#include <functional>
+#include <memory>
+#include <vector>
+
+#include "board/holes/layout.hpp"
+#include "board/holes/placer.hpp"
+#include "quantity/progress.hpp"
+#include "quantity/result.hpp"
+
+namespace elkit {
+
+/// A board to try: what it is, and how close the parts lie on it.
+struct BoardTry {
+    Substrate board;
+    double airy;
+};
+
+/// Boards of different shapes, the closest first; only the chosen one where both sides are chosen. `room`:
+/// how much more of it this kind of board takes than pads do.
+std::vector<BoardTry> board_tries(const HoleParts& parts, const BoardChoices& choices,
+                                  Substrate (*board)(int columns, int rows), double room = 1);
+
+/// How a kind of board of holes is laid out.
+struct HoleSearch {
+    std::vector<BoardTry> tries;
+    std::function<std::unique_ptr<Placer>(const BoardTry&, std::uint64_t seed)> placer;
+    /// Joins what is placed, and breaks off what is not used; thorough only for the best.
+    std::function<HoleLayout(HoleLayout placed, bool thorough)> join;
+    std::function<double(const HoleLayout&)> score;  ///< the less, the better
+    double joining_takes = 1;                        ///< how much longer one joining takes than on pads
+};
+
+/// Parts that one board of holes takes: more would be placed badly, after a long wait.
+inline constexpr std::size_t most_on_holes = 300;
+
+/// The best of several boards, varied: a few parts are moved, and what makes it better stays. Errors: more
+/// than most_on_holes parts; connectivity errors; the parts fit on none of the boards; stopped by `progress`,
+/// which is asked before each try.
+Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search, const Progress& progress);
+
+}  // namespace elkit

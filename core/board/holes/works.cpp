@@ -1,0 +1,62 @@
+// What is to be done and bought for any board of holes.
+#include "board/holes/works.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace elkit {
+namespace {
+
+constexpr double sheet_width = 160, sheet_height = 100;  // mm, as bought
+
+struct WireWords {
+    const char *id, *title, *text;
+};
+WireWords words_for(Wire::Kind kind) {
+    switch (kind) {
+        case Wire::Kind::jumper:
+            return {"jumper", "Wire jumper",
+                    "Insulated wire from {} to {}, on the solder side, joint to joint."};
+        case Wire::Kind::link:
+            return {"link", "Link", "Bare wire from {} to {}, straight and flat on the component side."};
+        case Wire::Kind::plugged:
+            break;
+    }
+    return {"plug", "Wire", "From {} to {}."};
+}
+
+}  // namespace
+
+BoardWork cut_out(const HoleLayout& l, const std::string& what, const std::string& how) {
+    return {BoardWork::When::first,
+            "prepare.board",
+            "Cut the " + what,
+            fmt::format("{} × {} holes, {:.0f} × {:.0f} mm. {}", l.columns(), l.rows(), l.board.width(),
+                        l.board.height(), how),
+            "Board dust irritates: file outdoors or wipe wet, do not blow.",
+            ""};
+}
+
+void add_wire_works(Board& board, const HoleLayout& l) {
+    std::map<Wire::Kind, int> count;
+    for (const Wire& w : l.wires) {
+        const WireWords words = words_for(w.kind);
+        const std::string a = l.board.name(w.a), b = l.board.name(w.b);
+        board.works.push_back({w.kind == Wire::Kind::link ? BoardWork::When::link : BoardWork::When::wire,
+                               fmt::format("{}.{}.{}", words.id, a, b),
+                               fmt::format("{} {}", words.title, ++count[w.kind]),
+                               fmt::format(fmt::runtime(words.text), a, b), "", "hole:" + a});
+    }
+}
+
+BoardMaterial sheet_share(const Board& board, const std::string& key, const std::string& name) {
+    const auto fit = [](double w, double h) {
+        return std::max(1.0, std::floor(sheet_width / w) * std::floor(sheet_height / h));
+    };
+    return {key, name, board.size,
+            1 / std::max(fit(board.width, board.height), fit(board.height, board.width))};
+}
+
+}  // namespace elkit

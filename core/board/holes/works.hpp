@@ -1,0 +1,16 @@
+#pragma once
+#include <string>
+
+#include "board/board.hpp"
+#include "board/holes/layout.hpp"
+
+namespace elkit {
+
+/// Sawing or breaking the board out of a sheet.
+BoardWork cut_out(const HoleLayout& layout, const std::string& what, const std::string& how);
+/// One for each wire, numbered.
+void add_wire_works(Board& board, const HoleLayout& layout);
+/// The share of a sheet of 100 × 160 mm that one board takes, whichever way round.
+BoardMaterial sheet_share(const Board& board, const std::string& key, const std::string& name);
+
+}  // namespace elkit

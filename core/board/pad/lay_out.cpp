@@ -1,0 +1,35 @@
+#include "board/holes/search.hpp"
+#include "board/pad/pad_board.hpp"
+#include "board/pad/pad_placer.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double jumper_price = 40;  // joints
+
+double score(const HoleLayout& l) {
+    return jumper_price * static_cast<double>(l.wires.size()) + 0.35 * l.columns() * l.rows() +
+           static_cast<double>(l.bridges.size());
+}
+
+}  // namespace
+
+Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choices,
+                                const Progress& progress) {
+    const HoleSearch search{board_tries(parts, choices, pad_substrate),
+                            [&](const BoardTry& t, std::uint64_t seed) {
+                                return std::make_unique<PadPlacer>(parts, clusters(parts, t.board.columns),
+                                                                   t.board, t.airy, seed);
+                            },
+                            [&](HoleLayout l, bool thorough) {
+                                route_board(l, thorough ? RouteEffort::thorough : RouteEffort::quick);
+                                crop(l, parts, choices.columns == 0, choices.rows == 0, pad_substrate);
+                                return l;
+                            },
+                            score};
+    auto best = best_layout(parts, search, progress);
+    if (best) turn_to_read(best.value(), *parts.circuit);
+    return best;
+}
+
+}  // namespace elkit

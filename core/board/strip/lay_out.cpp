@@ -1,0 +1,42 @@
+#include "board/holes/grouped_placer.hpp"
+#include "board/holes/search.hpp"
+#include "board/strip/strip_board.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr GroupedPlacer::Prices prices{2, 5, 0.25};
+constexpr double room = 1.3;  // that links and cuts take beside what parts do on pads
+constexpr double joining_takes = 0.3;
+
+/// What a board costs in work, as joints on pads do.
+double score(const HoleLayout& l) {
+    constexpr double jumper = 40, link = 6, cut = 2.5, hole = 0.35, link_hole = 0.2;
+    double sum = jumper * static_cast<double>(l.count(Wire::Kind::jumper)) +
+                 cut * static_cast<double>(l.cuts.size()) + hole * l.columns() * l.rows();
+    for (const Wire& w : l.wires)
+        if (w.kind == Wire::Kind::link) sum += link + link_hole * holes_between(w.a, w.b);
+    return sum;
+}
+
+}  // namespace
+
+Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
+                                  const Progress& progress) {
+    const HoleSearch search{board_tries(parts, choices, strip_substrate, room),
+                            [&](const BoardTry& t, std::uint64_t seed) {
+                                return std::make_unique<GroupedPlacer>(
+                                    parts, clusters(parts, t.board.columns), t.board, t.airy, seed, prices);
+                            },
+                            [&](HoleLayout l, bool) {
+                                join_strips(l, parts);
+                                crop(l, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
+                                return l;
+                            },
+                            score, joining_takes};
+    auto best = best_layout(parts, search, progress);
+    if (best) turn_to_read(best.value(), *parts.circuit);
+    return best;
+}
+
+}  // namespace elkit

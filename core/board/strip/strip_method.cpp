@@ -1,0 +1,58 @@
+// The strip board as a board: layout → outline, read-back, pictures, work, material.
+#include <fmt/format.h>
+
+#include "board/holes/works.hpp"
+#include "board/strip/strip_board.hpp"
+
+namespace elkit {
+namespace {
+
+void add_works(Board& board, const HoleLayout& l) {
+    board.works.push_back(
+        cut_out(l, "strip board",
+                "The strips run along its rows. Saw it, or score it deeply across the strips and break it."));
+    std::string holes;
+    for (const Hole h : l.cuts) holes += (holes.empty() ? "" : ", ") + l.board.name(h);
+    if (!l.cuts.empty())
+        board.works.push_back(
+            {BoardWork::When::first, "cuts", fmt::format("Cut the strips at {} holes", l.cuts.size()),
+             fmt::format(
+                 "Turn the board over: columns count from the right there. Mark and check each hole first, "
+                 "then turn a 4 mm drill in it by hand until the copper is gone all across: {}. Beep "
+                 "across every cut: silent.",
+                 holes),
+             "Copper burrs cut fingers and join strips: brush them off, look along every cut with a "
+             "magnifier.",
+             ""});
+    add_wire_works(board, l);
+}
+
+Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
+    const auto parts = hole_parts(circuit, choices);
+    if (!parts) return parts.error();
+    const auto laid = lay_out_strips(parts.value(), choices, progress);
+    if (!laid) return laid.error();
+    const HoleLayout& l = laid.value();
+    Board b = board_of(l, parts.value());
+    add_sides(b, l, parts.value());
+    b.method = "strip";
+    add_works(b, l);
+    b.materials.push_back(sheet_share(b, "board/strip", "strip board 100 × 160 mm"));
+    if (l.count(Wire::Kind::link) > 0)
+        b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.1});
+    b.summary = fmt::format("{} cuts, {} links, {} jumpers, {} gaps to keep clear", l.cuts.size(),
+                            l.count(Wire::Kind::link), l.count(Wire::Kind::jumper), isolation_gaps(l).size());
+    return b;
+}
+
+}  // namespace
+
+BoardMethod strip_method() {
+    return {"strip",
+            "strip board",
+            "2.54 mm grid, strips of copper along the rows, cut where they must not join",
+            {"columns", "rows"},
+            make};
+}
+
+}  // namespace elkit

@@ -1,0 +1,158 @@
+// Wires of a breadboard.
+#include <algorithm>
+#include <map>
+#include <numeric>
+#include <set>
+
+#include "board/trial/trial_board.hpp"
+#include "circuit/part_kind.hpp"
+#include "quantity/stop.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr int rail_is_nearer = 3;  // holes that a wire to a rail may be longer than to another group
+
+class TrialJoiner {
+  public:
+    TrialJoiner(HoleLayout& layout, const HoleParts& parts) : l_(layout), parts_(parts) {
+        const auto rails = rail_nets(l_.board, *parts.circuit);
+        for (std::size_t g = 0; g < l_.board.groups.size(); ++g) {
+            for (const Hole h : l_.board.groups[g]) group_of_[h] = g;
+            if (!rails[g].empty()) net_of_[g] = rails[g];
+        }
+        for (const PinHole& pin : l_.pins) taken_.insert(pin.hole);
+        for (const PinHole& pin : l_.pins)
+            if (!pin.net.empty())
+                net_of_[group_of_.at(pin.hole)] = pin.net, used_.insert(group_of_.at(pin.hole));
+        for (const PinHole& pin : l_.pins)
+            if (pin.net.empty()) closed_.insert(group_of_.at(pin.hole));
+    }
+
+    bool join() {
+        bool all = true;
+        for (const HolePart& p : parts_.all)
+            if (!l_.placement(p.part->designator)) all &= plug_in(p);
+        std::map<std::string, std::vector<std::size_t>> groups;
+        for (const std::size_t g : used_) groups[net_of_.at(g)].push_back(g);
+        for (auto& [net, of_net] : groups) all &= of_net.size() < 2 || join_net(net, of_net);
+        return all;
+    }
+
+  private:
+    bool is_rail(std::size_t g) const {
+        return std::find(l_.board.rails.begin(), l_.board.rails.end(), g) != l_.board.rails.end();
+    }
+    std::vector<Hole> free_holes(std::size_t g) const {
+        std::vector<Hole> all;
+        for (const Hole h : l_.board.groups[g])
+            if (!taken_.contains(h)) all.push_back(h);
+        return all;
+    }
+
+    /// The wires of a part beside the board: into a rail, a group of the net, or one of their own.
+    bool plug_in(const HolePart& p) {
+        bool all = true;
+        for (const Pin& pin : p.part->pins) {
+            if (pin.net.empty()) continue;
+            std::size_t at = l_.board.groups.size();
+            std::size_t most = 0;
+            for (std::size_t g = 0; g < l_.board.groups.size(); ++g) {
+                const auto net = net_of_.find(g);
+                if (net == net_of_.end() || net->second != pin.net) continue;
+                const std::size_t room = free_holes(g).size();
+                if (room > most) most = room, at = g;
+            }
+            if (most == 0)
+                for (std::size_t g = 0; g < l_.board.groups.size() && most == 0; ++g)
+                    if (!net_of_.contains(g) && !closed_.contains(g) && !is_rail(g) &&
+                        (most = free_holes(g).size()) > 1)
+                        at = g, net_of_[g] = pin.net;
+            if (most == 0) {
+                all = false;
+                continue;
+            }
+            used_.insert(at);
+            const Hole hole = free_holes(at).front();
+            taken_.insert(hole);
+            l_.pins.push_back({p.part->designator, pin.name, pin.net, hole});
+        }
+        return all;
+    }
+
+    /// Kruskal over the net's groups, by the shortest wire between free holes.
+    bool join_net(const std::string& net, std::vector<std::size_t> groups) {
+        for (const std::size_t rail : l_.board.rails)  // a rail of the net is always at hand
+            if (net_of_.contains(rail) && net_of_.at(rail) == net &&
+                std::find(groups.begin(), groups.end(), rail) == groups.end() && shortens(rail, groups))
+                groups.push_back(rail);
+        std::map<std::size_t, std::size_t> root;
+        for (const std::size_t g : groups) root[g] = g;
+        const auto find = [&](std::size_t g) {
+            while (root[g] != g) g = root[g];
+            return g;
+        };
+        for (std::size_t joined = 1; joined < groups.size(); ++joined) {
+            stop_point();
+            int least = 1 << 20;
+            Wire best;
+            for (const std::size_t a : groups)
+                for (const std::size_t b : groups) {
+                    if (a >= b || find(a) == find(b)) continue;
+                    const int bonus = is_rail(a) || is_rail(b) ? rail_is_nearer : 0;
+                    for (const Hole from : free_holes(a))
+                        for (const Hole to : free_holes(b))
+                            if (const int far = holes_between(from, to) - bonus; far < least)
+                                least = far, best = {from, to, Wire::Kind::plugged, net, {}};
+                }
+            if (best.net.empty()) return false;
+            taken_.insert(best.a), taken_.insert(best.b);
+            root[find(group_of_.at(best.a))] = find(group_of_.at(best.b));
+            l_.wires.push_back(best);
+        }
+        return true;
+    }
+    /// A rail that nothing is in yet is worth a wire more where several groups hang on it.
+    static bool shortens(std::size_t, const std::vector<std::size_t>& groups) { return groups.size() > 3; }
+
+    HoleLayout& l_;
+    const HoleParts& parts_;
+    std::map<Hole, std::size_t> group_of_;
+    std::map<std::size_t, std::string> net_of_;
+    std::set<std::size_t> used_;    // groups with legs or wires
+    std::set<std::size_t> closed_;  // groups with a leg that leads nowhere
+    std::set<Hole> taken_;
+};
+
+}  // namespace
+
+std::vector<std::string> rail_nets(const Substrate& board, const Circuit& circuit) {
+    std::map<std::string, int> plus, minus, legs;
+    for (const Part& part : circuit.parts)
+        for (const Pin& pin : part.pins) ++legs[pin.net];
+    for (const Part& part : circuit.parts)
+        if (is(part, Role::source) || is(part, Role::energy))
+            plus[part.net("+")] = legs[part.net("+")], minus[part.net("-")] = legs[part.net("-")];
+    // what most legs of a supplied circuit hang on is often behind a switch: still the rail that people use
+    const auto most = [](const std::map<std::string, int>& nets) {
+        const auto at = std::max_element(nets.begin(), nets.end(),
+                                         [](const auto& a, const auto& b) { return a.second < b.second; });
+        return at == nets.end() ? std::string() : at->first;
+    };
+    const std::string low = most(minus);
+    std::map<std::string, int> high = plus;
+    for (const Part& part : circuit.parts)
+        if (is(part, Role::contact))
+            for (const Pin& pin : part.pins)
+                if (plus.contains(pin.net))
+                    for (const Pin& other : part.pins)
+                        if (!other.net.empty() && other.net != low) high[other.net] = legs[other.net];
+    high.erase(low);
+    std::vector<std::string> nets(board.groups.size());
+    for (std::size_t k = 0; k < board.rails.size(); ++k) nets[board.rails[k]] = k % 2 == 0 ? most(high) : low;
+    return nets;
+}
+
+bool join_trial(HoleLayout& layout, const HoleParts& parts) { return TrialJoiner(layout, parts).join(); }
+
+}  // namespace elkit

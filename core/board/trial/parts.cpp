@@ -1,0 +1,52 @@
+// How far legs are bent for the sockets of a breadboard.
+#include <cmath>
+
+#include "board/trial/trial_board.hpp"
+
+namespace elkit {
+namespace {
+
+struct Reach {
+    const char* picture;
+    int least, most;  // holes from leg to leg
+};
+/// What a hand bends without strain on the body.
+constexpr Reach reaches[]{{"axial", 3, 7}, {"dome", 1, 3},     {"disc", 1, 4},
+                          {"can", 1, 3},   {"standing", 1, 4}, {"can-lying", 1, 3}};
+
+/// The same part with its legs another span apart; its body stays in the middle.
+GridFootprint bent(const GridFootprint& shape, int span) {
+    GridFootprint other = shape;
+    const double shift = (span - shape.pins[1].second.column) / 2.0;
+    other.pins[1].second.column = span;
+    other.body.x0 += shift, other.body.x1 += shift;
+    return other;
+}
+
+}  // namespace
+
+Result<HoleParts> trial_parts(const Circuit& circuit, const BoardChoices& choices) {
+    auto parts = hole_parts(circuit, choices);
+    if (!parts) return parts;
+    for (HolePart& p : parts.value().all) {
+        GridFootprint& shape = p.shapes.front();
+        shape.edge = false;
+        if (p.place != PartPlace::board) {
+            shape.pins.clear();  // its wires are plugged where the net is
+            continue;
+        }
+        if (shape.picture == "axial") {  // its body is not as long as its legs
+            const double middle = (shape.body.x0 + shape.body.x1) / 2, half = 1.3;
+            shape.body.x0 = middle - half, shape.body.x1 = middle + half;
+        }
+        if (shape.pins.size() != 2 || shape.pins[1].second.row != 0) continue;
+        const int own = shape.pins[1].second.column;
+        for (const Reach& reach : reaches)
+            if (shape.picture == reach.picture)
+                for (int span = std::min(own, reach.least); span <= std::max(own, reach.most); ++span)
+                    if (span != own && span >= reach.least) p.shapes.push_back(bent(p.shapes.front(), span));
+    }
+    return parts;
+}
+
+}  // namespace elkit
