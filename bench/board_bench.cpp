@@ -8,6 +8,7 @@
 
 #include "board/pad/pad_board.hpp"
 #include "board/strip/strip_board.hpp"
+#include "board/trial/trial_board.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "recipes/blocks.hpp"
@@ -31,13 +32,16 @@ std::vector<std::pair<std::string, Design>> all_designs() {
 
 struct Method {
     const char* name;
+    Result<HoleParts> (*parts)(const Circuit&, const BoardChoices&);
     Result<HoleLayout> (*lay_out)(const HoleParts&, const BoardChoices&, const Progress&);
 };
-constexpr Method methods[]{{"pad", lay_out_pads}, {"strip", lay_out_strips}};
+constexpr Method methods[]{{"pad", hole_parts, lay_out_pads},
+                           {"strip", hole_parts, lay_out_strips},
+                           {"trial", trial_parts, lay_out_trial}};
 
 void measure(const Method& method, const std::string& name, const Design& design) {
     const auto start = std::chrono::steady_clock::now();
-    const auto parts = hole_parts(design.circuit, design.board);
+    const auto parts = method.parts(design.circuit, design.board);
     const auto layout = method.lay_out(parts.value(), design.board, {});
     const double ms =
         std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count();

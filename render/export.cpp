@@ -8,6 +8,7 @@
 #include "formats/svg.hpp"
 #include "kit/leaflet.hpp"
 #include "kit/stave_picture.hpp"
+#include "kit/trial_sheet.hpp"
 #include "render/pages.hpp"
 
 namespace elkit {
@@ -53,6 +54,34 @@ Result<void> test_strip(const Ask&, const KitSource& kit, const fs::path& path) 
     return write_file(path, write_svg(draw_test_strip(kit.design)));
 }
 
+TrialQuery trial_of(const KitSource& kit) {
+    return {kit.design.circuit, kit.design.board, kit.design.situations};
+}
+
+Result<void> trial_pages(const Ask& ask, const KitSource& kit, const fs::path& path) {
+    const auto trial = ask(trial_of(kit));
+    if (!trial) return trial.error();
+    return write_pdf(trial_sheet(*trial, kit.design.name), path, kit.design.name + ", trial");
+}
+
+Result<void> trial_plan(const Ask& ask, const KitSource& kit, const fs::path& path) {
+    const auto trial = ask(trial_of(kit));
+    if (!trial) return trial.error();
+    return write_file(path, write_svg(trial->board.sides.front().picture));
+}
+
+Result<void> trial_wires(const Ask& ask, const KitSource& kit, const fs::path& path) {
+    const auto trial = ask(trial_of(kit));
+    if (!trial) return trial.error();
+    return write_file(path, write_csv(board_wires_csv(trial->board)));
+}
+
+Result<void> board_wires(const Ask& ask, const KitSource& kit, const fs::path& path) {
+    const auto board = ask(BoardQuery{kit.design.circuit, kit.design.board});
+    if (!board) return board.error();
+    return write_file(path, write_csv(board_wires_csv(*board)));
+}
+
 }  // namespace
 
 const std::vector<Export>& exports() {
@@ -61,7 +90,11 @@ const std::vector<Export>& exports() {
         {"stave", "Stave (SVG)", "stave.svg", "SVG", "*.svg", "", stave},
         {"parts", "Parts list (CSV)", "parts.csv", "CSV", "*.csv", "", parts},
         {"template", "Drill template (SVG)", "drill-template.svg", "SVG", "*.svg", "", drill_template},
-        {"test-strip", "Test strip of holes (SVG)", "test-strip.svg", "SVG", "*.svg", "", test_strip}};
+        {"test-strip", "Test strip of holes (SVG)", "test-strip.svg", "SVG", "*.svg", "", test_strip},
+        {"trial-sheet", "Trial, plan and steps (PDF)", "trial.pdf", "PDF", "*.pdf", "", trial_pages},
+        {"trial-plan", "Trial, picture (SVG)", "trial.svg", "SVG", "*.svg", "", trial_plan},
+        {"trial-wires", "Trial, wires (CSV)", "trial-wires.csv", "CSV", "*.csv", "", trial_wires},
+        {"board-wires", "Wires of the board (CSV)", "board-wires.csv", "CSV", "*.csv", "", board_wires}};
     return all;
 }
 

@@ -10,6 +10,7 @@
 #include "app/drawer/stock.hpp"
 #include "app/shell/autosave.hpp"
 #include "app/shell/desk.hpp"
+#include "build/trial.hpp"
 #include "design/design.hpp"
 #include "drawing/layout_query.hpp"
 #include "light/light.hpp"
@@ -87,6 +88,7 @@ class Session : public QObject {
     LightQuery lightQuery() const { return {circuit_, conditions_}; }
     LifeQuery powerQuery() const { return {*design_, circuit_, conditions_}; }
     BoardQuery boardQuery() const { return {circuit_, design_->board}; }
+    TrialQuery trialQuery() const { return {circuit_, design_->board, design_->situations}; }
     StepsQuery stepsQuery() const {
         return {circuit_, design_->board, design_->brief.for_children, design_->situations};
     }

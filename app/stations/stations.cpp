@@ -6,13 +6,14 @@
 #include "app/stations/circuit/circuit_station.hpp"
 #include "app/stations/light/light_station.hpp"
 #include "app/stations/power/power_station.hpp"
+#include "app/stations/trial/trial_station.hpp"
 
 namespace elkit {
 
 const std::vector<StationInfo>& stations() {
     static const std::vector<StationInfo> all{
         brief_station(), light_station(), circuit_station(), power_station(),
-        board_station(), build_station(), batch_station(),
+        trial_station(), board_station(), build_station(),   batch_station(),
     };
     return all;
 }

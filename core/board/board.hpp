@@ -37,6 +37,13 @@ struct BoardPart {
     Footprint footprint;
 };
 
+/// A wire that joins two places of the board.
+struct BoardWire {
+    std::string what;  ///< "jumper", "link", "wire"
+    std::string from, to, net, colour;
+    double length = 0;  ///< mm to cut
+};
+
 /// What the board itself adds to the parts list.
 struct BoardMaterial {
     std::string key, name, marking;
@@ -60,6 +67,7 @@ struct Board {
     std::vector<std::string> differences;  ///< from the circuit, in words; empty: the board is the circuit
     std::vector<Neighbours> neighbours;    ///< nets between which solder must not flow
     std::vector<BoardSide> sides;
+    std::vector<BoardWire> wires;
     std::vector<BoardWork> works;
     std::vector<BoardMaterial> materials;
     std::string summary;  ///< "23 joints, 1 jumper, 4 gaps to keep clear"

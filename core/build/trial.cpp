@@ -166,15 +166,16 @@ Result<Trial> TrialQuery::compute(const Ask& ask) const {
     add_unpowered_checks(*circuit, *made, steps);
     std::erase_if(steps, [&](const BuildStep& s) {  // only what hangs on wires can be loose
         return s.id.starts_with("beep.") &&
-               std::none_of(made->works.begin(), made->works.end(), [&](const BoardWork& w) {
-                   return w.text.ends_with(": " + s.id.substr(5) + ".");
-               });
+               std::none_of(made->wires.begin(), made->wires.end(),
+                            [&](const BoardWire& w) { return w.net == s.id.substr(5); });
     });
     add_powered_checks(*circuit, *made, states.value().on, steps);
     if (const auto& waiting = states.value().waiting) add_waiting_check(*circuit, *made, *waiting, steps);
     add_take_down(*circuit, steps);
-    for (BuildStep& s : steps)
+    for (BuildStep& s : steps) {
         if (s.check) s.learnt = learnt(s);
+        s.id.insert(0, "trial.");  // what is measured here says nothing of the board to come
+    }
     std::stable_sort(steps.begin(), steps.end(), [](const BuildStep& a, const BuildStep& b) {
         return std::pair(a.phase, a.rank) < std::pair(b.phase, b.rank);
     });

@@ -7,6 +7,7 @@
 
 #include "drawing/layout_query.hpp"
 #include "drawing/stave_systems.hpp"
+#include "kit/page_writer.hpp"
 #include "kit/wire_list.hpp"
 #include "light/light.hpp"
 #include "power/life.hpp"
@@ -16,59 +17,8 @@
 namespace elkit {
 namespace {
 
-constexpr double legs_scale = 0.5;  // mm for a unit of a leg picture
-constexpr double page_width = 210, page_height = 297, left = 16, right = 194, top = 20, bottom = 280;
-
-/// Fills pages from top to bottom; opens the next one when a block does not fit.
-class PageWriter {
-  public:
-    explicit PageWriter(std::string name) : name_(std::move(name)) { new_page(); }
-
-    void room(double height) {
-        if (y_ + height > bottom) new_page();
-    }
-    void heading(const std::string& text) {
-        room(20);
-        y_ += 5;
-        page().text(left, y_ + 4, text, 4.6, Ink::structure, true);
-        y_ += 8;
-    }
-    void paragraph(const std::string& text, double indent = 0, double size = 3.3, Ink ink = Ink::ink,
-                   bool bold = false) {
-        for (const auto& line : wrap_text(text, right - left - indent - beside_, size)) {
-            room(size * 1.45);
-            page().text(left + indent, y_ + size, line, size, ink, bold);
-            y_ += size * 1.45;
-        }
-    }
-    void tick_box(double x, double y) { page().add(Rect{x, y, 3.2, 3.2, 0.4}, {Ink::ink, 0.25, Ink::none}); }
-    void gap(double h) { y_ += h; }
-    /// Keeps this much free at the right of what follows.
-    void beside(double width) { beside_ = width; }
-    Drawing& page() { return pages_.back(); }
-    double y() const { return y_; }
-    void place(const Drawing& drawing, double x, double scale) {
-        room(drawing.height * scale + 2);
-        page().place(drawing, x, y_, scale);
-    }
-    std::vector<Drawing> finish() {
-        for (std::size_t i = 0; i < pages_.size(); ++i)
-            pages_[i].text(right, 290, fmt::format("{} · page {} of {}", name_, i + 1, pages_.size()), 2.8,
-                           Ink::muted, false, Anchor::end);
-        return std::move(pages_);
-    }
-
-  private:
-    void new_page() {
-        Drawing d;
-        d.width = page_width, d.height = page_height, d.title = name_;
-        pages_.push_back(std::move(d));
-        y_ = top;
-    }
-    std::string name_;
-    std::vector<Drawing> pages_;
-    double y_ = top, beside_ = 0;
-};
+constexpr double left = PageWriter::left, right = PageWriter::right, top = PageWriter::top,
+                 bottom = PageWriter::bottom;
 
 void title(PageWriter& w, const Design& design) {
     w.page().text(left, w.y() + 8, design.name, 10, Ink::ink, true);
@@ -188,42 +138,6 @@ void run_time(PageWriter& w, const PowerResult& power) {
         w.paragraph(fmt::format("Switched off, the cells keep {}.", power.standby.text()), 0, 3.3);
 }
 
-std::string expectation(const Check& c) {
-    const std::string probes = fmt::format("red on {}, black on {}", c.red, c.black);
-    if (c.kind == CheckKind::beep) return probes + ": beeps";
-    if (c.kind == CheckKind::silent) return probes + ": silent";
-    return fmt::format("{}: {} ({})", probes, c.expected->text(), c.expected->spread_text());
-}
-
-void steps(PageWriter& w, const std::vector<BuildStep>& all) {
-    std::optional<Phase> phase;
-    int number = 0;
-    for (const auto& s : all) {
-        if (!phase || *phase != s.phase) {
-            phase = s.phase;
-            w.heading(phase_name(s.phase));
-        }
-        const double legs_height = s.legs.height * legs_scale;
-        w.room(std::max(12.0, legs_height + 2));
-        const double from = w.y();
-        if (!s.legs.items.empty()) {
-            w.place(s.legs, right - s.legs.width * legs_scale, legs_scale);
-            w.beside(s.legs.width * legs_scale + 3);
-        }
-        w.tick_box(left, w.y() + 0.4);
-        w.page().text(left + 10.5, w.y() + 3.3, fmt::format("{}", ++number), 3.3, Ink::muted, false,
-                      Anchor::end);
-        w.paragraph(s.title, 13, 3.4, Ink::ink, true);
-        w.paragraph(s.text, 13, 3.1);
-        if (!s.polarity.empty()) w.paragraph(s.polarity, 13, 3.1, Ink::structure, true);
-        if (s.check) w.paragraph(expectation(*s.check), 13, 3.1, Ink::ink);
-        if (!s.caution.empty()) w.paragraph("Take care: " + s.caution, 13, 3.1, Ink::attention, true);
-        w.beside(0);
-        if (w.y() > from) w.gap(std::max(0.0, from + legs_height - w.y()));  // not after a new page
-        w.gap(1.6);
-    }
-}
-
 /// How what sits off the board is joined.
 void wires(PageWriter& w, const WireList& list) {
     w.heading("The wires");
@@ -304,7 +218,7 @@ Result<std::vector<Drawing>> LeafletQuery::compute(const Ask& ask) const {
     large_boards(w, *board);
     if (joined_by_wires(*circuit))
         if (const auto wiring = ask(WireListQuery{circuit, design.situations})) wires(w, *wiring);
-    steps(w, *all_steps);
+    write_steps(w, *all_steps, phase_name);
     return w.finish();
 }
 

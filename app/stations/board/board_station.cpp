@@ -7,6 +7,7 @@
 
 #include "app/shell/session.hpp"
 #include "app/stations/board/board_sides.hpp"
+#include "app/stations/board/mounts_panel.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/field_form.hpp"
 #include "app/widgets/figure_label.hpp"
@@ -23,9 +24,12 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
     tabs_->setAccessibleName(tr("Size, and whether the board is the circuit"));
     tabs_->addTab(proofPage(), tr("Is the board the circuit?"));
     tabs_->addTab(sizePage(), tr("Size"));
+    mounts_ = new MountsPanel(session());
+    tabs_->addTab(mounts_, tr("Parts on it"));
     body()->addWidget(halves(offer_, tabs_, {460, 170}), 1);
     connect(sides_, &BoardSides::clicked, this, [this](const QString& ref) {
         sides_->setHighlight(ref);
+        mounts_->choose(ref);
         picked_->setText(ref.mid(ref.indexOf(QLatin1Char(':')) + 1));
     });
 }
@@ -41,6 +45,16 @@ void BoardStation::buildTools() {
             [this](int at) { sides_->choose(static_cast<BoardSides::Show>(at)); });
     connect(sides_, &BoardSides::shownChanged, this,
             [this](BoardSides::Show show) { shown_->setCurrentIndex(static_cast<int>(show)); });
+    method_ = new QComboBox;
+    method_->setAccessibleName(tr("how the board is made"));
+    for (const BoardMethod& m : board_methods())
+        method_->addItem(QString::fromStdString(m.name), QString::fromStdString(m.id));
+    head()->addWidget(method_);
+    connect(method_, &QComboBox::activated, this, [this](int at) {
+        Design next = session().design();
+        next.board.method = method_->itemData(at).toString().toStdString();
+        session().edit(std::move(next), tr("make it on %1").arg(method_->itemText(at)));
+    });
     auto* save = new QPushButton(tr("Everything to a folder…"));
     connect(save, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("kit")); });
     head()->addWidget(save);
@@ -96,6 +110,9 @@ KeyFigure BoardStation::keyFigure() {
 
 void BoardStation::refresh() {
     form_->refresh();
+    mounts_->refresh();
+    method_->setCurrentIndex(
+        std::max(0, method_->findData(QString::fromStdString(session().design().board.method))));
     if (const BoardMethod* method = find_board_method(session().design().board.method))
         setSubtitle(
             tr("%1: %2").arg(QString::fromStdString(method->name), QString::fromStdString(method->about)));
@@ -130,7 +147,7 @@ void BoardStation::refresh() {
                                                    : tr("✗ The board is not the circuit"));
     equal_->setText(
         board.differences.empty()
-            ? tr("✓ Yes: its solder makes the circuit's %1 nets, no other").arg(board.groups.size())
+            ? tr("✓ Yes: its joints make the circuit's %1 nets, no other").arg(board.groups.size())
             : QString::fromStdString(board.differences.front()));
     QStringList wires;
     for (const auto& part : board.on_wires()) wires << QString::fromStdString(part);

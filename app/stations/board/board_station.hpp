@@ -9,9 +9,10 @@ class BoardSides;
 class FieldForm;
 class FigureLabel;
 class FoldingTabs;
+class MountsPanel;
 class Offer;
 
-/// The pad board from both sides, and the proof that it equals the circuit.
+/// The board from both sides, how parts meet it, and the proof that it equals the circuit.
 class BoardStation : public Station {
     Q_OBJECT
   public:
@@ -30,7 +31,8 @@ class BoardStation : public Station {
     QWidget* proofPage();
     BoardSides* sides_;
     Offer* offer_;  ///< in place of the sides where there is no layout
-    QComboBox* shown_;
+    QComboBox *shown_, *method_;
+    MountsPanel* mounts_;
     FoldingTabs* tabs_;
     FieldForm* form_;
     FigureLabel *width_, *height_;

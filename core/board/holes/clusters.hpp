@@ -18,9 +18,14 @@ struct Cluster {
 /// A placement within a cluster that lies at `whole`.
 Placement placed_within(const Placement& member, const Placement& whole);
 
-/// Strings of equal parts between the same rails become columns side by side, all parts looking the same way
-/// and in as many rows as a board of `widest` holes asks for; each other part is a cluster of its own.
-std::vector<Cluster> clusters(const HoleParts& parts, int widest);
+/// How the parts of a string follow each other: hole under hole, or beside each other so that what they share
+/// is one row of holes.
+enum class StringShape { column, stairs };
+
+/// Strings of equal parts between the same rails become columns or stairs side by side, all parts looking the
+/// same way and in as many rows as a board of `widest` holes asks for; each other part is a cluster of its
+/// own.
+std::vector<Cluster> clusters(const HoleParts& parts, int widest, StringShape shape = StringShape::column);
 
 /// Each part that has holes by itself.
 std::vector<Cluster> single_parts(const HoleParts& parts);

@@ -6,8 +6,9 @@
 namespace elkit {
 namespace {
 
-constexpr double fault_price = 60;  // holes
-constexpr int nobody = -1;          // an owner; also the net of a leg that leads nowhere
+// holes; to lie over each other would spare two headers many groups
+constexpr double fault_price = 50, overlap_price = 200;
+constexpr int nobody = -1;  // an owner; also the net of a leg that leads nowhere
 
 }  // namespace
 
@@ -17,12 +18,15 @@ GroupedPlacer::GroupedPlacer(const HoleParts& parts, std::vector<Cluster> cluste
       prices_(prices),
       owners_(std::move(owners)),
       reaches_(nets_.size()) {
+    overlap_price_ = overlap_price;
     owners_.resize(board_.groups.size(), nobody);
     for (const auto& group : board_.groups) {
         cells_.emplace_back();
         for (const Hole h : group) cells_.back().push_back(ground_at(h));
     }
 }
+
+bool GroupedPlacer::sound() const { return scan().faults == 0; }
 
 double GroupedPlacer::joining() const {
     const Sum sum = scan();

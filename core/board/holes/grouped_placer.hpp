@@ -20,7 +20,7 @@ class GroupedPlacer : public Placer {
     GroupedPlacer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate board, double airy,
                   std::uint64_t seed, Prices prices, std::vector<int> owners = {});
     /// True if no two nets meet where nothing parts them, and each net can be joined by wires in free holes.
-    bool sound() const override { return scan().faults == 0; }
+    bool sound() const override;
 
   private:
     double joining() const override;

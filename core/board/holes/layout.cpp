@@ -33,6 +33,12 @@ std::size_t HoleLayout::count(Wire::Kind kind) const {
         std::count_if(wires.begin(), wires.end(), [&](const Wire& w) { return w.kind == kind; }));
 }
 
+double wire_length(const Wire& w) {
+    const double ends = w.kind == Wire::Kind::plugged ? 12 : w.kind == Wire::Kind::jumper ? 8 : 5;
+    const double way = hole_pitch * std::hypot(w.a.column - w.b.column, w.a.row - w.b.row);
+    return 5 * std::ceil((way + ends) / 5);
+}
+
 HoleLayout moved(HoleLayout l, int columns, int rows, Substrate board) {
     each_hole(l, [&](Hole& h) { h = {h.column + columns, h.row + rows}; });
     l.board = std::move(board);
@@ -93,6 +99,11 @@ Board board_of(const HoleLayout& l, const HoleParts& parts) {
     for (const Bridge& gap : isolation_gaps(l))
         gaps[std::minmax(nets.at(gap.a), nets.at(gap.b))].push_back(l.board.name(gap.a) + "|" +
                                                                     l.board.name(gap.b));
+    for (const Wire& w : l.wires)
+        b.wires.push_back({w.kind == Wire::Kind::link     ? "link"
+                           : w.kind == Wire::Kind::jumper ? "jumper"
+                                                          : "wire",
+                           l.board.name(w.a), l.board.name(w.b), nets.at(w.a), w.colour, wire_length(w)});
     for (auto& [pair, places] : gaps) b.neighbours.push_back({pair.first, pair.second, std::move(places)});
     return b;
 }

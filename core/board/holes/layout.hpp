@@ -46,6 +46,9 @@ struct HoleLayout {
     std::size_t count(Wire::Kind kind) const;
 };
 
+/// mm to cut: the way, and what goes into holes or sockets at both ends, in whole steps of 5 mm.
+double wire_length(const Wire& wire);
+
 /// Which pins it really connects: groups of "R1.a" found by following what is joined from the start between
 /// cuts, bridges and wires; no net names used.
 std::vector<std::vector<std::string>> extract_groups(const HoleLayout& layout);

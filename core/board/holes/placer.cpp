@@ -183,8 +183,9 @@ void Placer::note(const Piece& p, int times) {
 }
 
 bool Placer::inside(const Piece& p) const {
-    return p.body.x0 >= -0.95 && p.body.y0 >= -0.95 && p.body.x1 <= board_.columns - 0.05 &&
-           p.body.y1 <= board_.rows - 0.05 &&
+    const double over = board_.kind == Substrate::Kind::sockets ? 0.5 : 0.95;  // the rim [holes]
+    return p.body.x0 >= -over && p.body.y0 >= -over && p.body.x1 <= board_.columns - 1 + over &&
+           p.body.y1 <= board_.rows - 1 + over &&
            std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) { return board_.has(h); });
 }
 

@@ -76,6 +76,7 @@ class Placer {
 
     Substrate board_;
     double airy_;
+    double overlap_price_ = 40;  // holes, for each two that lie over each other
     std::vector<std::string> nets_;
     std::vector<Piece> pieces_;
     std::vector<Ground> ground_;

@@ -5,14 +5,9 @@
 #include "board/holes/placer.hpp"
 
 namespace elkit {
-namespace {
-
-constexpr double overlap_price = 40;  // holes
-
-}  // namespace
 
 double Placer::cost() const {
-    double sum = spread() + overlap_price * overlap_total() + joining();
+    double sum = spread() + overlap_price_ * overlap_total() + joining();
     for (std::size_t i = 0; i < pieces_.size(); ++i) sum += edge_cost(pieces_[i]);
     return sum;
 }
@@ -20,7 +15,7 @@ double Placer::cost() const {
 double Placer::local_cost(std::size_t i) const {
     double sum = edge_cost(pieces_[i]) + joining_of(i);
     for (std::size_t k = 0; k < pieces_.size(); ++k)
-        if (k != i) sum += overlap_price * overlapping(pieces_[i], pieces_[k]);
+        if (k != i) sum += overlap_price_ * overlapping(pieces_[i], pieces_[k]);
     return sum + lights_cost();
 }
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "board/holes/clusters.hpp"
 #include "circuit/connectivity.hpp"
@@ -49,14 +50,15 @@ struct Sides {
     auto operator<=>(const Sides&) const = default;
 };
 
-std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choices, double room) {
+std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choices,
+                                const BoardFamily& family) {
     constexpr int widest = 60;        // holes, for lights in one row
     constexpr double closest = 1.45;  // of the parts' own area
     constexpr double as_one_row = 0;  // aspect of a board as wide as its longest row of lights
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
-    const auto in_one_row = clusters(parts, fixed_columns ? fixed_columns : widest);
+    const auto in_one_row = clusters(parts, fixed_columns ? fixed_columns : widest, family.strings);
     const bool has_rows = in_one_row.size() < parts.all.size();
-    const double area = room * needed_area(in_one_row);
+    const double area = family.room * needed_area(in_one_row);
     std::vector<Sides> all;
     for (const double slack : {closest, 1.75, 2.1, 2.7, 3.6})
         for (const double aspect : {as_one_row, 1.35, 1.0, 1.9}) {
@@ -67,8 +69,9 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
             else if (t.columns == 0 && t.rows == 0)
                 t.columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
             if (t.columns == 0) t.columns = std::max(6, static_cast<int>(std::ceil(area * slack / t.rows)));
-            if (t.rows == 0) t.rows = std::max(5, static_cast<int>(std::ceil(area * slack / t.columns)));
-            const int longest = longest_side(clusters(parts, t.columns));
+            if (t.rows == 0)
+                t.rows = std::max(family.least_rows, static_cast<int>(std::ceil(area * slack / t.columns)));
+            const int longest = longest_side(clusters(parts, t.columns, family.strings));
             if (fixed_columns == 0) t.columns = std::max(t.columns, longest);
             if (fixed_rows == 0) t.rows = std::max(t.rows, fixed_columns ? longest : 5);
             if (std::find(all.begin(), all.end(), t) == all.end()) all.push_back(t);
@@ -144,10 +147,10 @@ int rounds_for(const HoleLayout& layout, std::size_t nets, double takes) {
 }  // namespace
 
 std::vector<BoardTry> board_tries(const HoleParts& parts, const BoardChoices& choices,
-                                  Substrate (*board)(int columns, int rows), double room) {
+                                  const BoardFamily& family) {
     std::vector<BoardTry> all;
-    for (const Sides& sides : sides_to_try(parts, choices, room))
-        all.push_back({board(sides.columns, sides.rows), sides.airy});
+    for (const Sides& sides : sides_to_try(parts, choices, family))
+        all.push_back({family.board(sides.columns, sides.rows), sides.airy});
     return all;
 }
 
@@ -160,14 +163,20 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     const Error stopped{Fault::usage, "/board", "stopped before a layout was found", ""};
     const Effort effort(clusters(parts, search.tries.front().board.columns).size());
+    constexpr std::size_t few_tries = 6;
     std::unique_ptr<Candidate> best;
     std::size_t found = 0;
+    std::map<double, int> failed;  // by how close the parts lie: two that failed tell of the others
     for (std::size_t k = 0; k < search.tries.size() && found < effort.enough; ++k) {
+        if (search.tries.size() > few_tries && failed[search.tries[k].airy] > 1) continue;
         if (progress && !progress("placing the parts on the board",
                                   0.5 * static_cast<double>(k) / static_cast<double>(search.tries.size())))
             return stopped;
         auto candidate = std::make_unique<Candidate>(parts, search, search.tries[k]);
-        if (!candidate->place(effort.moves)) continue;
+        if (!candidate->place(effort.moves)) {
+            failed[search.tries[k].airy]++;
+            continue;
+        }
         ++found;
         if (!best || search.score(candidate->layout) < search.score(best->layout))
             best = std::move(candidate);

@@ -3,6 +3,7 @@
 #include <memory>
 #include <vector>
 
+#include "board/holes/clusters.hpp"
 #include "board/holes/layout.hpp"
 #include "board/holes/placer.hpp"
 #include "quantity/progress.hpp"
@@ -16,10 +17,16 @@ struct BoardTry {
     double airy;
 };
 
-/// Boards of different shapes, the closest first; only the chosen one where both sides are chosen. `room`:
-/// how much more of it this kind of board takes than pads do.
+/// What kind of boards to try.
+struct BoardFamily {
+    Substrate (*board)(int columns, int rows);
+    double room = 1;     ///< how much more of it a circuit takes than of pads
+    int least_rows = 5;  ///< where they are not chosen
+    StringShape strings = StringShape::column;
+};
+/// Boards of different shapes, the closest first; only the chosen one where both sides are chosen.
 std::vector<BoardTry> board_tries(const HoleParts& parts, const BoardChoices& choices,
-                                  Substrate (*board)(int columns, int rows), double room = 1);
+                                  const BoardFamily& family);
 
 /// How a kind of board of holes is laid out.
 struct HoleSearch {

@@ -50,7 +50,7 @@ std::string Substrate::row_name(int row) const {
 std::string Substrate::name(Hole h) const {
     if (kind != Kind::sockets) return column_name(h.column) + row_name(h.row);
     const int boards = rows / board_rows(*this), board = h.row / board_rows(*this);
-    const std::string row = row_name(h.row), which = boards > 1 ? (board == 0 ? "I:" : "II:") : "";
+    const std::string row = row_name(h.row), which = boards > 1 ? fmt::format("{}:", board + 1) : "";
     if (row != "+" && row != "−") return which + column_name(h.column) + row;
     const bool upper = h.row % board_rows(*this) < rails_and_gap;
     return fmt::format("{}{}{}{}", which, row, column_name(h.column), upper ? "" : "'");
@@ -71,7 +71,8 @@ const std::vector<BreadboardSize>& breadboard_sizes() {
     static const std::vector<BreadboardSize> all{{"small", "small, 17 columns, no rails", 17, false, 1},
                                                  {"half", "half size, 30 columns", 30, true, 1},
                                                  {"full", "full size, 63 columns", 63, true, 1},
-                                                 {"two", "two of full size, joined", 63, true, 2}};
+                                                 {"two", "two of full size, joined", 63, true, 2},
+                                                 {"four", "four of full size, joined", 63, true, 4}};
     return all;
 }
 

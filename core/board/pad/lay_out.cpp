@@ -16,7 +16,7 @@ double score(const HoleLayout& l) {
 
 Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choices,
                                 const Progress& progress) {
-    const HoleSearch search{board_tries(parts, choices, pad_substrate),
+    const HoleSearch search{board_tries(parts, choices, BoardFamily{pad_substrate}),
                             [&](const BoardTry& t, std::uint64_t seed) {
                                 return std::make_unique<PadPlacer>(parts, clusters(parts, t.board.columns),
                                                                    t.board, t.airy, seed);

@@ -1,3 +1,5 @@
+#include <algorithm>
+
 #include "board/holes/grouped_placer.hpp"
 #include "board/holes/search.hpp"
 #include "board/strip/strip_board.hpp"
@@ -8,6 +10,20 @@ namespace {
 constexpr GroupedPlacer::Prices prices{2, 5, 0.25};
 constexpr double room = 1.3;  // that links and cuts take beside what parts do on pads
 constexpr double joining_takes = 0.3;
+
+/// Legs in a line stand across the strips, each on its own.
+int longest_line(const HoleParts& parts) {
+    int longest = 4;
+    for (const HolePart& p : parts.all) {
+        const auto& pins = p.shapes.front().pins;
+        if (pins.size() < 3) continue;
+        const auto [a, b] = std::minmax_element(pins.begin(), pins.end(), [](const auto& x, const auto& y) {
+            return x.second.column < y.second.column;
+        });
+        longest = std::max(longest, b->second.column - a->second.column);
+    }
+    return longest + 1;
+}
 
 /// What a board costs in work, as joints on pads do.
 double score(const HoleLayout& l) {
@@ -23,17 +39,18 @@ double score(const HoleLayout& l) {
 
 Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
                                   const Progress& progress) {
-    const HoleSearch search{board_tries(parts, choices, strip_substrate, room),
-                            [&](const BoardTry& t, std::uint64_t seed) {
-                                return std::make_unique<GroupedPlacer>(
-                                    parts, clusters(parts, t.board.columns), t.board, t.airy, seed, prices);
-                            },
-                            [&](HoleLayout l, bool) {
-                                join_strips(l, parts);
-                                crop(l, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
-                                return l;
-                            },
-                            score, joining_takes};
+    const HoleSearch search{
+        board_tries(parts, choices, {strip_substrate, room, longest_line(parts) + 1, StringShape::stairs}),
+        [&](const BoardTry& t, std::uint64_t seed) {
+            return std::make_unique<GroupedPlacer>(
+                parts, clusters(parts, t.board.columns, StringShape::stairs), t.board, t.airy, seed, prices);
+        },
+        [&](HoleLayout l, bool) {
+            join_strips(l, parts);
+            crop(l, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
+            return l;
+        },
+        score, joining_takes};
     auto best = best_layout(parts, search, progress);
     if (best) turn_to_read(best.value(), *parts.circuit);
     return best;

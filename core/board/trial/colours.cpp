@@ -25,20 +25,12 @@ constexpr std::array<Colour, 10> colours{{{"black", 0x24211f},
                                           {"grey", 0x8a8680},
                                           {"white", 0xeeeae0}}};
 constexpr std::array signals{"yellow", "green", "blue", "white", "orange", "violet", "brown", "grey"};
-constexpr double into_sockets = 12;  // mm, both ends
 
 }  // namespace
 
 const std::vector<WireSchool>& wire_schools() {
-    static const std::vector<WireSchool> all{
-        {"use", "by use: red plus, black minus, a colour for each signal"},
-        {"length", "by length: a colour for each tenth of an inch, as in kits"}};
+    static const std::vector<WireSchool> all{{"use", "colours by use"}, {"length", "colours by length"}};
     return all;
-}
-
-double wire_length(const Wire& w) {
-    const double way = hole_pitch * std::hypot(w.a.column - w.b.column, w.a.row - w.b.row);
-    return 5 * std::ceil((way + into_sockets) / 5);
 }
 
 unsigned colour_of_wire(std::string_view name) {

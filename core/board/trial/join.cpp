@@ -1,7 +1,7 @@
 // Wires of a breadboard.
 #include <algorithm>
 #include <map>
-#include <numeric>
+#include <optional>
 #include <set>
 
 #include "board/trial/trial_board.hpp"
@@ -12,6 +12,7 @@ namespace elkit {
 namespace {
 
 constexpr int rail_is_nearer = 3;  // holes that a wire to a rail may be longer than to another group
+constexpr int between_rails = 5;   // holes that a wire from rail to rail counts
 
 class TrialJoiner {
   public:
@@ -99,6 +100,13 @@ class TrialJoiner {
             for (const std::size_t a : groups)
                 for (const std::size_t b : groups) {
                     if (a >= b || find(a) == find(b)) continue;
+                    if (is_rail(a) && is_rail(b)) {  // at the end of the board, out of the way
+                        const auto ends = last_free(a, b);
+                        if (ends && between_rails < least)
+                            least = between_rails,
+                            best = {ends->first, ends->second, Wire::Kind::plugged, net, {}};
+                        continue;
+                    }
                     const int bonus = is_rail(a) || is_rail(b) ? rail_is_nearer : 0;
                     for (const Hole from : free_holes(a))
                         for (const Hole to : free_holes(b))
@@ -111,6 +119,15 @@ class TrialJoiner {
             l_.wires.push_back(best);
         }
         return true;
+    }
+    /// The last column in which two rails are free, or the last holes of both.
+    std::optional<std::pair<Hole, Hole>> last_free(std::size_t a, std::size_t b) const {
+        const auto from = free_holes(a), to = free_holes(b);
+        if (from.empty() || to.empty()) return std::nullopt;
+        for (auto f = from.rbegin(); f != from.rend(); ++f)
+            for (auto t = to.rbegin(); t != to.rend(); ++t)
+                if (f->column == t->column) return std::pair(*f, *t);
+        return std::pair(from.back(), to.back());
     }
     /// A rail that nothing is in yet is worth a wire more where several groups hang on it.
     static bool shortens(std::size_t, const std::vector<std::size_t>& groups) { return groups.size() > 3; }

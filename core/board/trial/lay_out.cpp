@@ -9,7 +9,7 @@
 namespace elkit {
 namespace {
 
-constexpr GroupedPlacer::Prices prices{0, 6, 0.3};
+constexpr GroupedPlacer::Prices prices{0, 6, 0.6};
 constexpr double joining_takes = 0.5;
 
 std::vector<int> owners(const Substrate& board, const Circuit& circuit) {
@@ -24,7 +24,7 @@ std::vector<int> owners(const Substrate& board, const Circuit& circuit) {
 
 /// Wires count most; then how far they go, how much of the board is taken, and how large it is.
 double score(const HoleLayout& l) {
-    constexpr double wire = 10, hole = 0.3, size = 0.02, column = 0.5, apart = 400;
+    constexpr double wire = 10, hole = 0.8, size = 0.02, column = 0.5, apart = 400;
     double sum = size * l.columns() * l.rows();
     int first = l.columns(), last = 0;
     for (const PinHole& p : l.pins)
@@ -71,6 +71,9 @@ Result<HoleLayout> lay_out_trial(const HoleParts& parts, const BoardChoices& cho
                             },
                             score, joining_takes};
     auto best = best_layout(parts, search, progress);
+    if (!best && best.error().place == "/board" && best.error().found.starts_with("the parts do not fit"))
+        return Error{Fault::design, "/board/breadboard", best.error().found,
+                     "a larger breadboard, or a trial of one string of each kind: the others repeat it"};
     if (!best) return best;
     if (const auto differences = layout_differences(best.value(), circuit); !differences.empty())
         return Error{

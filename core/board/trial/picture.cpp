@@ -85,8 +85,8 @@ class TrialPainter {
                              y1 + (y2 - y1) * t - (x2 - x1) / far * out);
         }
         const std::string ref = "wire:" + l_.board.name(w.a) + "-" + l_.board.name(w.b);
-        d_.add(Polygon{way, false}, {Ink::ink, 1.3}, ref);
-        d_.add(Polygon{way, false}, {Ink::rgb, 0.9, Ink::none, 1, colour_of_wire(w.colour)}, ref);
+        d_.add(Polygon{way, false}, {Ink::ink, 1.0}, ref);
+        d_.add(Polygon{way, false}, {Ink::rgb, 0.65, Ink::none, 1, colour_of_wire(w.colour)}, ref);
         for (const Hole h : {w.a, w.b})
             d_.add(Circle{x(h.column), y(h.row), 0.55}, {Ink::none, 0, Ink::ink}, ref);
     }

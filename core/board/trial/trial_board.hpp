@@ -28,8 +28,8 @@ std::vector<std::string> rail_nets(const Substrate& board, const Circuit& circui
 /// colours; false where there are none left.
 bool join_trial(HoleLayout& layout, const HoleParts& parts);
 
-/// Schools of colours for plug-in wires: by what a wire carries, or by its length, as kits of cut wires have
-/// it.
+/// Schools of colours for plug-in wires: by use, red for plus, black for minus and one for each other net; or
+/// by length, the digits of IEC 60062 for its holes, as kits of cut wires have it.
 struct WireSchool {
     std::string id, name;
 };
@@ -37,8 +37,6 @@ const std::vector<WireSchool>& wire_schools();
 /// Names a colour for each wire by this school.
 void colour_wires(HoleLayout& layout, const Circuit& circuit, const std::string& school);
 unsigned colour_of_wire(std::string_view name);  ///< 0xrrggbb
-/// mm to cut or to take from the kit: the way, and what goes into the sockets.
-double wire_length(const Wire& wire);
 
 Drawing draw_trial(const HoleLayout& layout, const HoleParts& parts);
 

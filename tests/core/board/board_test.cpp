@@ -6,8 +6,10 @@
 #include <memory>
 #include <set>
 
+#include "board/holes/search.hpp"
 #include "board/pad/pad_board.hpp"
 #include "board/strip/strip_board.hpp"
+#include "board/trial/trial_board.hpp"
 #include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
 #include "design/fields.hpp"
@@ -35,7 +37,7 @@ struct Laid {
 using LayOut = Result<HoleLayout> (*)(const HoleParts&, const BoardChoices&, const Progress&);
 Result<Laid> laid(const Circuit& circuit, const BoardChoices& choices = {}, LayOut lay_out = lay_out_pads) {
     auto kept = std::make_shared<const Circuit>(circuit);
-    auto parts = hole_parts(*kept, choices);
+    auto parts = lay_out == lay_out_trial ? trial_parts(*kept, choices) : hole_parts(*kept, choices);
     if (!parts) return parts.error();
     auto layout = lay_out(parts.value(), choices, {});
     if (!layout) return layout.error();
@@ -51,22 +53,45 @@ void expect_sound(const Laid& made) {
         EXPECT_TRUE(holes.insert(p.hole).second) << "two leads in " << l.board.name(p.hole);
         EXPECT_TRUE(l.board.has(p.hole)) << p.designator;
     }
-    for (const Wire& w : l.wires)
-        if (w.kind != Wire::Kind::jumper)
-            for (const Hole h : {w.a, w.b})
-                EXPECT_TRUE(holes.insert(h).second) << "a wire and a lead in " << l.board.name(h);
-    const auto body = [&](const HolePart& p) {
-        const Placement& at = *l.placement(p.part->designator);
-        return placed_body(p.shapes[static_cast<std::size_t>(at.shape)], at);
-    };
-    const auto& all = made.parts.all;
-    for (std::size_t i = 0; i < all.size(); ++i)
+    for (const Wire& w : l.wires) {
+        if (w.kind == Wire::Kind::jumper) continue;  // joint to joint
+        for (const Hole h : {w.a, w.b})
+            EXPECT_TRUE(holes.insert(h).second) << "a wire and a lead in " << l.board.name(h);
+    }
+    std::vector<std::pair<std::string, Box>> bodies;
+    for (const HolePart& p : made.parts.all)
+        if (const Placement* at = l.placement(p.part->designator))
+            bodies.emplace_back(p.part->designator,
+                                placed_body(p.shapes[static_cast<std::size_t>(at->shape)], *at));
+    for (std::size_t i = 0; i < bodies.size(); ++i)
         for (std::size_t k = 0; k < i; ++k)
-            EXPECT_FALSE(body(all[i]).overlaps(body(all[k])))
-                << all[i].part->designator << " over " << all[k].part->designator;
+            EXPECT_FALSE(bodies[i].second.overlaps(bodies[k].second))
+                << bodies[i].first << " over " << bodies[k].first;
     for (const auto& b : l.bridges) EXPECT_EQ(holes_between(b.a, b.b), 1) << "solder joins neighbours only";
     for (const Hole h : l.cuts) EXPECT_FALSE(holes.contains(h)) << "a lead in the cut at " << l.board.name(h);
 }
+
+class EveryDemo : public ::testing::TestWithParam<std::string> {};
+
+TEST_P(EveryDemo, BecomesAStripBoardThatIsItsCircuit) {
+    const Design d = test::demo(GetParam());
+    const auto made = laid(d.circuit, {}, lay_out_strips);
+    ASSERT_TRUE(made) << made.error().text();
+    expect_sound(made.value());
+    for (const Wire& w : made.value().layout.wires)
+        EXPECT_TRUE(w.kind != Wire::Kind::link || w.a.column == w.b.column) << "links are straight";
+}
+
+TEST_P(EveryDemo, IsPluggedTogetherAsItsCircuit) {
+    const Design d = test::demo(GetParam());
+    const auto made = laid(d.circuit, {}, lay_out_trial);
+    ASSERT_TRUE(made) << made.error().text();
+    expect_sound(made.value());
+    const Substrate& board = made.value().layout.board;
+    for (const PinHole& pin : made.value().layout.pins) EXPECT_TRUE(board.has(pin.hole)) << pin.designator;
+}
+
+INSTANTIATE_TEST_SUITE_P(All, EveryDemo, ::testing::ValuesIn(test::demo_ids()), test::demo_name);
 
 struct Size {
     int count, per_string;
