@@ -29,6 +29,9 @@ void add_first(const Board& board, std::vector<BuildStep>& steps) {
 
 std::string learnt(const BuildStep& s) {
     const auto is_of = [&](const char* what) { return s.id.starts_with(what); };
+    if (is_of("measure."))
+        return "In its band: it is the part of the design. Beside it: another value lies in your hand; take "
+               "the right one, or put what it measures into the design.";
     if (is_of("beep."))
         return "A beep: its wires hold. Silent: a leg sits a hole beside its place, or a wire is loose.";
     if (is_of("silent.") || is_of("ohms."))

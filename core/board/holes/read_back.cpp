@@ -63,6 +63,28 @@ std::vector<std::vector<std::string>> extract_groups(const HoleLayout& layout) {
     return out;
 }
 
+namespace {
+
+/// Legs without a net that something else is joined to: the open contact of a switch, an output that is not
+/// used.
+std::vector<std::string> joined_free_legs(const HoleLayout& layout) {
+    Pads pads = joined(layout);
+    std::map<Hole, std::vector<const PinHole*>> groups;
+    for (const auto& pin : layout.pins) groups[pads.root(pin.hole)].push_back(&pin);
+    std::vector<std::string> found;
+    for (const auto& [root, pins] : groups)
+        for (const PinHole* free : pins)
+            if (free->pin.empty() && pins.size() > 1) {
+                const PinHole* other = pins.front() == free ? pins.back() : pins.front();
+                found.push_back("the free leg of " + free->designator + " at " +
+                                layout.board.name(free->hole) + " is joined to " + other->designator +
+                                " at " + layout.board.name(other->hole));
+            }
+    return found;
+}
+
+}  // namespace
+
 std::vector<std::string> layout_differences(const HoleLayout& layout, const Circuit& circuit) {
     std::map<std::string, std::string> net_of;
     for (const Part& part : circuit.parts)
@@ -82,6 +104,7 @@ std::vector<std::string> layout_differences(const HoleLayout& layout, const Circ
             differences.push_back(at->second + " and " + group.front() +
                                   " are joined in the circuit but not on the board");
     }
+    for (const std::string& leg : joined_free_legs(layout)) differences.push_back(leg);
     for (const auto& [pin, net] : net_of)
         if (!placed.contains(pin)) differences.push_back(pin + " is not on the board");
     return differences;
