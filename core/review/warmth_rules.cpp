@@ -6,6 +6,7 @@
 #include <cmath>
 #include <map>
 
+#include "board/mount.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/edit.hpp"
 #include "engine/models.hpp"
@@ -199,19 +200,25 @@ void emptied(const Evidence& e, std::vector<Finding>& out) {
 }
 
 void leg_order(const Evidence& e, std::vector<Finding>& out) {
-    std::string names;
+    std::string names, taken;
     const Part* first = nullptr;
     for (const Part& part : e.circuit->parts) {
         if (!is(part, Role::legs_differ)) continue;
+        const PartKind& kind = *part_kind(part.kind);
+        if (!mount_of(e.design.board, part.designator).legs.empty()) continue;  // someone looked
         if (!first) first = &part;
         names += (names.empty() ? "" : ", ") + part.designator;
+        if (legs_to_choose(kind) && taken.empty())
+            taken = fmt::format(" It is taken as {} until you choose it on Board, under Parts on it.",
+                                leg_orders(kind).front());
     }
     if (!first) return;
     add_finding(
-        out, Severity::note, "build", "part:" + first->designator,
+        out, Severity::note, taken.empty() ? "build" : "board", "part:" + first->designator,
         fmt::format("Leg order of {} differs between makers", names),
         "The same type comes with its legs in another order from another maker. Look at the leaflet of those "
-        "in your hand, or find the legs with the diode range of a meter, before the first one is soldered.");
+        "in your hand, or find the legs with the diode range of a meter, before the first one is soldered." +
+            taken);
 }
 
 }  // namespace
@@ -249,7 +256,7 @@ std::vector<Rule> warmth_rules() {
          "transistors and regulators whose legs differ between makers",
          "the wrong order is the commonest fault of a kit",
          "kinds of the parts",
-         {},
+         {On::board},
          leg_order},
     };
 }

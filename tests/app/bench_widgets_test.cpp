@@ -195,7 +195,7 @@ TEST_F(Window, EveryFieldSaysWhatItIs) {
     };
     for (const char* demo : {"harbour-dimmer", "letterbox-flag", "tide-pool-lamp"}) {
         window->openDemo(demo);
-        for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+        for (const char* id : {"brief", "light", "circuit", "power", "trial", "board", "build", "batch"}) {
             window->showStation(id);
             settle();
             for (auto* tabs : window->station(id)->findChildren<FoldingTabs*>()) tabs->setFolded(false);

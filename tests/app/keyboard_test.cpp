@@ -37,7 +37,7 @@ TEST_F(Window, TheDoAnythingLineEditsGoesAndPreviews) {
 }
 
 TEST_F(Window, ControlAndANumberGoToTheStations) {
-    const QStringList stations{"brief", "light", "circuit", "power", "board", "build", "batch"};
+    const QStringList stations{"brief", "light", "circuit", "power", "trial", "board", "build", "batch"};
     for (int i = 0; i < stations.size(); ++i) {
         QTest::keyClick(window, static_cast<Qt::Key>(Qt::Key_1 + i), Qt::ControlModifier);
         settle();
@@ -51,7 +51,7 @@ TEST_F(Window, NoKeyIsAskedToDoTwoThings) {
         for (const QKeySequence& key : a->shortcuts())
             EXPECT_TRUE(actions.insert(key.toString()).second || a->shortcutContext() != Qt::WindowShortcut)
                 << qPrintable(key.toString());
-    for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+    for (const char* id : {"brief", "light", "circuit", "power", "trial", "board", "build", "batch"}) {
         window->showStation(id);
         settle();
         std::set<QString> keys = actions;
@@ -168,7 +168,7 @@ TEST_F(Window, GoalsThatCannotBeMetAreSaidAndChangeNothing) {
 
 TEST_F(Window, EveryControlHasAName) {
     int controls = 0;
-    for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+    for (const char* id : {"brief", "light", "circuit", "power", "trial", "board", "build", "batch"}) {
         window->showStation(id);
         settle();
         for (auto* w : window->findChildren<QWidget*>()) {

@@ -339,7 +339,7 @@ TEST_F(Window, AnEmptyDesignSaysWhatIsMissingAndOffersIt) {
     Design empty = design();
     empty.blocks.clear(), empty.circuit.parts.clear();
     window->session().edit(empty, "take all parts out");
-    for (const char* id : {"light", "circuit", "power", "board", "build", "batch"}) {
+    for (const char* id : {"light", "circuit", "power", "trial", "board", "build", "batch"}) {
         window->showStation(id);
         settle();
         QPushButton* offered = nullptr;
@@ -472,7 +472,7 @@ TEST_F(Window, ADesignWithoutACircuitSaysWhatIsMissing) {
     window->session().startNew(Design{});
     settle();
     EXPECT_TRUE(hasFinding("circuit"));
-    for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+    for (const char* id : {"brief", "light", "circuit", "power", "trial", "board", "build", "batch"}) {
         window->showStation(id);
         settle();
         EXPECT_TRUE(window->station(id)->isVisible());
@@ -504,7 +504,7 @@ TEST_F(Window, DarkAndLight) {
 TEST_F(Window, IsUsableOnASmallScreen) {
     window->resize(1024, 700);
     settle();
-    for (const char* id : {"brief", "light", "circuit", "power", "board", "build", "batch"}) {
+    for (const char* id : {"brief", "light", "circuit", "power", "trial", "board", "build", "batch"}) {
         window->showStation(id);
         settle();
         EXPECT_EQ(window->width(), 1024) << id;

@@ -194,6 +194,36 @@ TEST_F(Cli, MatchesColours) {
     EXPECT_TRUE(json::accept(cli("match demo:pantry-gauge --use").out));
 }
 
+TEST_F(Cli, PlansBoardsAndTrials) {
+    const json strip = ask("board demo:pier-lantern --method strip --svg " + folder_ + "/side.svg");
+    EXPECT_EQ(strip["method"], "strip");
+    EXPECT_TRUE(strip["differences"].empty());
+    EXPECT_TRUE(std::filesystem::exists(folder_ + "/side-1.svg") &&
+                std::filesystem::exists(folder_ + "/side-2.svg"));
+    EXPECT_TRUE(std::any_of(strip["works"].begin(), strip["works"].end(),
+                            [](const json& w) { return w["id"] == "cuts"; }));
+    const json trial = ask("trial demo:twin-blinker --breadboard half --wires length");
+    EXPECT_TRUE(trial["differences"].empty());
+    EXPECT_GT(trial["steps"].size(), 20u);
+    EXPECT_FALSE(trial["differs"].empty());
+    EXPECT_EQ(cli("trial demo:seat-finder --breadboard small").exit_code, 1);
+    EXPECT_NE(cli("board demo:pier-lantern --method glue").exit_code, 0);
+}
+
+TEST_F(Cli, MountsParts) {
+    const Output made = cli("mount demo:twin-blinker Q1 --footprint spread-3 --legs 'e b c'");
+    ASSERT_EQ(made.exit_code, 0) << made.err;
+    const json mount = json::parse(made.out)["board"]["parts"][0];
+    EXPECT_EQ(mount["footprint"], "spread-3");
+    EXPECT_EQ(mount["legs"], "e b c");
+    EXPECT_NE(cli("mount demo:twin-blinker Q1 --legs 'e e c'").err.find("each of"), std::string::npos);
+    EXPECT_NE(cli("mount demo:twin-blinker Q9 --place leads").err.find("no part Q9"), std::string::npos);
+    const json all = json::parse(cli("footprints --json").out);
+    EXPECT_GT(all.size(), 60u);
+    EXPECT_FALSE(all[0]["kinds"].empty());
+    EXPECT_NE(cli("footprints").out.find("standing-2"), std::string::npos);
+}
+
 TEST_F(Cli, ComputesLifeSuppliesBoardBuildAndParts) {
     EXPECT_GT(ask("life demo:pier-lantern")["run_time"]["value"].get<double>(), 84);
     EXPECT_GE(ask("supplies demo:pier-lantern")["supplies"].size(), 6u);

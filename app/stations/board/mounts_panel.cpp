@@ -45,8 +45,7 @@ MountsPanel::MountsPanel(Session& session, QWidget* parent) : TabPanel(session, 
         combo->setMinimumContentsLength(14);
         return combo;
     };
-    footprint_ = box(tr("footprint")), place_ = box(tr("place of the part")),
-    legs_ = box(tr("order of the legs"));
+    footprint_ = box(tr("footprint")), place_ = box(tr("place")), legs_ = box(tr("legs"));
     form->addWide(tr("place"), place_);
     form->addWide(tr("footprint"), footprint_);
     form->addWide(tr("legs"), legs_);

@@ -9,7 +9,6 @@
 #include "app/stations/circuit/pictures_panel.hpp"
 #include "app/stations/circuit/recipe_page.hpp"
 #include "app/stations/circuit/spread_panel.hpp"
-#include "app/stations/circuit/sweep_panel.hpp"
 #include "app/stations/circuit/time_lane.hpp"
 #include "app/widgets/folding_tabs.hpp"
 
@@ -24,17 +23,6 @@ static std::function<void(Session&, Station&)> recorded(double seconds) {
         while (circuit.timeLane()->recordingNow()) QApplication::processEvents(QEventLoop::AllEvents, 20);
         circuit.timeLane()->showAt(0.62);
     };
-}
-
-static void swept(Session&, Station& station) {
-    auto& circuit = static_cast<CircuitStation&>(station);
-    SweepPanel* sweep = circuit.sweepPanel();
-    circuit.tabs()->showPage(sweep);
-    sweep->vary(QStringLiteral("RV1"));
-    sweep->goal()->choose(QStringLiteral("L1"), QStringLiteral("mean"));
-    sweep->start();
-    while (sweep->running()) QApplication::processEvents(QEventLoop::AllEvents, 20);
-    sweep->point(0.4);
 }
 
 static void spread_out(Session&, Station& station) {
@@ -87,7 +75,6 @@ StationInfo circuit_station() {
              {QStringLiteral("harbour-diorama"), QStringLiteral("harbour-diorama"), roomy, true, false},
              {QStringLiteral("firefly-jar"), QStringLiteral("firefly-jar"), recorded(2e-4), false, false},
              {QStringLiteral("recipes"), QStringLiteral("harbour-beacon"), asked, false, false},
-             {QStringLiteral("sweep"), QStringLiteral("harbour-dimmer"), swept, false, false},
              {QStringLiteral("pictures"), QStringLiteral("tide-board"), drawn, false, false},
              {QStringLiteral("behaviour"), QStringLiteral("frost-guard"), told, false, false},
              {QStringLiteral("spread"), QStringLiteral("twin-blinker"), spread_out, false, false}}};

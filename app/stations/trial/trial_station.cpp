@@ -242,11 +242,16 @@ void TrialStation::refresh() {
     if (outdated(content.digest())) fill(*shown);
 }
 
+static void show_trial(Session& session, Station& station) {
+    session.settle();
+    station.focusRef(QStringLiteral("step:trial.volts.R4"));
+}
+
 StationInfo trial_station() {
     return {QStringLiteral("trial"),
             QObject::tr("Trial"),
             [](Session& s) { return new TrialStation(s); },
-            {{QStringLiteral("trial"), QStringLiteral("harbour-dimmer"), {}, false, false}}};
+            {{QStringLiteral("trial"), QStringLiteral("harbour-dimmer"), show_trial, true, false}}};
 }
 
 }  // namespace elkit

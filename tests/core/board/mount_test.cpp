@@ -14,6 +14,7 @@
 #include "design/file.hpp"
 #include "recipes/blocks.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit::test {
 namespace {
@@ -46,7 +47,8 @@ TEST(Mount, AFootprintAPlaceAndAnOrderCanBeChosenAndTakenBack) {
     const Design standing = mounted_as(d, {"R1", "standing-2", "", "", {}});
     EXPECT_EQ(of(standing, "R1").footprint.id, "standing-2");
     EXPECT_NE(content_digest(d.board), content_digest(standing.board)) << "the board is laid out anew";
-    EXPECT_EQ(content_digest(d.circuit), content_digest(standing.circuit)) << "the circuit is not computed anew";
+    EXPECT_EQ(content_digest(d.circuit), content_digest(standing.circuit))
+        << "the circuit is not computed anew";
     const Design away = mounted_as(standing, {"R1", "standing-2", "panel", "", {}});
     EXPECT_EQ(of(away, "R1").place, PartPlace::panel);
     EXPECT_EQ(of(away, "R1").footprint.id, "wires-5") << "only its wires come to the board";
@@ -131,6 +133,19 @@ TEST(Mount, StepsSayWhatIsSolderedAndWhatHangsOnWires) {
     EXPECT_EQ(by_id["solder.U1"]->text.find("socket"), std::string::npos);
 }
 
+TEST(Mount, WhoChoseTheLegOrderIsNotWarnedOfIt) {
+    const auto warned = [](const Design& d) {
+        for (const Finding& f : findings(d))
+            if (f.rule == "leg-order") return f.detail;
+        return std::string();
+    };
+    const Design d = demo("harbour-dimmer");
+    EXPECT_NE(warned(d).find("taken as d g s"), std::string::npos) << warned(d);
+    EXPECT_TRUE(warned(mounted_as(d, {"Q1", "", "", "d g s", {}})).empty());
+    EXPECT_FALSE(warned(mounted_as(d, {"Q1", "spread-3", "", "", {}})).empty())
+        << "of the order nothing was said";
+}
+
 TEST(Footprints, EachKindHasSeveralWhereThereAreSeveral) {
     for (const char* kind : {"resistor", "led", "diode", "capacitor", "electrolytic", "npn", "nmos", "timer",
                              "potentiometer", "button", "battery", "regulator", "connector"})
@@ -188,9 +203,10 @@ INSTANTIATE_TEST_SUITE_P(
         BadFootprint{R"({"footprints": [{"id": "f", "name": "n", "pads": [{"pin": "1", "at": [0, 0]},
             {"pin": "2", "at": [0, 0]}], "body": [-1, -1, 1, 1], "height": 2, "picture": "axial"}]})",
                      "two pads in one place"},
-        BadFootprint{R"({"footprints": [{"id": "f", "name": "n", "pads": [], "body": [-1, -1, 1, 1], "height": 2,
+        BadFootprint{
+            R"({"footprints": [{"id": "f", "name": "n", "pads": [], "body": [-1, -1, 1, 1], "height": 2,
             "picture": "axial"}]})",
-                     "no pads"},
+            "no pads"},
         BadFootprint{R"({"footprints": [{"id": "f", "name": "n", "pads": [{"pin": "1", "at": [0, 1e9]}],
             "body": [-1, -1, 1, 1], "height": 2, "picture": "axial"}]})",
                      "mm"},

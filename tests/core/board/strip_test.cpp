@@ -1,4 +1,5 @@
-// Strip boards and breadboards: what is joined from the start, what is cut, what wires add; and faults in them.
+// Strip boards and breadboards: what is joined from the start, what is cut, what wires add; and faults in
+// them.
 #include <gtest/gtest.h>
 
 #include <algorithm>
@@ -15,16 +16,24 @@
 namespace elkit::test {
 namespace {
 
-PinHole pin(const char* part, const char* net, int column, int row) { return {part, "a", net, {column, row}}; }
+PinHole pin(const char* part, const char* net, int column, int row) {
+    return {part, "a", net, {column, row}};
+}
 
 bool joined(const HoleLayout& l, const std::string& a, const std::string& b) {
     for (const auto& group : extract_groups(l))
-        if (std::count(group.begin(), group.end(), a + ".a") > 0) return std::count(group.begin(), group.end(), b + ".a") > 0;
+        if (std::count(group.begin(), group.end(), a + ".a") > 0)
+            return std::count(group.begin(), group.end(), b + ".a") > 0;
     return false;
 }
 
 TEST(Strips, JoinTheirRowUpToACut) {
-    HoleLayout l{strip_substrate(8, 2), {}, {pin("A", "N", 0, 0), pin("B", "N", 7, 0), pin("C", "M", 7, 1)}, {}, {}, {}};
+    HoleLayout l{strip_substrate(8, 2),
+                 {},
+                 {pin("A", "N", 0, 0), pin("B", "N", 7, 0), pin("C", "M", 7, 1)},
+                 {},
+                 {},
+                 {}};
     EXPECT_TRUE(joined(l, "A", "B"));
     EXPECT_FALSE(joined(l, "B", "C")) << "strips do not touch";
     l.cuts = {{4, 0}};
@@ -88,12 +97,14 @@ TEST(Strips, EveryCutAndEveryWireIsNeeded) {
     for (std::size_t k = 0; k < s.layout.cuts.size(); ++k) {
         HoleLayout without = s.layout;
         without.cuts.erase(without.cuts.begin() + static_cast<std::ptrdiff_t>(k));
-        EXPECT_FALSE(layout_differences(without, *s.circuit).empty()) << "the cut that was forgotten is found";
+        EXPECT_FALSE(layout_differences(without, *s.circuit).empty())
+            << "the cut that was forgotten is found";
     }
     for (std::size_t k = 0; k < s.layout.wires.size(); ++k) {
         HoleLayout without = s.layout;
         without.wires.erase(without.wires.begin() + static_cast<std::ptrdiff_t>(k));
-        EXPECT_FALSE(layout_differences(without, *s.circuit).empty()) << "the link that was forgotten is found";
+        EXPECT_FALSE(layout_differences(without, *s.circuit).empty())
+            << "the link that was forgotten is found";
     }
     HoleLayout beside = s.layout;  // cut on the strip below
     for (Hole& h : beside.cuts) h.row = (h.row + 1) % beside.rows();
@@ -121,7 +132,8 @@ TEST(Strips, LinksLieUnderNoBodyAndCutsUnderNoLeg) {
 }
 
 TEST(Strips, EqualStringsAreEqualStairsWithoutJumpers) {
-    const Design d = light({{"count", 24.0}, {"per_string", 2.0}, {"cell", std::string("Lead-12V")}, {"cells", 1.0}});
+    const Design d =
+        light({{"count", 24.0}, {"per_string", 2.0}, {"cell", std::string("Lead-12V")}, {"cells", 1.0}});
     const Stripped s = stripped(d);
     EXPECT_EQ(s.layout.count(Wire::Kind::jumper), 0u);
     std::set<std::vector<int>> shapes;  // of each string, from its resistor on
@@ -160,7 +172,13 @@ TEST(Breadboards, AreNamedAsTheyArePrinted) {
 
 TEST(Breadboards, JoinFivesAndRailsAndNothingAcrossTheChannel) {
     const Substrate board = breadboard(breadboard_sizes()[1]);
-    HoleLayout l{board, {}, {pin("A", "N", 4, 3), pin("B", "N", 4, 7), pin("C", "N", 4, 10), pin("D", "P", 0, 0), pin("E", "P", 29, 0), pin("F", "G", 7, 1)}, {}, {}, {}};
+    HoleLayout l{board,
+                 {},
+                 {pin("A", "N", 4, 3), pin("B", "N", 4, 7), pin("C", "N", 4, 10), pin("D", "P", 0, 0),
+                  pin("E", "P", 29, 0), pin("F", "G", 7, 1)},
+                 {},
+                 {},
+                 {}};
     EXPECT_TRUE(joined(l, "A", "B"));
     EXPECT_FALSE(joined(l, "A", "C"));
     EXPECT_TRUE(joined(l, "D", "E"));
@@ -186,7 +204,9 @@ TEST(Trial, PutsTheSupplyIntoTheRailsAndChipsAcrossTheChannel) {
     EXPECT_EQ(letters, (std::set<std::string>{"e", "f"}));
     for (const Wire& w : l.wires) EXPECT_EQ(w.kind, Wire::Kind::plugged);
     EXPECT_EQ(l.placement("B1"), nullptr) << "cells stay beside the board";
-    EXPECT_EQ(std::count_if(l.pins.begin(), l.pins.end(), [](const PinHole& p) { return p.designator == "B1"; }), 2);
+    EXPECT_EQ(
+        std::count_if(l.pins.begin(), l.pins.end(), [](const PinHole& p) { return p.designator == "B1"; }),
+        2);
 }
 
 TEST(Trial, LegsAreBentNoFurtherThanAHandDoes) {

@@ -36,13 +36,15 @@ TEST_P(Trials, PlugEachPartOnceMeasureAndTakeDown) {
             EXPECT_FALSE(s.learnt.empty()) << s.id;
         }
     }
-    for (const Part& p : d.circuit.parts) EXPECT_TRUE(ids.contains("trial.plug." + p.designator)) << p.designator;
+    for (const Part& p : d.circuit.parts)
+        EXPECT_TRUE(ids.contains("trial.plug." + p.designator)) << p.designator;
     for (const BoardWire& w : trial.board.wires)
         EXPECT_TRUE(ids.contains("trial.plug." + w.from + "." + w.to)) << w.from << " to " << w.to;
     EXPECT_EQ(trial.steps.back().phase, Phase::close);
     EXPECT_FALSE(trial.differs.empty());
 }
-INSTANTIATE_TEST_SUITE_P(Some, Trials, ::testing::Values("pier-lantern", "twin-blinker", "harbour-dimmer", "moth-jar"),
+INSTANTIATE_TEST_SUITE_P(Some, Trials,
+                         ::testing::Values("pier-lantern", "twin-blinker", "harbour-dimmer", "moth-jar"),
                          demo_name);
 
 TEST(Trial, CellsComeLastAndGoFirst) {
@@ -63,7 +65,8 @@ TEST(Trial, SaysWhatWillBeDifferentWithNumbers) {
     Design d = demo("harbour-dimmer");
     EXPECT_TRUE(told(trial_of(d), "each adds about 0.02"));
     EXPECT_TRUE(told(trial_of(d), "B1 hang on wires"));
-    std::erase_if(d.circuit.parts, [](const Part& p) { return p.kind == "capacitor" && p.designator == "C1"; });
+    std::erase_if(d.circuit.parts,
+                  [](const Part& p) { return p.kind == "capacitor" && p.designator == "C1"; });
     Design heavy = demo("pier-lantern");
     for (Part& p : heavy.circuit.parts)
         if (p.kind == "resistor") p.params["value"] = 0.2;

@@ -1,0 +1,143 @@
+// Trial and Board in the window: methods, mounting, steps, and what was found at the trial.
+#include <QComboBox>
+#include <QLineEdit>
+#include <QTreeWidget>
+
+#include "app/stations/board/board_sides.hpp"
+#include "app/stations/board/board_station.hpp"
+#include "app/stations/board/mounts_panel.hpp"
+#include "app/stations/trial/trial_station.hpp"
+#include "app/widgets/picture_view.hpp"
+#include "app/widgets/steps_view.hpp"
+#include "window_fixture.hpp"
+
+namespace elkit::test {
+namespace {
+
+QComboBox* box(QWidget* station, const QString& name) {
+    for (auto* combo : station->findChildren<QComboBox*>())
+        if (combo->accessibleName() == name) return combo;
+    return nullptr;
+}
+
+void pick(QComboBox* combo, const QString& words) {
+    ASSERT_NE(combo, nullptr);
+    for (int k = 0; k < combo->count(); ++k)
+        if (combo->itemText(k).contains(words)) {
+            combo->setCurrentIndex(k);
+            emit combo->activated(k);
+            return;
+        }
+    ADD_FAILURE() << "there is no " << words.toStdString();
+}
+
+class BoardWindow : public Window {
+  protected:
+    Station* at(const char* station, const char* demo) {
+        window->openDemo(QLatin1String(demo));
+        window->showStation(QLatin1String(station));
+        settle();
+        return window->station(QLatin1String(station));
+    }
+};
+
+TEST_F(BoardWindow, TheMethodIsChosenAndTakenBack) {
+    Station* station = at("board", "pier-lantern");
+    auto* method = box(station, "how the board is made");
+    pick(method, "strip");
+    settle();
+    EXPECT_EQ(design().board.method, "strip");
+    const auto board = ask(window->session().boardQuery());
+    EXPECT_TRUE(board->differences.empty());
+    EXPECT_NE(board->summary.find("cuts"), std::string::npos);
+    EXPECT_FALSE(static_cast<BoardStation*>(station)->sides()->picture(1)->drawing().bounds("strip").x1 <= 0);
+    window->session().undoStack().undo();
+    settle();
+    EXPECT_EQ(design().board.method, "pad");
+    EXPECT_EQ(method->currentData().toString(), "pad");
+}
+
+TEST_F(BoardWindow, APartIsMountedAnotherWay) {
+    Station* station = at("board", "harbour-dimmer");
+    auto* panel = station->findChild<MountsPanel*>();
+    ASSERT_EQ(panel->table()->rowCount(), static_cast<int>(design().circuit.parts.size()));
+    panel->choose("part:R1");
+    pick(box(panel, "footprint"), "standing, 2.54");
+    settle();
+    EXPECT_EQ(mount_of(design().board, "R1").footprint, "standing-2");
+    EXPECT_EQ(ask(window->session().boardQuery())->part("R1")->footprint.id, "standing-2");
+    panel->choose("part:L1");
+    pick(box(panel, "place"), "panel");
+    settle();
+    const auto wires = ask(window->session().boardQuery())->on_wires();
+    EXPECT_NE(std::find(wires.begin(), wires.end(), "L1"), wires.end());
+    panel->choose("part:Q1");
+    EXPECT_TRUE(box(panel, "legs")->isEnabled());
+    pick(box(panel, "legs"), "s d g");
+    settle();
+    EXPECT_EQ(mount_of(design().board, "Q1").legs, "s d g");
+    panel->choose("part:R2");
+    EXPECT_FALSE(box(panel, "legs")->isEnabled()) << "it has two alike";
+    for (int k = 0; k < 3; ++k) window->session().undoStack().undo();
+    settle();
+    EXPECT_TRUE(design().board.parts.empty());
+}
+
+TEST_F(BoardWindow, TheTrialHasAStepForEachPartAndRemembersTicks) {
+    Station* station = at("trial", "twin-blinker");
+    auto* steps = station->findChild<StepsView*>();
+    ASSERT_NE(steps->current(), nullptr);
+    auto* tree = steps->findChild<QTreeWidget*>();
+    int rows = 0;
+    for (int k = 0; k < tree->topLevelItemCount(); ++k) rows += tree->topLevelItem(k)->childCount();
+    EXPECT_GT(rows, static_cast<int>(design().circuit.parts.size()));
+    station->focusRef("part:R1");
+    EXPECT_EQ(steps->current()->id, "trial.plug.R1");
+    auto* item = tree->currentItem();
+    ASSERT_NE(item, nullptr);
+    item->setCheckState(0, Qt::Checked);
+    settle();
+    ASSERT_NE(design().record("trial.plug.R1"), nullptr);
+    EXPECT_TRUE(design().record("trial.plug.R1")->done);
+    EXPECT_EQ(design().record("solder.R1"), nullptr) << "the board to come is another";
+}
+
+TEST_F(BoardWindow, WhatWasFoundGoesIntoTheDesignByOneKey) {
+    Station* station = at("trial", "twin-blinker");
+    auto* found = station->findChild<QLineEdit*>("found");
+    found->setText("r1 = nonsense");
+    QTest::keyClick(found, Qt::Key_Return);
+    EXPECT_EQ(found->text(), "r1 = nonsense") << "kept, to be put right";
+    const double before = design().circuit.find("R1")->number("value");
+    found->setText("r1 = 560");
+    QTest::keyClick(found, Qt::Key_Return);
+    settle();
+    EXPECT_EQ(design().circuit.find("R1")->number("value"), 560);
+    EXPECT_TRUE(found->text().isEmpty());
+    window->session().undoStack().undo();
+    settle();
+    EXPECT_EQ(design().circuit.find("R1")->number("value"), before);
+    found->setText("battery 50 %");
+    QTest::keyClick(found, Qt::Key_Return);
+    EXPECT_FALSE(found->text().isEmpty()) << "that is no part";
+}
+
+TEST_F(BoardWindow, BreadboardAndColoursAreChosen) {
+    Station* station = at("trial", "twin-blinker");
+    pick(box(station, "breadboard"), "full size, 63");
+    settle();
+    EXPECT_EQ(design().board.breadboard, "full");
+    EXPECT_NE(ask(window->session().trialQuery())->board.size.find("63"), std::string::npos);
+    pick(box(station, "colours of the wires"), "length");
+    settle();
+    EXPECT_EQ(design().board.wire_colours, "length");
+    window->openDemo("seat-finder");
+    settle();
+    pick(box(station, "breadboard"), "small");
+    settle();
+    EXPECT_FALSE(ask(window->session().trialQuery())) << "62 parts are too many for it";
+    EXPECT_FALSE(station->findChild<StepsView*>()->isVisible()) << "says why instead";
+}
+
+}  // namespace
+}  // namespace elkit::test
