@@ -84,6 +84,10 @@ std::string_view place_name(PartPlace place) { return places[static_cast<std::si
 Result<std::vector<Mounted>> mounted(const Circuit& circuit, const BoardChoices& choices) {
     std::vector<Mounted> all;
     all.reserve(circuit.parts.size());
+    for (std::size_t k = 0; k < choices.parts.size(); ++k)
+        if (!circuit.find(choices.parts[k].part))
+            return wrong(k, "part", "there is no part \"" + choices.parts[k].part + "\"",
+                         "a part of the circuit");
     for (const Part& part : circuit.parts) {
         const auto found = std::find_if(choices.parts.begin(), choices.parts.end(),
                                         [&](const PartMount& m) { return m.part == part.designator; });

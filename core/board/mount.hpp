@@ -23,7 +23,7 @@ struct Mounted {
     Footprint footprint;
 };
 
-/// All parts of a circuit as the choices say, in its order. Design error naming the choice: an unknown
+/// All parts of a circuit as the choices say, in its order. Design error naming the choice: an unknown part,
 /// footprint, place or leg order, a pin without a pad.
 Result<std::vector<Mounted>> mounted(const Circuit& circuit, const BoardChoices& choices);
 

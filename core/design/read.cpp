@@ -241,9 +241,7 @@ void read_document(JsonReader& r, Design& d) {
             PartMount mount;
             p.require("part", "a designator of the circuit");
             mount.part = p.text("part", "");
-            if (!d.circuit.find(mount.part))
-                p.error("part", "there is no part \"" + mount.part + "\"", "a designator of the circuit");
-            else if (!mounted.insert(mount.part).second)
+            if (!mounted.insert(mount.part).second)
                 p.error("part", mount.part + " stands here twice", "each part once");
             mount.footprint = p.text("footprint", ""), mount.place = p.text("place", "");
             mount.legs = p.text("legs", "");

@@ -133,7 +133,7 @@ TEST_F(BoardWindow, BreadboardAndColoursAreChosen) {
     EXPECT_EQ(design().board.wire_colours, "length");
     window->openDemo("seat-finder");
     settle();
-    pick(box(station, "breadboard"), "small");
+    pick(box(station, "breadboard"), "small, 17");
     settle();
     EXPECT_FALSE(ask(window->session().trialQuery())) << "62 parts are too many for it";
     EXPECT_FALSE(station->findChild<StepsView*>()->isVisible()) << "says why instead";
