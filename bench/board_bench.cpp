@@ -1,8 +1,10 @@
 // Boards of all demos and of many lights, by method: time, size, what joins it, and what the board read back
 // differs in from its circuit. A line for each: method, design, parts, ms, size, joints, cuts, links, other
 // wires, faults.
+#include <algorithm>
 #include <chrono>
 #include <cstdio>
+#include <cstdlib>
 #include <string>
 #include <vector>
 
@@ -12,6 +14,7 @@
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "recipes/blocks.hpp"
+#include "support/board_circuits.hpp"
 
 namespace elkit {
 namespace {
@@ -57,11 +60,37 @@ void measure(const Method& method, const std::string& name, const Design& design
     std::fflush(stdout);
 }
 
+/// How many of so many random circuits of 10 to 60 parts become boards that are their circuits, and how long
+/// that takes. A line for each method: method, circuits, boards, faults, median ms, longest ms.
+void measure_random(const Method& method, int circuits) {
+    std::vector<double> took;
+    int made = 0, faults = 0;
+    for (int k = 0; k < circuits; ++k) {
+        const Circuit circuit = test::board_circuit(10 + 50 * k / circuits, static_cast<unsigned>(k + 1));
+        const auto start = std::chrono::steady_clock::now();
+        const auto parts = method.parts(circuit, {});
+        const auto layout = method.lay_out(parts.value(), {}, {});
+        took.push_back(
+            std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
+        if (!layout) continue;
+        ++made;
+        faults += !layout_differences(layout.value(), circuit).empty();
+    }
+    std::sort(took.begin(), took.end());
+    std::printf("%s:%d:%d:%d:%.0f:%.0f\n", method.name, circuits, made, faults, took[took.size() / 2],
+                took.back());
+    std::fflush(stdout);
+}
+
 }  // namespace
 }  // namespace elkit
 
-int main() {
+int main(int count, char** values) {
     using namespace elkit;
+    if (count > 2 && std::string(values[1]) == "random") {
+        for (const Method& method : methods) measure_random(method, std::atoi(values[2]));
+        return 0;
+    }
     for (const Method& method : methods)
         for (const auto& [name, design] : all_designs()) measure(method, name, design);
     return 0;

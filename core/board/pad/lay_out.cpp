@@ -7,7 +7,7 @@ namespace {
 
 constexpr double jumper_price = 40;  // joints
 
-double score(const HoleLayout& l) {
+double pad_score(const HoleLayout& l) {
     return jumper_price * static_cast<double>(l.wires.size()) + 0.35 * l.columns() * l.rows() +
            static_cast<double>(l.bridges.size());
 }
@@ -26,7 +26,7 @@ Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choi
                                 crop(l, parts, choices.columns == 0, choices.rows == 0, pad_substrate);
                                 return l;
                             },
-                            score};
+                            pad_score};
     auto best = best_layout(parts, search, progress);
     if (best) turn_to_read(best.value(), *parts.circuit);
     return best;

@@ -67,7 +67,7 @@ std::vector<std::vector<Bridge>> bridge_groups(const std::vector<Bridge>& bridge
     return groups;
 }
 
-void add_works(Board& board, const HoleLayout& l) {
+void add_pad_works(Board& board, const HoleLayout& l) {
     board.works.push_back(
         cut_out(l, "pad board", "Score along a row of holes, break over an edge, smooth with a file."));
     const auto nets = hole_nets(l);
@@ -86,7 +86,7 @@ void add_works(Board& board, const HoleLayout& l) {
     add_wire_works(board, l);
 }
 
-Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
+Result<Board> make_pad_board(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
     const auto parts = hole_parts(circuit, choices);
     if (!parts) return parts.error();
     const auto laid = lay_out_pads(parts.value(), choices, progress);
@@ -95,7 +95,7 @@ Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Pr
     Board b = board_of(l, parts.value());
     add_sides(b, l, parts.value());
     b.method = "pad";
-    add_works(b, l);
+    add_pad_works(b, l);
     b.materials.push_back(sheet_share(b, "board/pad", "pad board 100 × 160 mm"));
     b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.2});
     b.summary = fmt::format("{} joints, {} jumpers, {} gaps to keep clear", l.bridges.size(), l.wires.size(),
@@ -106,8 +106,11 @@ Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Pr
 }  // namespace
 
 BoardMethod pad_method() {
-    return {
-        "pad", "pad board", "2.54 mm grid, joined by solder and wire on the back", {"columns", "rows"}, make};
+    return {"pad",
+            "pad board",
+            "2.54 mm grid, joined by solder and wire on the back",
+            {"columns", "rows"},
+            make_pad_board};
 }
 
 }  // namespace elkit

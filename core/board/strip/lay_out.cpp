@@ -7,9 +7,9 @@
 namespace elkit {
 namespace {
 
-constexpr GroupedPlacer::Prices prices{2, 5, 0.25};
-constexpr double room = 1.3;  // that links and cuts take beside what parts do on pads
-constexpr double joining_takes = 0.3;
+constexpr GroupedPlacer::Prices strip_prices{2, 5, 0.25};
+constexpr double strips_room = 1.3;  // that links and cuts take beside what parts do on pads
+constexpr double strips_take = 0.3;
 
 /// Legs in a line stand across the strips, each on its own.
 int longest_line(const HoleParts& parts) {
@@ -26,7 +26,7 @@ int longest_line(const HoleParts& parts) {
 }
 
 /// What a board costs in work, as joints on pads do.
-double score(const HoleLayout& l) {
+double strip_score(const HoleLayout& l) {
     constexpr double jumper = 40, link = 6, cut = 2.5, hole = 0.35, link_hole = 0.2;
     double sum = jumper * static_cast<double>(l.count(Wire::Kind::jumper)) +
                  cut * static_cast<double>(l.cuts.size()) + hole * l.columns() * l.rows();
@@ -40,17 +40,19 @@ double score(const HoleLayout& l) {
 Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
                                   const Progress& progress) {
     const HoleSearch search{
-        board_tries(parts, choices, {strip_substrate, room, longest_line(parts) + 1, StringShape::stairs}),
+        board_tries(parts, choices,
+                    {strip_substrate, strips_room, longest_line(parts) + 1, StringShape::stairs}),
         [&](const BoardTry& t, std::uint64_t seed) {
-            return std::make_unique<GroupedPlacer>(
-                parts, clusters(parts, t.board.columns, StringShape::stairs), t.board, t.airy, seed, prices);
+            return std::make_unique<GroupedPlacer>(parts,
+                                                   clusters(parts, t.board.columns, StringShape::stairs),
+                                                   t.board, t.airy, seed, strip_prices);
         },
         [&](HoleLayout l, bool) {
             join_strips(l, parts);
             crop(l, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
             return l;
         },
-        score, joining_takes};
+        strip_score, strips_take};
     auto best = best_layout(parts, search, progress);
     if (best) turn_to_read(best.value(), *parts.circuit);
     return best;

@@ -7,7 +7,7 @@
 namespace elkit {
 namespace {
 
-void add_works(Board& board, const HoleLayout& l) {
+void add_strip_works(Board& board, const HoleLayout& l) {
     board.works.push_back(
         cut_out(l, "strip board",
                 "The strips run along its rows. Saw it, or score it deeply across the strips and break it."));
@@ -27,7 +27,8 @@ void add_works(Board& board, const HoleLayout& l) {
     add_wire_works(board, l);
 }
 
-Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
+Result<Board> make_strip_board(const Circuit& circuit, const BoardChoices& choices,
+                               const Progress& progress) {
     const auto parts = hole_parts(circuit, choices);
     if (!parts) return parts.error();
     const auto laid = lay_out_strips(parts.value(), choices, progress);
@@ -36,7 +37,7 @@ Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Pr
     Board b = board_of(l, parts.value());
     add_sides(b, l, parts.value());
     b.method = "strip";
-    add_works(b, l);
+    add_strip_works(b, l);
     b.materials.push_back(sheet_share(b, "board/strip", "strip board 100 × 160 mm"));
     if (l.count(Wire::Kind::link) > 0)
         b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.1});
@@ -52,7 +53,7 @@ BoardMethod strip_method() {
             "strip board",
             "2.54 mm grid, strips of copper along the rows, cut where they must not join",
             {"columns", "rows"},
-            make};
+            make_strip_board};
 }
 
 }  // namespace elkit

@@ -9,8 +9,8 @@
 namespace elkit {
 namespace {
 
-constexpr GroupedPlacer::Prices prices{0, 6, 0.6};
-constexpr double joining_takes = 0.5;
+constexpr GroupedPlacer::Prices trial_prices{0, 6, 0.6};
+constexpr double trial_takes = 0.5;
 
 std::vector<int> owners(const Substrate& board, const Circuit& circuit) {
     const auto nets = circuit.nets();
@@ -23,7 +23,7 @@ std::vector<int> owners(const Substrate& board, const Circuit& circuit) {
 }
 
 /// Wires count most; then how far they go, how much of the board is taken, and how large it is.
-double score(const HoleLayout& l) {
+double trial_score(const HoleLayout& l) {
     constexpr double wire = 10, hole = 0.8, size = 0.02, column = 0.5, apart = 400;
     double sum = size * l.columns() * l.rows();
     int first = l.columns(), last = 0;
@@ -62,14 +62,14 @@ Result<HoleLayout> lay_out_trial(const HoleParts& parts, const BoardChoices& cho
     const HoleSearch search{std::move(boards).value(),
                             [&](const BoardTry& t, std::uint64_t seed) {
                                 return std::make_unique<GroupedPlacer>(parts, single_parts(parts), t.board,
-                                                                       t.airy, seed, prices,
+                                                                       t.airy, seed, trial_prices,
                                                                        owners(t.board, circuit));
                             },
                             [&](HoleLayout l, bool) {
                                 join_trial(l, parts);
                                 return l;
                             },
-                            score, joining_takes};
+                            trial_score, trial_takes};
     auto best = best_layout(parts, search, progress);
     if (!best && best.error().place == "/board" && best.error().found.starts_with("the parts do not fit"))
         return Error{Fault::design, "/board/breadboard", best.error().found,

@@ -6,13 +6,13 @@
 namespace elkit {
 namespace {
 
-struct Reach {
+struct Bend {
     const char* picture;
     int least, most;  // holes from leg to leg
 };
 /// What a hand bends without strain on the body.
-constexpr Reach reaches[]{{"axial", 3, 7}, {"dome", 1, 3},     {"disc", 1, 4},
-                          {"can", 1, 3},   {"standing", 1, 4}, {"can-lying", 1, 3}};
+constexpr Bend bends[]{{"axial", 3, 7}, {"dome", 1, 3},     {"disc", 1, 4},
+                       {"can", 1, 3},   {"standing", 1, 4}, {"can-lying", 1, 3}};
 
 /// The same part with its legs another span apart; its body stays in the middle.
 GridFootprint bent(const GridFootprint& shape, int span) {
@@ -41,10 +41,10 @@ Result<HoleParts> trial_parts(const Circuit& circuit, const BoardChoices& choice
         }
         if (shape.pins.size() != 2 || shape.pins[1].second.row != 0) continue;
         const int own = shape.pins[1].second.column;
-        for (const Reach& reach : reaches)
-            if (shape.picture == reach.picture)
-                for (int span = std::min(own, reach.least); span <= std::max(own, reach.most); ++span)
-                    if (span != own && span >= reach.least) p.shapes.push_back(bent(p.shapes.front(), span));
+        for (const Bend& bend : bends)
+            if (shape.picture == bend.picture)
+                for (int span = std::min(own, bend.least); span <= std::max(own, bend.most); ++span)
+                    if (span != own && span >= bend.least) p.shapes.push_back(bent(p.shapes.front(), span));
     }
     return parts;
 }

@@ -9,12 +9,12 @@
 namespace elkit {
 namespace {
 
-constexpr double around = 9;  // mm, for what comes from outside
+constexpr double outside = 9;  // mm, for what comes from outside
 
 class TrialPainter {
   public:
     TrialPainter(const HoleLayout& layout, const HoleParts& parts)
-        : l_(layout), parts_(parts), frame_(layout.board, around, false), painter_(d_, frame_) {
+        : l_(layout), parts_(parts), frame_(layout.board, outside, false), painter_(d_, frame_) {
         d_.width = frame_.width, d_.height = frame_.height;
         d_.title = "Breadboard";
     }
@@ -37,7 +37,7 @@ class TrialPainter {
     }
 
     void board() {
-        d_.add(Rect{around - 1.5, around - 1.5, l_.board.width() + 3, l_.board.height() + 3, 2},
+        d_.add(Rect{outside - 1.5, outside - 1.5, l_.board.width() + 3, l_.board.height() + 3, 2},
                {Ink::ink, 0.4, Ink::paper}, "board");
         for (std::size_t g = 0; g < l_.board.groups.size(); ++g) {
             const auto& holes = l_.board.groups[g];
@@ -54,7 +54,7 @@ class TrialPainter {
         for (int row = 0; row < l_.rows(); ++row) {
             const std::string name = l_.board.row_name(row);
             if (name.empty()) continue;
-            for (const double at : {around - 3.0, around + l_.board.width() + 3.0})
+            for (const double at : {outside - 3.0, outside + l_.board.width() + 3.0})
                 d_.text(at, y(row) + 0.6, name, 1.8, Ink::muted, false, Anchor::middle);
         }
         // numbers between the halves, where no hole is
@@ -105,7 +105,7 @@ class TrialPainter {
             const double half = text_width(text, 1.8, true) / 2;
             const double at = std::max(px, last[up] + half + 1);
             last[up] = at + half;
-            const double rim = up ? around - 3.6 : frame_.height - around + 3.6;
+            const double rim = up ? outside - 3.6 : frame_.height - outside + 3.6;
             const bool plus = p.pin == "+", minus = p.pin == "-";
             d_.add(Polygon{{{px, py}, {at, rim}}, false},
                    {Ink::rgb, 0.9, Ink::none, 1,

@@ -21,7 +21,8 @@ void in_order(std::vector<Wire>& wires, const Substrate& board) {
     std::sort(wires.begin(), wires.end(), [&](const Wire& a, const Wire& b) { return rank(a) < rank(b); });
 }
 
-Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
+Result<Board> make_trial_board(const Circuit& circuit, const BoardChoices& choices,
+                               const Progress& progress) {
     const std::string school =
         choices.wire_colours.empty() ? wire_schools().front().id : choices.wire_colours;
     if (std::none_of(wire_schools().begin(), wire_schools().end(),
@@ -61,6 +62,8 @@ Result<Board> make(const Circuit& circuit, const BoardChoices& choices, const Pr
 
 }  // namespace
 
-BoardMethod trial_method() { return {"trial", "breadboard", "plugged together without solder", {}, make}; }
+BoardMethod trial_method() {
+    return {"trial", "breadboard", "plugged together without solder", {}, make_trial_board};
+}
 
 }  // namespace elkit

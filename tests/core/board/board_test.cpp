@@ -16,6 +16,7 @@
 #include "design/fields.hpp"
 #include "design/file.hpp"
 #include "light/strings.hpp"
+#include "support/board_circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -100,6 +101,24 @@ std::vector<std::string> demos_to_lay_out() {
     return ids;
 }
 INSTANTIATE_TEST_SUITE_P(All, EveryDemo, ::testing::ValuesIn(demos_to_lay_out()), test::demo_name);
+
+struct Method {
+    const char* name;
+    LayOut lay_out;
+};
+class AnyCircuit : public ::testing::TestWithParam<Method> {};
+TEST_P(AnyCircuit, BecomesABoardThatIsItsCircuit) {
+    for (unsigned seed = 1; seed <= 5; ++seed) {
+        const Circuit circuit = test::board_circuit(8 + 4 * static_cast<int>(seed), seed);
+        const auto made = laid(circuit, {}, GetParam().lay_out);
+        ASSERT_TRUE(made) << seed << ": " << made.error().text();
+        expect_sound(made.value());
+    }
+}
+INSTANTIATE_TEST_SUITE_P(Methods, AnyCircuit,
+                         ::testing::Values(Method{"pad", lay_out_pads}, Method{"strip", lay_out_strips},
+                                           Method{"trial", lay_out_trial}),
+                         [](const auto& method) { return std::string(method.param.name); });
 
 struct Size {
     int count, per_string;
