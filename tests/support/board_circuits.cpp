@@ -7,6 +7,7 @@
 #include <string>
 #include <vector>
 
+#include "circuit/connectivity.hpp"
 #include "circuit/part_kind.hpp"
 
 namespace elkit::test {
@@ -45,6 +46,22 @@ Circuit board_circuit(int parts, unsigned seed) {
         const std::size_t left = open.size() - k, size = left <= 4 ? left : 2 + below(3);
         const std::string name = left < 2 ? "GND" : "N" + std::to_string(++net);
         for (std::size_t end = k + size; k < end; ++k) open[k]->net = name;
+    }
+    // what could not be supplied hangs on a rail
+    for (int round = 0; round < 200; ++round) {
+        const auto errors = connectivity_errors(circuit);
+        if (errors.empty()) break;
+        const std::string& place = errors.front().place;
+        const std::string rail = round % 2 == 0 ? "VCC" : "GND";
+        const std::string name = place.substr(place.find(' ') + 1);
+        if (place.starts_with("part")) {
+            Pin& pin = circuit.find(name)->pins[static_cast<std::size_t>(round / 2 % 2)];
+            pin.net = pin.net == rail ? (rail == "VCC" ? "GND" : "VCC") : rail;
+            continue;
+        }
+        for (Part& part : circuit.parts)
+            for (Pin& pin : part.pins)
+                if (pin.net == name) pin.net = rail;
     }
     return circuit;
 }

@@ -40,11 +40,13 @@ Result<HoleParts> trial_parts(const Circuit& circuit, const BoardChoices& choice
             shape.body.x0 = middle - half, shape.body.x1 = middle + half;
         }
         if (shape.pins.size() != 2 || shape.pins[1].second.row != 0) continue;
-        const int own = shape.pins[1].second.column;
-        for (const Bend& bend : bends)
-            if (shape.picture == bend.picture)
-                for (int span = std::min(own, bend.least); span <= std::max(own, bend.most); ++span)
-                    if (span != own && span >= bend.least) p.shapes.push_back(bent(p.shapes.front(), span));
+        const GridFootprint straight = shape;  // the list of shapes grows below
+        const int own = straight.pins[1].second.column;
+        for (const Bend& bend : bends) {
+            if (straight.picture != bend.picture) continue;
+            for (int span = bend.least; span <= std::max(own, bend.most); ++span)
+                if (span != own) p.shapes.push_back(bent(straight, span));
+        }
     }
     return parts;
 }
