@@ -233,6 +233,7 @@ void StepsView::fillTree() {
         if (QString::fromStdString(s.id) == current_) tree_->setCurrentItem(item);
     }
     tree_->expandAll();
+    if (tree_->currentItem()) tree_->scrollToItem(tree_->currentItem());
     filling_ = false;
 }
 
