@@ -131,8 +131,11 @@ TEST_F(BoardWindow, BreadboardAndColoursAreChosen) {
     pick(box(station, "colours of the wires"), "length");
     settle();
     EXPECT_EQ(design().board.wire_colours, "length");
+    for (int k = 0; k < 2; ++k) window->session().undoStack().undo();  // or it would ask to save
+    settle();
     window->openDemo("seat-finder");
     settle();
+    ASSERT_GT(design().circuit.parts.size(), 50u);
     pick(box(station, "breadboard"), "small, 17");
     settle();
     EXPECT_FALSE(ask(window->session().trialQuery())) << "62 parts are too many for it";
