@@ -66,6 +66,7 @@ void Placer::put(const std::vector<Spot>& spots) {
 }
 
 bool Placer::anneal(int moves, double hottest) {
+    if (pieces_.empty()) return true;  // all of it hangs on wires
     double now = cost();
     double best = std::numeric_limits<double>::infinity();
     auto kept = spots();

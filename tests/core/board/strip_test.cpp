@@ -209,6 +209,17 @@ TEST(Trial, PutsTheSupplyIntoTheRailsAndChipsAcrossTheChannel) {
         2);
 }
 
+TEST(Trial, WhatHangsOnWiresAloneIsPluggedTogetherToo) {
+    Circuit c;
+    c.parts.push_back({"B1", "battery", {}, {{"+", "V"}, {"-", "G"}}, {}});
+    c.parts.push_back({"H1", "lamp", {}, {{"a", "V"}, {"b", "G"}}, {}});
+    const HoleParts parts = trial_parts(c, {}).value();
+    const auto layout = lay_out_trial(parts, {});
+    ASSERT_TRUE(layout) << layout.error().text();
+    EXPECT_TRUE(layout_differences(layout.value(), c).empty());
+    EXPECT_EQ(layout.value().pins.size(), 4u);
+}
+
 TEST(Trial, LegsAreBentNoFurtherThanAHandDoes) {
     const Design d = demo("harbour-dimmer");
     HoleParts parts = trial_parts(d.circuit, {}).value();
