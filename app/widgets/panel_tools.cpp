@@ -5,6 +5,8 @@
 #include <QPushButton>
 #include <algorithm>
 
+#include "app/theme/theme.hpp"
+
 namespace elkit {
 
 QPushButton* tool_button(QBoxLayout* row, const QString& words, const QString& tip,
@@ -15,6 +17,12 @@ QPushButton* tool_button(QBoxLayout* row, const QString& words, const QString& t
     QObject::connect(button, &QPushButton::clicked, button, std::move(does));
     row->addWidget(button);
     return button;
+}
+
+QIcon colour_swatch(const QColor& colour) {
+    QPixmap square(px(12), px(12));
+    square.fill(colour);
+    return square;
 }
 
 void offer_choices(QComboBox* box, const QStringList& names) {

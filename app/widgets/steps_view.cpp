@@ -168,8 +168,9 @@ void StepsView::choose(const QString& id) {
     if (!steps_) return;
     fillTree();
     showStep();
-    measured_->setFocus();
 }
+
+void StepsView::focusReading() { measured_->setFocus(); }
 
 void StepsView::setDimmed(bool dimmed) { dim(tree_, dimmed); }
 

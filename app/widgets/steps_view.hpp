@@ -31,7 +31,8 @@ class StepsView : public QWidget {
     /// Shows these; what is chosen and ticked stays.
     void setSteps(const std::vector<BuildStep>& steps);
     const BuildStep* current() const;  ///< nullptr before any are shown
-    void choose(const QString& id);    ///< and puts the keyboard on its reading
+    void choose(const QString& id);
+    void focusReading();  ///< puts the keyboard there
     void setDimmed(bool dimmed);
     QBoxLayout* room() { return room_; }  ///< below the reading, for a picture
     /// "5 of 20 steps done · 1 readings outside their band"

@@ -70,8 +70,10 @@ const BoardMethod* find_board_method(std::string_view id) {
 }
 
 Digest BoardQuery::key() const {
+    BoardChoices read = choices;  // colours of the trial's wires lay no other board out anew
+    if (read.method != trial_method().id) read.breadboard.clear(), read.wire_colours.clear();
     Digester d;
-    d << circuit.digest() << content_digest(choices);
+    d << circuit.digest() << content_digest(read);
     return d.digest();
 }
 

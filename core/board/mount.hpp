@@ -1,4 +1,5 @@
 #pragma once
+#include <array>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -13,6 +14,8 @@ namespace elkit {
 /// Where a part sits: on the board; beside it, soldered by wires or plugged by wires; in the panel of the
 /// gadget, by wires too.
 enum class PartPlace { board, leads, plug, panel };
+inline constexpr std::array part_places{PartPlace::board, PartPlace::leads, PartPlace::plug,
+                                        PartPlace::panel};
 std::string_view place_id(PartPlace place);    ///< as in the file: "board", "leads", "plug", "panel"
 std::string_view place_name(PartPlace place);  ///< "on the board", "on leads", "on a plug", "in the panel"
 

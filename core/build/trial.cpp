@@ -16,6 +16,12 @@ namespace {
 constexpr double contact_ohms = 0.02, contact_amps = 1, between_groups = 3e-12;
 constexpr int contacts_in_supply = 6;  // both leads, and a wire to and from the load
 
+/// Method and size are those of the board to come.
+BoardChoices on_breadboard(BoardChoices choices) {
+    choices.method = "trial", choices.columns = choices.rows = 0;
+    return choices;
+}
+
 void add_first(const Board& board, std::vector<BuildStep>& steps) {
     const bool rails = std::any_of(board.pins.begin(), board.pins.end(), [](const PlacedPin& p) {
         return p.place.find('+') != std::string::npos || p.place.find("−") != std::string::npos;
@@ -36,22 +42,19 @@ std::string learnt(const BuildStep& s) {
         return "A beep: its wires hold. Silent: a leg sits a hole beside its place, or a wire is loose.";
     if (is_of("silent.") || is_of("ohms."))
         return "As it should be: nothing shorts the cells, power may come. Else pull out one wire after the "
-               "other; "
-               "the last before it stops was in the wrong hole.";
+               "other; the last before it stops was in the wrong hole.";
     if (is_of("volts.supply"))
         return "In its band: cells and contacts carry the load. Below: too much flows, or the cells are "
-               "weak; the "
-               "current tells which. Cells out if anything gets warm.";
+               "weak; the current tells which. Cells out if anything gets warm.";
     if (is_of("amps.supply"))
         return "In its band: everything takes what was computed, and the run time holds. More: a part is "
-               "turned round "
-               "or joined to a neighbour. Less: something is not joined.";
+               "turned round or joined to a neighbour. Less: something is not joined.";
     if (is_of("amps.waiting"))
         return "In its band: the run time while it waits holds. More: something does not switch off.";
     if (is_of("volts."))
         return "In its band: the current through it is as computed, so is what hangs on it. Zero: no way for "
-               "the current. "
-               "Far beside: another value in your hand than in the design; put the one that was found into "
+               "the current. Far beside: another value in your hand than in the design; put the one that was "
+               "found into "
                "the design.";
     return "";
 }
@@ -59,8 +62,7 @@ std::string learnt(const BuildStep& s) {
 void add_take_down(const Circuit& circuit, std::vector<BuildStep>& steps) {
     double rank = 0;
     const auto add = [&](const char* id, std::string title, std::string text) {
-        return &add_step(steps, std::string("down.") + id, Phase::close, rank++, std::move(title),
-                         std::move(text));
+        add_step(steps, std::string("down.") + id, Phase::close, rank++, std::move(title), std::move(text));
     };
     add("cells", "Cells out first", "Then nothing that touches by mistake does harm.");
     const auto stores = std::find_if(circuit.parts.begin(), circuit.parts.end(), [](const Part& p) {
@@ -104,8 +106,7 @@ std::vector<std::string> differences(const Circuit& circuit, const Board& board,
         all.push_back(
             across == circuit.parts.end()
                 ? "Supply: no capacitor sits at the chips. The long rails of a breadboard make that worse "
-                  "than "
-                  "it will be: plug 100 nF across the supply beside each chip."
+                  "than it will be: plug 100 nF across the supply beside each chip."
                 : fmt::format("Supply: {} helps only close to its chip, here as on the board to come.",
                               across->designator));
     }
@@ -150,14 +151,12 @@ std::string trial_phase_name(Phase phase) {
 
 Digest TrialQuery::key() const {
     Digester d;
-    d << circuit.digest() << content_digest(board) << content_digest(situations);
+    d << circuit.digest() << content_digest(on_breadboard(board)) << content_digest(situations);
     return d.digest();
 }
 
 Result<Trial> TrialQuery::compute(const Ask& ask) const {
-    BoardChoices choices = board;
-    choices.method = "trial", choices.columns = choices.rows = 0;  // those are the final board's
-    const auto made = ask(BoardQuery{circuit, choices});
+    const auto made = ask(BoardQuery{circuit, on_breadboard(board)});
     if (!made) return made.error();
     const auto states = powered_states(ask, circuit, situations);
     if (!states) return states.error();

@@ -93,6 +93,12 @@ TEST_F(BoardWindow, TheTrialHasAStepForEachPartAndRemembersTicks) {
     EXPECT_GT(rows, static_cast<int>(design().circuit.parts.size()));
     station->focusRef("part:R1");
     EXPECT_EQ(steps->current()->id, "trial.plug.R1");
+    auto* found = station->findChild<QLineEdit*>("found");
+    station->focusRef("part:R2");
+    EXPECT_EQ(found->text(), "r2 = ") << "the part that was clicked last";
+    found->setText("r2 = 4");
+    station->focusRef("part:R1");
+    EXPECT_EQ(found->text(), "r2 = 4") << "what someone types stays";
     auto* item = tree->currentItem();
     ASSERT_NE(item, nullptr);
     item->setCheckState(0, Qt::Checked);

@@ -18,8 +18,6 @@ QString said(std::string_view text) {
     return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
 }
 
-constexpr std::array places{PartPlace::board, PartPlace::leads, PartPlace::plug, PartPlace::panel};
-
 QString legs_said(const Mounted& m) {
     QStringList names;
     for (const Pad& pad : m.footprint.pads)
@@ -31,9 +29,9 @@ QString legs_said(const Mounted& m) {
 
 MountsPanel::MountsPanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
     table_ = makeTable(tr("Parts on the board"), "mounts",
-                       {{tr("part")}, {tr("kind")}, {tr("place")}, {tr("footprint")}, {tr("legs")}}, true);
+                       {{tr("part")}, {tr("place")}, {tr("footprint")}, {tr("legs")}}, true);
     auto* row = new QHBoxLayout;
-    row->addWidget(table_, 3);
+    row->addWidget(table_, 5);
     auto* beside = new QVBoxLayout;
     name_ = label({}, "bold");
     beside->addWidget(name_);
@@ -49,18 +47,18 @@ MountsPanel::MountsPanel(Session& session, QWidget* parent) : TabPanel(session, 
     form->addWide(tr("place"), place_);
     form->addWide(tr("footprint"), footprint_);
     form->addWide(tr("legs"), legs_);
-    for (const PartPlace place : places) place_->addItem(said(place_name(place)), said(place_id(place)));
+    for (const PartPlace place : part_places) place_->addItem(said(place_name(place)), said(place_id(place)));
     beside->addLayout(form);
     legs_name_ = label({}, "small");
     legs_name_->setWordWrap(true);
     beside->addWidget(legs_name_);
     beside->addStretch(1);
-    row->addLayout(beside, 2);
+    row->addLayout(beside, 3);
     picture_ = new PictureView;
     picture_->setAccessibleName(tr("the part and its legs"));
     picture_->setMaximumScale(2.6);
-    picture_->setMinimumWidth(px(150));
-    row->addWidget(picture_, 1);
+    picture_->setFixedWidth(px(120));
+    row->addWidget(picture_);
     column_->addLayout(row, 1);
     addNote();
     connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
@@ -121,8 +119,8 @@ void MountsPanel::fill() {
             const PartKind* kind = part_kind(m.part->kind);
             int column = 0;
             for (const QString& text :
-                 {said(m.part->designator), said(kind ? kind->name : m.part->kind), said(place_name(m.place)),
-                  said(m.footprint.name), kind && legs_to_choose(*kind) ? legs_said(m) : QString()})
+                 {said(m.part->designator), said(place_name(m.place)), said(m.footprint.name),
+                  kind && legs_to_choose(*kind) ? legs_said(m) : QString()})
                 table_->setItem(row, column++, new QTableWidgetItem(text));
             if (m.part->designator == before.toStdString()) table_->setCurrentCell(row, 0);
         }

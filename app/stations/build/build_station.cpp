@@ -30,6 +30,7 @@ void BuildStation::showPlace() {
 
 void BuildStation::focusRef(const QString& ref) {
     steps_->choose(ref.mid(ref.indexOf(QLatin1Char(':')) + 1));
+    steps_->focusReading();
 }
 
 KeyFigure BuildStation::keyFigure() {

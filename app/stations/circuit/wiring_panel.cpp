@@ -20,13 +20,6 @@ namespace {
 
 QString said_by(const std::string& s) { return QString::fromStdString(s); }
 
-/// A square in the wire's colour.
-QIcon swatch(const std::string& colour) {
-    QPixmap square(px(12), px(12));
-    square.fill(QColor(said_by(colour)));
-    return square;
-}
-
 }  // namespace
 
 WiringPanel::WiringPanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
@@ -93,7 +86,7 @@ void WiringPanel::fill(const WireList& list) {
              {number, new QTableWidgetItem(said_by(w.purpose)), new QTableWidgetItem(said_by(w.from.text())),
               to, figure_item(w.current),
               new QTableWidgetItem(tr("%1 mm²").arg(QLocale().toString(w.area, 'g', 3))),
-              new QTableWidgetItem(swatch(w.colour), said_by(w.colour))})
+              new QTableWidgetItem(colour_swatch(QColor(said_by(w.colour))), said_by(w.colour))})
             wires_->setItem(r, column++, item);
     }
     wires_->fit();

@@ -1,11 +1,8 @@
 #include "app/stations/trial/trial_station.hpp"
 
-#include <QClipboard>
 #include <QComboBox>
-#include <QGuiApplication>
 #include <QHBoxLayout>
 #include <QLineEdit>
-#include <QPushButton>
 #include <QScrollArea>
 #include <QSplitter>
 
@@ -21,19 +18,11 @@
 #include "board/trial/trial_board.hpp"
 #include "command/command.hpp"
 #include "design/content.hpp"
-#include "kit/trial_sheet.hpp"
 
 namespace elkit {
 namespace {
 
 QString said(const std::string& text) { return QString::fromStdString(text); }
-
-/// A square in the wire's colour.
-QIcon swatch(const std::string& colour) {
-    QPixmap square(px(12), px(12));
-    square.fill(QColor(QRgb(colour_of_wire(colour))));
-    return square;
-}
 
 std::string wire_ref(const BoardWire& w) { return "wire:" + w.from + "-" + w.to; }
 
@@ -148,6 +137,7 @@ QWidget* TrialStation::foundPage() {
 
 QWidget* TrialStation::differsPage() {
     differs_ = label({}, "");
+    differs_->setMargin(px(8));
     differs_->setWordWrap(true);
     differs_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     auto* scroll = new QScrollArea;
@@ -177,7 +167,8 @@ void TrialStation::pick(const QString& ref) {
     if (ref.startsWith(QLatin1String("part:"))) {
         const QString part = ref.mid(5);
         steps_->choose(QStringLiteral("trial.plug.") + part);
-        if (found_->text().trimmed().isEmpty()) found_->setText(part.toLower() + QStringLiteral(" = "));
+        if (found_->text().isEmpty() || found_->text().endsWith(QStringLiteral("= ")))  // nothing typed yet
+            found_->setText(part.toLower() + QStringLiteral(" = "));
     } else if (ref.startsWith(QLatin1String("wire:"))) {
         for (int row = 0; row < wires_->rowCount(); ++row)
             if (wires_->item(row, 0)->data(Qt::UserRole).toString() == ref) wires_->selectRow(row);
@@ -185,8 +176,9 @@ void TrialStation::pick(const QString& ref) {
 }
 
 void TrialStation::focusRef(const QString& ref) {
-    if (ref.startsWith(QLatin1String("step:"))) return steps_->choose(ref.mid(5));
-    pick(ref);
+    if (!ref.startsWith(QLatin1String("step:"))) return pick(ref);
+    steps_->choose(ref.mid(5));
+    steps_->focusReading();
 }
 
 KeyFigure TrialStation::keyFigure() {
@@ -206,9 +198,11 @@ void TrialStation::fill(const Trial& trial) {
         for (QTableWidgetItem* item : {number, length})
             item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
         int column = 0;
-        for (QTableWidgetItem* item : {number, new QTableWidgetItem(swatch(w.colour), said(w.colour)), length,
-                                       new QTableWidgetItem(said(w.from)), new QTableWidgetItem(said(w.to)),
-                                       new QTableWidgetItem(said(w.net))})
+        for (QTableWidgetItem* item :
+             {number,
+              new QTableWidgetItem(colour_swatch(QColor(QRgb(colour_of_wire(w.colour)))), said(w.colour)),
+              length, new QTableWidgetItem(said(w.from)), new QTableWidgetItem(said(w.to)),
+              new QTableWidgetItem(said(w.net))})
             wires_->setItem(row, column++, item);
     }
     wires_->fit();

@@ -182,9 +182,9 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
             best = std::move(candidate);
     }
     if (!best)
-        return Error{Fault::design, "/board",
+        return Error{Fault::design, search.choice,
                      fmt::format("the parts do not fit on {}", search.tries.back().board.size),
-                     "a larger board, or 0 for automatic"};
+                     search.larger};
     const int rounds = rounds_for(best->layout, circuit.nets().size(), search.joining_takes),
               patience = rounds / 4;
     for (int round = 0, idle = 0; round < rounds; ++round) {

@@ -1,6 +1,7 @@
 #pragma once
 #include <functional>
 #include <memory>
+#include <string>
 #include <vector>
 
 #include "board/holes/clusters.hpp"
@@ -36,6 +37,8 @@ struct HoleSearch {
     std::function<HoleLayout(HoleLayout placed, bool thorough)> join;
     std::function<double(const HoleLayout&)> score;  ///< the less, the better
     double joining_takes = 1;                        ///< how much longer one joining takes than on pads
+    std::string choice = "/board";                   ///< that is too small where the parts fit on none
+    std::string larger = "a larger board, or 0 for automatic";  ///< what helps then
 };
 
 /// Parts that one board of holes takes: more would be placed badly, after a long wait.

@@ -13,6 +13,7 @@ namespace {
 
 constexpr int rail_is_nearer = 3;  // holes that a wire to a rail may be longer than to another group
 constexpr int between_rails = 5;   // holes that a wire from rail to rail counts
+constexpr std::size_t few_groups = 3;
 
 class TrialJoiner {
   public:
@@ -30,14 +31,13 @@ class TrialJoiner {
             if (pin.net.empty()) closed_.insert(group_of_.at(pin.hole));
     }
 
-    bool join() {
-        bool all = true;
+    void join() {
         for (const HolePart& p : parts_.all)
-            if (!l_.placement(p.part->designator)) all &= plug_in(p);
+            if (!l_.placement(p.part->designator)) plug_in(p);
         std::map<std::string, std::vector<std::size_t>> groups;
         for (const std::size_t g : used_) groups[net_of_.at(g)].push_back(g);
-        for (auto& [net, of_net] : groups) all &= of_net.size() < 2 || join_net(net, of_net);
-        return all;
+        for (auto& [net, of_net] : groups)
+            if (of_net.size() > 1) join_net(net, of_net);
     }
 
   private:
@@ -51,41 +51,39 @@ class TrialJoiner {
         return all;
     }
 
-    /// The wires of a part beside the board: into a rail, a group of the net, or one of their own.
-    bool plug_in(const HolePart& p) {
-        bool all = true;
+    /// Where a wire from beside the board goes: into the group of its net with the most room, one that is in
+    /// use rather than a rail that is not; or into a group that nobody has. Nothing if there is none.
+    std::optional<std::size_t> group_for(const std::string& net) const {
+        std::optional<std::size_t> best, nobodys;
+        std::pair<bool, std::size_t> most{false, 0};
+        for (std::size_t g = 0; g < l_.board.groups.size(); ++g) {
+            const auto of = net_of_.find(g);
+            if (of == net_of_.end() && !nobodys && !closed_.contains(g) && !is_rail(g)) nobodys = g;
+            if (of == net_of_.end() || of->second != net) continue;
+            const std::pair here(used_.contains(g), free_holes(g).size());
+            if (here.second > 0 && here > most) most = here, best = g;
+        }
+        return best ? best : nobodys;
+    }
+
+    void plug_in(const HolePart& p) {
         for (const Pin& pin : p.part->pins) {
             if (pin.net.empty()) continue;
-            std::size_t at = l_.board.groups.size();
-            std::size_t most = 0;
-            for (std::size_t g = 0; g < l_.board.groups.size(); ++g) {
-                const auto net = net_of_.find(g);
-                if (net == net_of_.end() || net->second != pin.net) continue;
-                const std::size_t room = free_holes(g).size();
-                if (room > most) most = room, at = g;
-            }
-            if (most == 0)
-                for (std::size_t g = 0; g < l_.board.groups.size() && most == 0; ++g)
-                    if (!net_of_.contains(g) && !closed_.contains(g) && !is_rail(g) &&
-                        (most = free_holes(g).size()) > 1)
-                        at = g, net_of_[g] = pin.net;
-            if (most == 0) {
-                all = false;
-                continue;
-            }
-            used_.insert(at);
-            const Hole hole = free_holes(at).front();
+            const auto group = group_for(pin.net);
+            if (!group) continue;
+            net_of_[*group] = pin.net, used_.insert(*group);
+            const Hole hole = free_holes(*group).front();
             taken_.insert(hole);
             l_.pins.push_back({p.part->designator, pin.name, pin.net, hole});
         }
-        return all;
     }
 
     /// Kruskal over the net's groups, by the shortest wire between free holes.
-    bool join_net(const std::string& net, std::vector<std::size_t> groups) {
-        for (const std::size_t rail : l_.board.rails)  // a rail of the net is always at hand
+    void join_net(const std::string& net, std::vector<std::size_t> groups) {
+        // a rail that nothing is in yet is worth a wire more where several groups hang on it
+        for (const std::size_t rail : l_.board.rails)
             if (net_of_.contains(rail) && net_of_.at(rail) == net &&
-                std::find(groups.begin(), groups.end(), rail) == groups.end() && shortens(rail, groups))
+                std::find(groups.begin(), groups.end(), rail) == groups.end() && groups.size() > few_groups)
                 groups.push_back(rail);
         std::map<std::size_t, std::size_t> root;
         for (const std::size_t g : groups) root[g] = g;
@@ -113,12 +111,11 @@ class TrialJoiner {
                             if (const int far = holes_between(from, to) - bonus; far < least)
                                 least = far, best = {from, to, Wire::Kind::plugged, net, {}};
                 }
-            if (best.net.empty()) return false;
+            if (best.net.empty()) return;
             taken_.insert(best.a), taken_.insert(best.b);
             root[find(group_of_.at(best.a))] = find(group_of_.at(best.b));
             l_.wires.push_back(best);
         }
-        return true;
     }
     /// The last column in which two rails are free, or the last holes of both.
     std::optional<std::pair<Hole, Hole>> last_free(std::size_t a, std::size_t b) const {
@@ -129,8 +126,6 @@ class TrialJoiner {
                 if (f->column == t->column) return std::pair(*f, *t);
         return std::pair(from.back(), to.back());
     }
-    /// A rail that nothing is in yet is worth a wire more where several groups hang on it.
-    static bool shortens(std::size_t, const std::vector<std::size_t>& groups) { return groups.size() > 3; }
 
     HoleLayout& l_;
     const HoleParts& parts_;
@@ -170,6 +165,6 @@ std::vector<std::string> rail_nets(const Substrate& board, const Circuit& circui
     return nets;
 }
 
-bool join_trial(HoleLayout& layout, const HoleParts& parts) { return TrialJoiner(layout, parts).join(); }
+void join_trial(HoleLayout& layout, const HoleParts& parts) { TrialJoiner(layout, parts).join(); }
 
 }  // namespace elkit

@@ -59,21 +59,21 @@ Result<HoleLayout> lay_out_trial(const HoleParts& parts, const BoardChoices& cho
     auto boards = tries(choices);
     if (!boards) return boards.error();
     const Circuit& circuit = *parts.circuit;
-    const HoleSearch search{std::move(boards).value(),
-                            [&](const BoardTry& t, std::uint64_t seed) {
-                                return std::make_unique<GroupedPlacer>(parts, single_parts(parts), t.board,
-                                                                       t.airy, seed, trial_prices,
-                                                                       owners(t.board, circuit));
-                            },
-                            [&](HoleLayout l, bool) {
-                                join_trial(l, parts);
-                                return l;
-                            },
-                            trial_score, trial_takes};
+    const HoleSearch search{
+        std::move(boards).value(),
+        [&](const BoardTry& t, std::uint64_t seed) {
+            return std::make_unique<GroupedPlacer>(parts, single_parts(parts), t.board, t.airy, seed,
+                                                   trial_prices, owners(t.board, circuit));
+        },
+        [&](HoleLayout l, bool) {
+            join_trial(l, parts);
+            return l;
+        },
+        trial_score,
+        trial_takes,
+        "/board/breadboard",
+        "a larger breadboard, or a trial of one string of each kind: the others repeat it"};
     auto best = best_layout(parts, search, progress);
-    if (!best && best.error().place == "/board" && best.error().found.starts_with("the parts do not fit"))
-        return Error{Fault::design, "/board/breadboard", best.error().found,
-                     "a larger breadboard, or a trial of one string of each kind: the others repeat it"};
     if (!best) return best;
     if (const auto differences = layout_differences(best.value(), circuit); !differences.empty())
         return Error{

@@ -2,6 +2,7 @@
 #include <cmath>
 
 #include "board/trial/trial_board.hpp"
+#include "circuit/part_kind.hpp"
 
 namespace elkit {
 namespace {
@@ -31,6 +32,8 @@ Result<HoleParts> trial_parts(const Circuit& circuit, const BoardChoices& choice
     for (HolePart& p : parts.value().all) {
         GridFootprint& shape = p.shapes.front();
         shape.edge = false;
+        // cells and what else hangs on leads stay beside it, whatever holds them later: cells come last
+        if (is(*p.part, Role::on_leads) && p.place == PartPlace::board) p.place = PartPlace::leads;
         if (p.place != PartPlace::board) {
             shape.pins.clear();  // its wires are plugged where the net is
             continue;

@@ -25,8 +25,8 @@ Result<HoleLayout> lay_out_trial(const HoleParts& parts, const BoardChoices& cho
 std::vector<std::string> rail_nets(const Substrate& board, const Circuit& circuit);
 
 /// Plugs in what sits beside the board and joins the groups of each net by wires, in free holes, without
-/// colours; false where there are none left.
-bool join_trial(HoleLayout& layout, const HoleParts& parts);
+/// colours. What finds none stays open, as layout_differences() then tells.
+void join_trial(HoleLayout& layout, const HoleParts& parts);
 
 /// Schools of colours for plug-in wires: by use, red for plus, black for minus and one for each other net; or
 /// by length, the digits of IEC 60062 for its holes, as kits of cut wires have it.

@@ -185,17 +185,16 @@ TEST(Breadboards, JoinFivesAndRailsAndNothingAcrossTheChannel) {
     EXPECT_FALSE(joined(l, "D", "F"));
 }
 
-HoleLayout tried(const Design& d, const BoardChoices& choices, HoleParts& parts) {
+HoleLayout tried(const BoardChoices& choices, const HoleParts& parts) {
     auto layout = lay_out_trial(parts, choices);
     EXPECT_TRUE(layout) << layout.error().text();
-    (void)d;
     return layout.value();
 }
 
 TEST(Trial, PutsTheSupplyIntoTheRailsAndChipsAcrossTheChannel) {
     const Design d = demo("harbour-dimmer");
-    HoleParts parts = trial_parts(d.circuit, {}).value();
-    const HoleLayout l = tried(d, {}, parts);
+    const HoleParts parts = trial_parts(d.circuit, {}).value();
+    const HoleLayout l = tried({}, parts);
     const auto rails = rail_nets(l.board, d.circuit);
     EXPECT_EQ(rails[l.board.rails[1]], d.circuit.source()->net("-"));
     std::set<std::string> letters;
@@ -222,8 +221,8 @@ TEST(Trial, WhatHangsOnWiresAloneIsPluggedTogetherToo) {
 
 TEST(Trial, LegsAreBentNoFurtherThanAHandDoes) {
     const Design d = demo("harbour-dimmer");
-    HoleParts parts = trial_parts(d.circuit, {}).value();
-    const HoleLayout l = tried(d, {}, parts);
+    const HoleParts parts = trial_parts(d.circuit, {}).value();
+    const HoleLayout l = tried({}, parts);
     for (const HolePart& p : parts.all) {
         if (p.footprint.picture != "axial") continue;
         std::vector<Hole> holes;
@@ -237,10 +236,10 @@ TEST(Trial, LegsAreBentNoFurtherThanAHandDoes) {
 
 TEST(Trial, KeepsToTheChosenBreadboardOrSaysThatItCannot) {
     const Design d = demo("harbour-dimmer");
-    HoleParts parts = trial_parts(d.circuit, {}).value();
+    const HoleParts parts = trial_parts(d.circuit, {}).value();
     BoardChoices choices;
     choices.breadboard = "full";
-    EXPECT_EQ(tried(d, choices, parts).columns(), 63);
+    EXPECT_EQ(tried(choices, parts).columns(), 63);
     choices.breadboard = "round";
     EXPECT_NE(lay_out_trial(parts, choices).error().text().find("small, half, full"), std::string::npos);
     choices.breadboard = "small";
@@ -252,8 +251,8 @@ TEST(Trial, KeepsToTheChosenBreadboardOrSaysThatItCannot) {
 
 TEST(Trial, ColoursTellUseOrLength) {
     const Design d = demo("harbour-dimmer");
-    HoleParts parts = trial_parts(d.circuit, {}).value();
-    HoleLayout l = tried(d, {}, parts);
+    const HoleParts parts = trial_parts(d.circuit, {}).value();
+    HoleLayout l = tried({}, parts);
     colour_wires(l, d.circuit, "use");
     std::map<std::string, std::set<std::string>> of_net;
     for (const Wire& w : l.wires) of_net[w.net].insert(w.colour);
@@ -272,8 +271,8 @@ TEST(Trial, ColoursTellUseOrLength) {
 
 TEST(Trial, APulledWireOrAnotherHoleIsFound) {
     const Design d = demo("twin-blinker");
-    HoleParts parts = trial_parts(d.circuit, {}).value();
-    const HoleLayout l = tried(d, {}, parts);
+    const HoleParts parts = trial_parts(d.circuit, {}).value();
+    const HoleLayout l = tried({}, parts);
     ASSERT_TRUE(layout_differences(l, d.circuit).empty());
     for (std::size_t k = 0; k < l.wires.size(); ++k) {
         HoleLayout pulled = l;

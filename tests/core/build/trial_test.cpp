@@ -7,7 +7,9 @@
 #include <map>
 #include <set>
 
+#include "circuit/part_kind.hpp"
 #include "kit/trial_sheet.hpp"
+#include "support/circuits.hpp"
 #include "support/designs.hpp"
 
 namespace elkit::test {
@@ -57,20 +59,37 @@ TEST(Trial, CellsComeLastAndGoFirst) {
     EXPECT_LT(at.at("trial.down.cells"), at.at("trial.down.wires"));
 }
 
+TEST(Trial, CellsStayBesideTheBreadboardWhateverHoldsThemLater) {
+    Design d = demo("twin-blinker");
+    d.board.parts = {{"B1", "cells-r6", "", "", {}}};
+    const Trial trial = trial_of(d);
+    EXPECT_EQ(trial.board.part("B1")->place, PartPlace::leads);
+    std::map<std::string, std::size_t> at;
+    for (std::size_t k = 0; k < trial.steps.size(); ++k) at[trial.steps[k].id] = k;
+    for (const BoardWire& w : trial.board.wires)
+        EXPECT_LT(at.at("trial.plug." + w.from + "." + w.to), at.at("trial.plug.B1"));
+}
+
 TEST(Trial, SaysWhatWillBeDifferentWithNumbers) {
     const auto told = [](const Trial& t, const char* what) {
         return std::any_of(t.differs.begin(), t.differs.end(),
                            [&](const std::string& s) { return s.find(what) != std::string::npos; });
     };
     Design d = demo("harbour-dimmer");
-    EXPECT_TRUE(told(trial_of(d), "each adds about 0.02"));
-    EXPECT_TRUE(told(trial_of(d), "B1 hang on wires"));
+    const Trial as_it_is = trial_of(d);
+    EXPECT_TRUE(told(as_it_is, "each adds about 0.02"));
+    EXPECT_TRUE(told(as_it_is, "B1 hang on wires"));
+    EXPECT_FALSE(told(as_it_is, "no capacitor") || told(as_it_is, "Too much") ||
+                 told(as_it_is, "damp fingers"));
     std::erase_if(d.circuit.parts,
-                  [](const Part& p) { return p.kind == "capacitor" && p.designator == "C1"; });
-    Design heavy = demo("pier-lantern");
-    for (Part& p : heavy.circuit.parts)
-        if (p.kind == "resistor") p.params["value"] = 0.2;
-    EXPECT_TRUE(told(trial_of(heavy), "Too much for a breadboard") || told(trial_of(heavy), "take"));
+                  [](const Part& p) { return is(p, Role::capacitor) && p.number("value") > 2e-8; });
+    d.circuit.find("R1")->params["value"] = 2.2e6;
+    EXPECT_TRUE(told(trial_of(d), "no capacitor"));
+    EXPECT_TRUE(told(trial_of(d), "at R1 damp fingers"));
+    Design heavy;
+    heavy.circuit =
+        circuit({"supply PS1 +=V+ -=GND voltage=5 resistance=0.05", "resistor R1 a=V+ b=GND value=2"});
+    EXPECT_TRUE(told(trial_of(heavy), "Too much for a breadboard"));
 }
 
 TEST(Trial, TheSheetHasThePlanTheWiresAndTheSteps) {
