@@ -234,7 +234,6 @@ void StepsView::fillTree() {
         if (QString::fromStdString(s.id) == current_) tree_->setCurrentItem(item);
     }
     tree_->expandAll();
-    if (tree_->currentItem()) tree_->scrollToItem(tree_->currentItem());
     filling_ = false;
 }
 
@@ -286,6 +285,9 @@ void StepsView::showStep() {
     done_->setChecked(r && r->done);
     learnt_->setText(QString::fromStdString(step->learnt));
     learnt_->setVisible(!step->learnt.empty());
+    // once the list has the room that this step leaves it
+    QMetaObject::invokeMethod(
+        this, [this] { tree_->scrollToItem(tree_->currentItem()); }, Qt::QueuedConnection);
     emit stepShown();
 }
 
