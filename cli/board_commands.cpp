@@ -18,9 +18,45 @@ namespace {
 
 struct BoardOptions {
     Options common;
-    std::string method, svg;
-    double columns = -1, rows = -1;
+    std::string method, svg, shape, area;
+    double columns = -1, rows = -1, width = -1, height = -1, layers = -1, track = -1;
+    std::vector<std::string> lock;
 };
+
+/// "R1=12.7,5.08,90": a part, mm of its first pad, degrees.
+Result<PartSpot> spot_from(const std::string& text) {
+    const auto equals = text.find('=');
+    PartSpot spot;
+    spot.part = text.substr(0, equals);
+    char rest = 0;
+    const int read = equals == std::string::npos ? 0
+                                                 : std::sscanf(text.c_str() + equals + 1, "%lf,%lf,%lf%c",
+                                                               &spot.x, &spot.y, &spot.turn, &rest);
+    const bool near = std::abs(spot.x) <= 500 && std::abs(spot.y) <= 500 && std::abs(spot.turn) <= 360;
+    if (spot.part.empty() || (read != 2 && read != 3) || !near)
+        return Error{Fault::usage, "--lock", "\"" + text + "\"",
+                     "part, mm from the left and from above, degrees: R1=12.7,5.08,90"};
+    return spot;
+}
+
+Result<BoardChoices> choices_from(const BoardOptions& o, BoardChoices choices) {
+    if (!o.method.empty()) choices.method = o.method;
+    if (o.columns >= 0) choices.columns = o.columns;
+    if (o.rows >= 0) choices.rows = o.rows;
+    if (o.width >= 0) choices.width = o.width;
+    if (o.height >= 0) choices.height = o.height;
+    if (o.layers >= 0) choices.layers = o.layers;
+    if (o.track >= 0) choices.track = o.track;
+    if (!o.shape.empty()) choices.shape = o.shape;
+    if (!o.area.empty()) choices.area = o.area == "none" ? "" : o.area;
+    for (const std::string& text : o.lock) {
+        auto spot = spot_from(text);
+        if (!spot) return spot.error();
+        std::erase_if(choices.spots, [&](const PartSpot& s) { return s.part == spot.value().part; });
+        choices.spots.push_back(std::move(spot).value());
+    }
+    return choices;
+}
 
 void print_board(const Board& b) {
     fmt::print("{}, {}\n", b.size, b.summary);
@@ -66,12 +102,10 @@ Result<void> write_sides(const Board& board, const std::string& name) {
 
 int board(const BoardOptions& o) {
     return with_design(o.common, [&](const Design& design, const Conditions&) {
-        BoardChoices choices = design.board;
-        if (!o.method.empty()) choices.method = o.method;
-        if (o.columns >= 0) choices.columns = o.columns;
-        if (o.rows >= 0) choices.rows = o.rows;
+        const auto choices = choices_from(o, board_choices(design));
+        if (!choices) return fail(choices.error());
         Store store;
-        const auto made = Ask(store)(BoardQuery{design.circuit, choices});
+        const auto made = Ask(store)(BoardQuery{design.circuit, choices.value()});
         if (!made) return fail(made.error());
         if (!o.svg.empty())
             if (auto written = write_sides(*made, o.svg); !written) return fail(written.error());
@@ -90,7 +124,7 @@ struct TrialOptions {
 
 int trial(const TrialOptions& o) {
     return with_design(o.common, [&](const Design& design, const Conditions&) {
-        BoardChoices choices = design.board;
+        BoardChoices choices = board_choices(design);
         if (!o.breadboard.empty()) choices.breadboard = o.breadboard;
         if (!o.wires.empty()) choices.wire_colours = o.wires;
         Store store;
@@ -170,6 +204,7 @@ int list_footprints(bool json) {
                        {"pads", pads},
                        {"body", {f->body.x0, f->body.y0, f->body.x1, f->body.y1}},
                        {"height", f->height},
+                       {"drill", f->drill},
                        {"picture", f->picture},
                        {"edge", f->edge},
                        {"socket", f->socket},
@@ -194,6 +229,15 @@ std::vector<Command> board_commands() {
              sub.add_option("--columns", o->columns, "of holes; 0: as few as it takes")
                  ->check(within(0, 200));
              sub.add_option("--rows", o->rows, "of holes; 0: as few as it takes")->check(within(0, 200));
+             sub.add_option("--width", o->width, "mm of a board of copper; 0: as small as it gets")
+                 ->check(within(0, 500));
+             sub.add_option("--height", o->height, "likewise")->check(within(0, 500));
+             sub.add_option("--shape", o->shape, "of a board of copper")
+                 ->check(CLI::IsMember({"rectangle", "rounded", "round", "outline"}));
+             sub.add_option("--layers", o->layers, "of copper; 0: as the method has it")->check(within(0, 2));
+             sub.add_option("--track", o->track, "mm wide where there is room")->check(within(0, 20));
+             sub.add_option("--area", o->area, "net that fills what is free, or none");
+             sub.add_option("--lock", o->lock, "part=x,y,turn: stays there, mm and degrees; several times");
              sub.add_option("--svg", o->svg, "writes each side at true size: NAME-1.svg, NAME-2.svg");
              sub.add_flag("--json", o->common.json, "JSON on stdout");
              return [o] { return board(*o); };

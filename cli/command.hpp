@@ -29,6 +29,7 @@ std::vector<Command> ways_commands();
 std::vector<Command> recipe_commands();
 std::vector<Command> protection_commands();
 std::vector<Command> board_commands();
+std::vector<Command> fabricate_commands();
 std::vector<Command> making_commands();
 std::vector<Command> export_commands();
 std::vector<Command> time_commands();

@@ -18,10 +18,11 @@ namespace {
 using Runs = std::map<const CLI::App*, std::function<int()>>;
 
 void add_commands(CLI::App& app, Runs& runs) {
-    for (const auto& group : {design_commands(), light_commands(), planning_commands(), sight_commands(),
-                              drawer_commands(), face_commands(), recipe_commands(), firmware_commands(),
-                              picture_commands(), ways_commands(), protection_commands(), board_commands(),
-                              making_commands(), export_commands(), time_commands(), bench_commands()})
+    for (const auto& group :
+         {design_commands(), light_commands(), planning_commands(), sight_commands(), drawer_commands(),
+          face_commands(), recipe_commands(), firmware_commands(), picture_commands(), ways_commands(),
+          protection_commands(), board_commands(), fabricate_commands(), making_commands(), export_commands(),
+          time_commands(), bench_commands()})
         for (const Command& command : group) {
             CLI::App* sub = app.add_subcommand(command.name, command.help);
             runs[sub] = command.add(*sub);

@@ -19,7 +19,7 @@ int build(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions&) {
         Store store;
         const auto steps = Ask(store)(
-            StepsQuery{design.circuit, design.board, design.brief.for_children, design.situations});
+            StepsQuery{design.circuit, board_choices(design), design.brief.for_children, design.situations});
         if (!steps) return fail(steps.error());
         Json list = Json::array();
         int n = 0;

@@ -9,6 +9,7 @@ extern const std::string_view modules;
 extern const std::string_view words;
 extern const std::string_view recipes;
 extern const std::string_view footprints;
+extern const std::string_view making;
 extern const std::string_view design_schema;
 extern const std::string_view demo_stock;
 extern const std::string_view demo_pier_lantern;

@@ -3,9 +3,13 @@
 #include <cctype>
 #include <utility>
 
+#include "board/copper/layout.hpp"
 #include "design/file.hpp"
+#include "fabricate/fabricated.hpp"
 #include "face/template.hpp"
 #include "formats/svg.hpp"
+#include "formats/zip.hpp"
+#include "kit/board_sheet.hpp"
 #include "kit/leaflet.hpp"
 #include "kit/stave_picture.hpp"
 #include "kit/trial_sheet.hpp"
@@ -55,7 +59,7 @@ Result<void> test_strip(const Ask&, const KitSource& kit, const fs::path& path) 
 }
 
 TrialQuery trial_of(const KitSource& kit) {
-    return {kit.design.circuit, kit.design.board, kit.design.situations};
+    return {kit.design.circuit, board_choices(kit.design), kit.design.situations};
 }
 
 Result<void> trial_pages(const Ask& ask, const KitSource& kit, const fs::path& path) {
@@ -77,9 +81,35 @@ Result<void> trial_wires(const Ask& ask, const KitSource& kit, const fs::path& p
 }
 
 Result<void> board_wires(const Ask& ask, const KitSource& kit, const fs::path& path) {
-    const auto board = ask(BoardQuery{kit.design.circuit, kit.design.board});
+    const auto board = ask(BoardQuery{kit.design.circuit, board_choices(kit.design)});
     if (!board) return board.error();
     return write_file(path, write_csv(board_wires_csv(*board)));
+}
+
+Result<void> board_pages(const Ask& ask, const KitSource& kit, const fs::path& path) {
+    const auto board = ask(BoardQuery{kit.design.circuit, board_choices(kit.design)});
+    if (!board) return board.error();
+    return write_pdf(board_sheet(*board, kit.design.name), path, kit.design.name + ", board");
+}
+
+bool leaves_files(const Design& design) { return makings().method(design.board.method) != nullptr; }
+
+/// All files for the mill or the board house, in one.
+Result<void> fabrication(const Ask&, const KitSource& kit, const fs::path& path) {
+    const Making* making = makings().method(kit.design.board.method);
+    if (!making)
+        return Error{Fault::design, "/board/method",
+                     "\"" + kit.design.board.method + "\" leaves no files for machines",
+                     "a milled or ordered board"};
+    const auto laid = lay_out_copper(kit.design.circuit, board_choices(kit.design), *making);
+    if (!laid) return laid.error();
+    FabricateOptions options;
+    options.boards = kit.design.brief.kits;
+    std::vector<std::pair<std::string, std::string>> files;
+    for (FabricatedFile& f : fabricated(laid.value(), kit.design.circuit, kit.design.name, options))
+        files.emplace_back(std::move(f.name), std::move(f.content));
+    auto zip = zip_of(files);
+    return zip ? write_file(path, zip.value()) : zip.error();
 }
 
 }  // namespace
@@ -94,7 +124,10 @@ const std::vector<Export>& exports() {
         {"trial-sheet", "Trial, plan and steps (PDF)", "trial.pdf", "PDF", "*.pdf", "", trial_pages},
         {"trial-plan", "Trial, picture (SVG)", "trial.svg", "SVG", "*.svg", "", trial_plan},
         {"trial-wires", "Trial, wires (CSV)", "trial-wires.csv", "CSV", "*.csv", "", trial_wires},
-        {"board-wires", "Wires of the board (CSV)", "board-wires.csv", "CSV", "*.csv", "", board_wires}};
+        {"board-wires", "Wires of the board (CSV)", "board-wires.csv", "CSV", "*.csv", "", board_wires},
+        {"board-sheet", "Board, both sides and its work (PDF)", "board.pdf", "PDF", "*.pdf", "", board_pages},
+        {"fabrication", "Files for mill or board house (ZIP)", "fabrication.zip", "ZIP", "*.zip", "",
+         fabrication, leaves_files}};
     return all;
 }
 
@@ -118,10 +151,11 @@ Result<KitFiles> export_kit(const Ask& ask, const KitSource& kit, const fs::path
             files.refused.emplace_back(label, done.error());
     };
     for (const Export& e : exports()) {
+        if (e.applies && !e.applies(kit.design)) continue;
         const fs::path path = directory / e.file;
         note(path, e.label, e.write(ask, kit, path));
     }
-    const auto board = ask(BoardQuery{kit.design.circuit, kit.design.board});
+    const auto board = ask(BoardQuery{kit.design.circuit, board_choices(kit.design)});
     if (!board) note({}, "Board (SVG)", board.error());
     for (std::size_t k = 0; board && k < board->sides.size(); ++k) {
         const BoardSide& side = board->sides[k];

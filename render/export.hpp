@@ -27,6 +27,7 @@ struct Export {
     std::string keys;           ///< shortcut; may be empty
     /// Errors: of the engine and the board; a file that cannot be written. Safe on any thread.
     std::function<Result<void>(const Ask&, const KitSource&, const std::filesystem::path&)> write;
+    bool (*applies)(const Design&) = nullptr;  ///< false: a kit has no such file; nullptr: each has
 };
 /// All of them; the window's menu, the command line and export_kit() go over this list.
 const std::vector<Export>& exports();

@@ -87,10 +87,10 @@ class Session : public QObject {
     RunQuery freshRunQuery() const { return {circuit_, fresh(*circuit_, conditions_)}; }
     LightQuery lightQuery() const { return {circuit_, conditions_}; }
     LifeQuery powerQuery() const { return {*design_, circuit_, conditions_}; }
-    BoardQuery boardQuery() const { return {circuit_, design_->board}; }
-    TrialQuery trialQuery() const { return {circuit_, design_->board, design_->situations}; }
+    BoardQuery boardQuery() const { return {circuit_, board_choices(*design_)}; }
+    TrialQuery trialQuery() const { return {circuit_, board_choices(*design_), design_->situations}; }
     StepsQuery stepsQuery() const {
-        return {circuit_, design_->board, design_->brief.for_children, design_->situations};
+        return {circuit_, board_choices(*design_), design_->brief.for_children, design_->situations};
     }
     PartsQuery partsQuery() const { return parts_query(*design_, stock_->items()); }
     SuppliesQuery suppliesQuery(SupplyPolicy policy, SupplyScope scope = SupplyScope::usual) const {

@@ -197,6 +197,10 @@ void PictureView::paintEvent(QPaintEvent*) {
         painter.setBrush(theme().teal);
         painter.drawEllipse(dragging_, 5, 5);
     }
+    if (among(movable_, dragged_) && dragging_ != pressed_) {  // where it would lie
+        painter.setPen(QPen(theme().teal, 2, Qt::DashLine));
+        painter.drawRect(itemRect(dragged_).translated(dragging_ - pressed_));
+    }
 }
 
 /// Over what scrolls by below.
@@ -242,6 +246,8 @@ void PictureView::mouseReleaseEvent(QMouseEvent* event) {
     const QString ref = std::exchange(dragged_, {});
     panning_ = false;
     update();
+    if (const QPointF by = event->position() - pressed_; among(movable_, ref) && by.manhattanLength() > 3)
+        emit moved(ref, by / scale());
     if (!ref.isEmpty() && (event->position() - pressed_).manhattanLength() > 10)
         emit dropped(ref, (event->position() - origin()) / scale());
 }
@@ -250,8 +256,8 @@ void PictureView::mouseDoubleClickEvent(QMouseEvent* event) {
     if (const QString ref = refAt(event->position()); !ref.isEmpty()) emit activated(ref);
 }
 
-bool PictureView::mayDrag(const QString& ref) const {
-    return std::any_of(draggable_.begin(), draggable_.end(),
+bool PictureView::among(const std::vector<std::string>& prefixes, const QString& ref) {
+    return std::any_of(prefixes.begin(), prefixes.end(),
                        [&](const std::string& p) { return ref.startsWith(QString::fromStdString(p)); });
 }
 
@@ -260,11 +266,12 @@ void PictureView::mouseMoveEvent(QMouseEvent* event) {
         pan(event->position() - std::exchange(pressed_, event->position()));
         return;
     }
-    if (event->buttons() & Qt::LeftButton && dragged_.startsWith(QLatin1String("pin:"))) {
+    if (event->buttons() & Qt::LeftButton &&
+        (dragged_.startsWith(QLatin1String("pin:")) || among(movable_, dragged_))) {
         dragging_ = event->position();
         return update();
     }
-    if (event->buttons() & Qt::LeftButton && mayDrag(dragged_) &&
+    if (event->buttons() & Qt::LeftButton && among(draggable_, dragged_) &&
         (event->position() - pressed_).manhattanLength() > QApplication::startDragDistance()) {
         auto* out = new QDrag(this);
         auto* payload = new QMimeData;

@@ -29,6 +29,8 @@ class PictureView : public QWidget {
     void setSelectable(std::vector<std::string> prefixes) { selectable_ = std::move(prefixes); }
     /// Kinds of refs that can be dragged out of the picture, as "application/x-elkit-ref".
     void setDraggable(std::vector<std::string> prefixes) { draggable_ = std::move(prefixes); }
+    /// Kinds of refs that are moved within the picture.
+    void setMovable(std::vector<std::string> prefixes) { movable_ = std::move(prefixes); }
     QString selected() const { return selected_; }
     void select(const QString& ref);
     std::vector<std::string> selectableRefs() const;
@@ -42,6 +44,7 @@ class PictureView : public QWidget {
     void activated(const QString& ref);  ///< double click, or Enter
     void hovered(const QString& ref);
     void dropped(const QString& ref, QPointF at);  ///< an item was dragged to `at`, in drawing coordinates
+    void moved(const QString& ref, QPointF by);    ///< an item was moved by the mouse, in drawing units
     void stepped(const QString& ref, int steps);   ///< wheel or up and down keys on an item
 
   protected:
@@ -66,7 +69,6 @@ class PictureView : public QWidget {
     void resized();
 
   private:
-    bool mayDrag(const QString& ref) const;
     double fitted() const;
     QPointF origin() const;
     Items at(std::size_t index) const;
@@ -75,7 +77,8 @@ class PictureView : public QWidget {
     void paintSticky(QPainter& painter) const;
     void ring(QPainter& painter, const QString& ref, const QColor& colour) const;
     Drawing drawing_;
-    std::vector<std::string> selectable_, draggable_;
+    static bool among(const std::vector<std::string>& prefixes, const QString& ref);
+    std::vector<std::string> selectable_, draggable_, movable_;
     QString selected_, highlight_, hovered_, dragged_;
     QPointF pressed_, dragging_;
     double maximum_scale_ = 1.25, zoom_ = 1;

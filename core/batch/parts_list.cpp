@@ -106,8 +106,8 @@ std::string batch_name(const Design& design, const std::vector<DrawerItem>& draw
 }
 
 PartsQuery parts_query(const Design& design, const Keyed<std::vector<DrawerItem>>& drawer) {
-    return {design.circuit,      design.board, design.brief.kits,
-            design.batch.spares, drawer,       batch_name(design, *drawer)};
+    return {design.circuit, board_choices(design),      design.brief.kits, design.batch.spares,
+            drawer,         batch_name(design, *drawer)};
 }
 
 Result<PartsList> PartsQuery::compute(const Ask& ask) const {

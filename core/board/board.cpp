@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "board/copper/copper_method.hpp"
 #include "board/pad/pad_board.hpp"
 #include "board/strip/strip_board.hpp"
 #include "board/trial/trial_board.hpp"
@@ -58,7 +59,11 @@ std::string Board::probe(std::string_view net) const {
 }
 
 const std::vector<BoardMethod>& board_methods() {
-    static const std::vector<BoardMethod> all{pad_method(), strip_method()};
+    static const std::vector<BoardMethod> all = [] {
+        std::vector<BoardMethod> methods{pad_method(), strip_method()};
+        for (const Making& m : makings().methods) methods.push_back(copper_method(m));
+        return methods;
+    }();
     return all;
 }
 

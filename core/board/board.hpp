@@ -35,6 +35,8 @@ struct BoardPart {
     std::string designator;
     PartPlace place = PartPlace::board;
     Footprint footprint;
+    double x = 0, y = 0,
+           turn = 0;  ///< of its first pad [mm, degrees], on boards where parts can be put anywhere
 };
 
 /// A wire that joins two places of the board.
@@ -48,6 +50,14 @@ struct BoardWire {
 struct BoardMaterial {
     std::string key, name, marking;
     double amount = 1;  ///< of what one buys
+};
+
+/// Copper of a net on a board that has tracks.
+struct NetCopper {
+    std::string net;
+    double narrowest = 0;  ///< mm
+    double thickness = 0;  ///< µm
+    std::string place;     ///< of the narrowest
 };
 
 /// A side of the board to look at.
@@ -66,10 +76,15 @@ struct Board {
     std::vector<std::vector<std::string>> groups;  ///< pins that the finished board joins, read back from it
     std::vector<std::string> differences;  ///< from the circuit, in words; empty: the board is the circuit
     std::vector<Neighbours> neighbours;    ///< nets between which solder must not flow
+    std::vector<NetCopper> copper;         ///< empty on boards of holes
     std::vector<BoardSide> sides;
     std::vector<BoardWire> wires;
     std::vector<BoardWork> works;
     std::vector<BoardMaterial> materials;
+    /// What it takes beside the parts: once for the batch, and for each board.
+    struct Effort {
+        double setup_minutes = 0, board_minutes = 0, setup_cost = 0, board_cost = 0, days = 0;
+    } effort;
     std::string summary;  ///< "23 joints, 1 jumper, 4 gaps to keep clear"
 
     Figure width_figure() const;   ///< m
@@ -86,11 +101,16 @@ struct Board {
 /// A room for a board [mm] in words: "30 × 20 mm", "30 mm wide", "20 mm high", "no limit".
 std::string room_text(double width, double height);
 
+/// The choices of a design, with its lights where its face has them, if so chosen.
+BoardChoices board_choices(const Design& design);
+
 /// A way to make a board: registered in board_methods().
 struct BoardMethod {
     std::string id, name, about;
     std::vector<std::string> choices;  ///< that it reads, ids of design_fields()
     std::function<Result<Board>(const Circuit&, const BoardChoices&, const Progress&)> make;
+    std::string tools, risk;  ///< in words, to compare
+    bool by_hand = false;     ///< parts can be put where one wants them
 };
 const std::vector<BoardMethod>& board_methods();
 const BoardMethod* find_board_method(std::string_view id);  ///< also "trial"; nullptr if unknown

@@ -40,6 +40,7 @@ Footprint read_one(const json& j) {
     f.body = {millimetres(body.at(0), "the body"), millimetres(body.at(1), "the body"),
               millimetres(body.at(2), "the body"), millimetres(body.at(3), "the body")};
     f.height = millimetres(j.at("height"), "the height"), f.picture = j.at("picture");
+    f.drill = millimetres(j.value("drill", json(0.8)), "the drill");
     f.edge = j.value("edge", false), f.socket = j.value("socket", false);
     f.row = millimetres(j.value("row", json(0.0)), "the row");
     f.kinds = j.value("kinds", std::vector<std::string>{});
@@ -50,6 +51,8 @@ Footprint read_one(const json& j) {
     if (f.pads.size() > most_pads) throw std::invalid_argument(fmt::format("over {} pads", most_pads));
     if (!(f.body.x0 < f.body.x1 && f.body.y0 < f.body.y1))
         throw std::invalid_argument("its body has no area: left, top, right, bottom");
+    if (!(f.drill >= 0.3 && f.drill <= 10))
+        throw std::invalid_argument(fmt::format("its legs need a hole of {} mm", f.drill));
     if (!(f.height > 0)) throw std::invalid_argument("its height is not above 0");
     if (std::find(pictures.begin(), pictures.end(), f.picture) == pictures.end())
         throw std::invalid_argument(

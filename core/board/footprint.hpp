@@ -23,6 +23,7 @@ struct Footprint {
     std::vector<Pad> pads;
     Box body{};                        ///< mm
     double height = 0;                 ///< mm above the board
+    double drill = 0.8;                ///< mm: the hole that its legs go through
     std::string picture;               ///< how its body is drawn
     bool edge = false;                 ///< belongs at the edge: leads, switches, plugs
     bool socket = false;               ///< what is soldered is a socket

@@ -9,6 +9,7 @@
 #include <sstream>
 #include <utility>
 
+#include "board/copper/making.hpp"
 #include "board/footprint.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
@@ -25,11 +26,11 @@ Result<OwnParts> take_up_own_parts(std::string_view text) {
     if (!catalogue) return catalogue.error();
     const json all = json::parse(text);  // it was read before
     for (const auto& [list, entries] : all.items()) {
-        static constexpr std::array known{"cells",   "leds",  "diodes",    "types",
-                                          "modules", "words", "footprints"};
+        static constexpr std::array known{"cells",   "leds",  "diodes",     "types",
+                                          "modules", "words", "footprints", "making"};
         if (std::find(known.begin(), known.end(), list) == known.end())
             return Error{Fault::file, "own parts", "there is no list \"" + list + "\"",
-                         "cells, leds, diodes, types, modules, words or footprints"};
+                         "cells, leds, diodes, types, modules, words, footprints or making"};
     }
     auto modules = read_modules(all.value("modules", json::array()).dump());
     if (!modules) return modules.error();
@@ -52,6 +53,8 @@ Result<OwnParts> take_up_own_parts(std::string_view text) {
                 return Error{Fault::file, "footprints, " + f.id, "there is no kind \"" + kind + "\"",
                              "a kind of docs/parts.md or among your own modules"};
     }
+    auto making = read_makings(all.value("making", json::object()).dump(), makings());
+    if (!making) return making.error();
     for (const PartType& type : catalogue.value().types) {
         const PartKind* kind = part_kind(type.kind);
         if (!kind || !kind->param("type"))
@@ -74,6 +77,9 @@ Result<OwnParts> take_up_own_parts(std::string_view text) {
     if (auto done = add_own_parts(std::move(catalogue).value()); !done) return done.error();
     add_own_sayings(std::move(words).value());
     add_own_footprints(std::move(footprints).value());
+    taken.making =
+        making.value().methods.size() + making.value().tools.size() + making.value().materials.size();
+    add_own_makings(std::move(making).value());
     return taken;
 }
 

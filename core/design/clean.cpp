@@ -75,9 +75,10 @@ class Cleaner {
         each(d, "blocks", [&](Json& block) { clean_block(block); });
         each(d, "situations", [&](Json& s) { clean_situation(s); });
         if (Json* board = object(d, "board"))
-            each(*board, "parts", [&](Json& mount) {
-                if (mount.contains("part")) rename(mount["part"], parts_);
-            });
+            for (const char* list : {"parts", "spots"})
+                each(*board, list, [&](Json& of_part) {
+                    if (of_part.contains("part")) rename(of_part["part"], parts_);
+                });
         if (Json* face = object(d, "face"))
             each(*face, "places", [&](Json& place) {
                 if (place.contains("light")) rename(place["light"], parts_);

@@ -85,12 +85,48 @@ struct PartMount {
     bool operator==(const PartMount&) const = default;
 };
 
+/// Where a part lies on a board of copper: mm of its first pad from the upper left corner, turned clockwise.
+struct PartSpot {
+    std::string part;
+    double x = 0, y = 0, turn = 0;  ///< degrees
+    bool locked = true;             ///< false: only where to begin
+    bool of_face = false;           ///< never in a file: the middle of its body, where the face has it
+    Extra extra;
+    bool operator==(const PartSpot&) const = default;
+};
+
+/// A part of a board that stays free of parts and tracks [mm].
+struct KeepOut {
+    double x = 0, y = 0, width = 0, height = 0;
+    Extra extra;
+    bool operator==(const KeepOut&) const = default;
+};
+
+/// Words on a board, from the left end of their baseline [mm].
+struct BoardText {
+    double x = 0, y = 0, size = 1.5;
+    std::string text;
+    Extra extra;
+    bool operator==(const BoardText&) const = default;
+};
+
 struct BoardChoices {
     std::string method = "pad";    ///< how it is made, an id of board_methods()
     double columns = 0, rows = 0;  ///< holes; 0: as small as it gets
     std::string breadboard;    ///< of the trial, an id of breadboard_sizes(); empty: the smallest that does
     std::string wire_colours;  ///< of the trial: "use" or "length"; empty: by use
     std::vector<PartMount> parts;  ///< those with a choice of their own
+    double width = 0, height = 0;  ///< mm of a board of copper; 0: as small as it gets
+    std::string shape;             ///< "rectangle", "rounded", "round", "outline"; empty: a rectangle
+    std::string outline;           ///< where the shape is one: SVG path data in mm
+    double layers = 0;             ///< of copper; 0: as its method has it
+    double track = 0;              ///< mm wide where there is room; 0: as its method has it
+    double corner_holes = 0;       ///< mm, of a hole in each corner; 0: none
+    std::string area;              ///< the net that fills what is free; empty: none
+    std::string lights;            ///< "face": where the face has them; empty: where they suit the board
+    std::vector<PartSpot> spots;   ///< parts put by hand
+    std::vector<KeepOut> keep_out;
+    std::vector<BoardText> texts;
     Extra extra;
     bool operator==(const BoardChoices&) const = default;
 };

@@ -68,6 +68,21 @@ std::vector<DesignField> make_fields() {
         number(
             "rows", "Rows", "of holes; 0: as few as it takes", Unit::count, 0, 200,
             [](auto& d) -> auto& { return d.board.rows; }),
+        number(
+            "board_width", "Board, width", "of copper; 0: as small as it gets", Unit::metre, 0, 0.5,
+            [](auto& d) -> auto& { return d.board.width; }, 1000),
+        number(
+            "board_height", "Board, height", "of copper; 0: as small as it gets", Unit::metre, 0, 0.5,
+            [](auto& d) -> auto& { return d.board.height; }, 1000),
+        number(
+            "layers", "Layers", "of copper; 0: as the method has it", Unit::count, 0, 2,
+            [](auto& d) -> auto& { return d.board.layers; }),
+        number(
+            "track", "Track width", "where there is room; 0: as the method has it", Unit::metre, 0, 0.02,
+            [](auto& d) -> auto& { return d.board.track; }, 1000),
+        number(
+            "corner_holes", "Corner holes", "diameter of a hole in each corner; 0: none", Unit::metre, 0,
+            0.01, [](auto& d) -> auto& { return d.board.corner_holes; }, 1000),
         other(
             "for_children", "handled by children", "change who it is for",
             [](auto& d) -> auto& { return d.brief.for_children; }),

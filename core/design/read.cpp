@@ -6,6 +6,7 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
+#include "design/board_file.hpp"
 #include "design/file.hpp"
 #include "design/json_reader.hpp"
 #include "design/json_text.hpp"
@@ -231,25 +232,7 @@ void read_document(JsonReader& r, Design& d) {
         c.list("parts", [&](JsonReader& p) { read_part(p, d.circuit, designators); });
         d.circuit.extra = c.rest();
     });
-    r.object("board", [&](JsonReader& b) {
-        d.board.method = b.text("method", d.board.method);
-        d.board.columns = b.number("columns", 0, 0, 200);
-        d.board.rows = b.number("rows", 0, 0, 200);
-        d.board.breadboard = b.text("breadboard", ""), d.board.wire_colours = b.text("wire_colours", "");
-        std::set<std::string> mounted;
-        b.list("parts", [&](JsonReader& p) {
-            PartMount mount;
-            p.require("part", "a designator of the circuit");
-            mount.part = p.text("part", "");
-            if (!mounted.insert(mount.part).second)
-                p.error("part", mount.part + " stands here twice", "each part once");
-            mount.footprint = p.text("footprint", ""), mount.place = p.text("place", "");
-            mount.legs = p.text("legs", "");
-            mount.extra = p.rest();
-            d.board.parts.push_back(std::move(mount));
-        });
-        d.board.extra = b.rest();
-    });
+    r.object("board", [&](JsonReader& b) { read_board(b, d.board); });
     r.object("batch", [&](JsonReader& b) {
         d.batch.spares = b.number("spares", d.batch.spares, 0, 10);
         d.batch.extra = b.rest();

@@ -2,6 +2,7 @@
 #include <nlohmann/json.hpp>
 
 #include "circuit/part_kind.hpp"
+#include "design/board_file.hpp"
 #include "design/file.hpp"
 #include "design/json_text.hpp"
 #include "design/situation_file.hpp"
@@ -125,20 +126,7 @@ std::string write_design(const Design& d) {
     j["circuit"]["parts"] = Json::array();
     for (const Part& part : d.circuit.parts) j["circuit"]["parts"].push_back(write_part(part));
     append_extra(j["circuit"], d.circuit.extra);
-    j["board"]["method"] = d.board.method;
-    j["board"]["columns"] = json_number(d.board.columns);
-    j["board"]["rows"] = json_number(d.board.rows);
-    if (!d.board.breadboard.empty()) j["board"]["breadboard"] = d.board.breadboard;
-    if (!d.board.wire_colours.empty()) j["board"]["wire_colours"] = d.board.wire_colours;
-    for (const PartMount& m : d.board.parts) {
-        Json mount{{"part", m.part}};
-        for (const auto& [key, word] :
-             {std::pair{"footprint", &m.footprint}, {"place", &m.place}, {"legs", &m.legs}})
-            if (!word->empty()) mount[key] = *word;
-        append_extra(mount, m.extra);
-        j["board"]["parts"].push_back(std::move(mount));
-    }
-    append_extra(j["board"], d.board.extra);
+    j["board"] = write_board(d.board);
     j["batch"]["spares"] = json_number(d.batch.spares);
     append_extra(j["batch"], d.batch.extra);
     if (!(d.face == Face{})) j["face"] = write_face(d.face);

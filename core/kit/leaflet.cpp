@@ -186,8 +186,8 @@ void pictures_of_blocks(PageWriter& w, const Design& design) {
 Digest LeafletQuery::key() const {
     Digester d;
     d << design.name << design.brief.purpose << content_digest(design.brief) << content_digest(design.circuit)
-      << content_digest(design.blocks) << content_digest(design.board) << content_digest(design.batch)
-      << content_digest(design.situations) << drawer.digest();
+      << content_digest(design.blocks) << content_digest(board_choices(design))
+      << content_digest(design.batch) << content_digest(design.situations) << drawer.digest();
     return d.digest();
 }
 
@@ -197,10 +197,10 @@ Result<std::vector<Drawing>> LeafletQuery::compute(const Ask& ask) const {
     const auto op = ask(RunQuery(circuit, on));
     if (!op) return op.error();
     const auto layout = ask(StaveLayoutQuery{circuit, {}});
-    const auto board = ask(BoardQuery{circuit, design.board});
+    const auto board = ask(BoardQuery{circuit, board_choices(design)});
     if (!board) return board.error();
     const auto all_steps =
-        ask(StepsQuery{circuit, design.board, design.brief.for_children, design.situations});
+        ask(StepsQuery{circuit, board_choices(design), design.brief.for_children, design.situations});
     if (!all_steps) return all_steps.error();
     const auto list = ask(parts_query(design, drawer));
     if (!list) return list.error();

@@ -213,7 +213,7 @@ class Measuring {
     }
 
     Result<void> board(MadeBy& way) {
-        const auto made = ask_(BoardQuery{circuit_, design_.board});
+        const auto made = ask_(BoardQuery{circuit_, board_choices(design_)});
         if (!made) return made.error();
         way.area = figure("area", "board", made->width * made->height, Unit::square_metre,
                           {fmt::format("{}, {:.0f} × {:.0f} mm", made->size, made->width, made->height)});

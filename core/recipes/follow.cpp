@@ -128,10 +128,13 @@ Design with_circuit(const Design& design, Circuit circuit) {
         rename_in_situations(out, old, now);
         for (PartMount& m : out.board.parts)
             if (m.part == old) m.part = now;
+        for (PartSpot& s : out.board.spots)
+            if (s.part == old) s.part = now;
         for (FacePlace& p : out.face.places)
             if (p.light == old) p.light = now;
     }
     std::erase_if(out.board.parts, [&](const PartMount& m) { return !out.circuit.find(m.part); });
+    std::erase_if(out.board.spots, [&](const PartSpot& s) { return !out.circuit.find(s.part); });
     if (out.blocks.empty()) return out;
     Design before = design;
     for (const auto& [old, now] : renamed) {

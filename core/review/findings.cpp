@@ -49,14 +49,14 @@ Answer<LongRun> Evidence::flat_run() const {
 
 Answer<PowerResult> Evidence::power() const { return ask(LifeQuery(design, circuit, {})); }
 
-Answer<Board> Evidence::board() const { return ask(BoardQuery{circuit, design.board}); }
+Answer<Board> Evidence::board() const { return ask(BoardQuery{circuit, board_choices(design)}); }
 
 Answer<std::vector<BuildStep>> Evidence::steps() const {
-    return ask(StepsQuery{circuit, design.board, design.brief.for_children, design.situations});
+    return ask(StepsQuery{circuit, board_choices(design), design.brief.for_children, design.situations});
 }
 
 Answer<PartsList> Evidence::parts() const {
-    return ask(PartsQuery{circuit, design.board, design.brief.kits, design.batch.spares, drawer_,
+    return ask(PartsQuery{circuit, board_choices(design), design.brief.kits, design.batch.spares, drawer_,
                           batch_name(design, *drawer_)});
 }
 
@@ -89,7 +89,7 @@ Case::Case(std::shared_ptr<const Design> of, Keyed<Circuit> its, const Condition
     set(On::conditions, content_digest(now), content_digest(d.situations), content_digest(d.use));
     set(On::brief, content_digest(d.brief));
     set(On::blocks, content_digest(d.blocks));
-    set(On::board, content_digest(d.board), d.brief.for_children);
+    set(On::board, content_digest(board_choices(d)), d.brief.for_children);
     set(On::batch, content_digest(d.batch), d.brief.kits, batch_name(d, *drawer), drawer.digest());
     set(On::readings, readings_digest(d.records));
 }

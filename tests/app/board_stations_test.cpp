@@ -1,12 +1,18 @@
 // Trial and Board in the window: methods, mounting, steps, and what was found at the trial.
+#include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QTreeWidget>
+#include <cmath>
 
 #include "app/stations/board/board_sides.hpp"
 #include "app/stations/board/board_station.hpp"
+#include "app/stations/board/compare_panel.hpp"
+#include "app/stations/board/hand_panel.hpp"
 #include "app/stations/board/mounts_panel.hpp"
 #include "app/stations/trial/trial_station.hpp"
+#include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/picture_view.hpp"
 #include "app/widgets/steps_view.hpp"
 #include "window_fixture.hpp"
@@ -38,6 +44,13 @@ class BoardWindow : public Window {
         window->showStation(QLatin1String(station));
         settle();
         return window->station(QLatin1String(station));
+    }
+    /// The board of a demo, milled.
+    BoardStation* milled(const char* demo) {
+        Station* station = at("board", demo);
+        pick(box(station, "how the board is made"), "milled");
+        settle();
+        return static_cast<BoardStation*>(station);
     }
 };
 
@@ -146,6 +159,100 @@ TEST_F(BoardWindow, BreadboardAndColoursAreChosen) {
     settle();
     EXPECT_FALSE(ask(window->session().trialQuery())) << "62 parts are too many for it";
     EXPECT_FALSE(station->findChild<StepsView*>()->isVisible()) << "says why instead";
+}
+
+const PartSpot* spot_of(const Design& d, const std::string& part) {
+    for (const PartSpot& s : d.board.spots)
+        if (s.part == part) return &s;
+    return nullptr;
+}
+
+TEST_F(BoardWindow, APartIsDraggedAndTheOthersStay) {
+    auto* station = milled("firefly-jar");
+    const Board before = *ask(window->session().boardQuery());
+    PictureView* side = station->sides()->picture(0);
+    const QRectF at = side->itemRect("part:R1");
+    const QPoint from = at.center().toPoint(), to = from + QPoint(0, -40);
+    QTest::mousePress(side, Qt::LeftButton, {}, from);
+    QTest::mouseMove(side, from + QPoint(0, -20));
+    QTest::mouseMove(side, to);
+    QTest::mouseRelease(side, Qt::LeftButton, {}, to);
+    settle();
+    const PartSpot* r1 = spot_of(design(), "R1");
+    ASSERT_NE(r1, nullptr);
+    EXPECT_TRUE(r1->locked);
+    EXPECT_LT(r1->y, before.part("R1")->y - 1);
+    EXPECT_NEAR(r1->x, before.part("R1")->x, 0.4);
+    const Board after = *ask(window->session().boardQuery());
+    EXPECT_EQ(after.part("Q1")->x, before.part("Q1")->x);
+    EXPECT_FALSE(spot_of(design(), "Q1")->locked);
+    window->session().undoStack().undo();
+    settle();
+    EXPECT_TRUE(design().board.spots.empty());
+    window->session().undoStack().undo();
+}
+
+TEST_F(BoardWindow, APartIsTurnedAndMovedByKeysAndKept) {
+    auto* station = milled("firefly-jar");
+    auto* hand = station->findChild<HandPanel*>();
+    ASSERT_EQ(hand->table()->rowCount(), static_cast<int>(design().circuit.parts.size()));
+    const double turn = ask(window->session().boardQuery())->part("C1")->turn;
+    PictureView* side = station->sides()->picture(0);
+    side->setFocus();
+    side->select("part:C1");
+    QTest::keyClick(side, Qt::Key_R);
+    settle();
+    ASSERT_NE(spot_of(design(), "C1"), nullptr);
+    EXPECT_NEAR(std::fmod(spot_of(design(), "C1")->turn - turn + 360, 360), 90, 1e-9);
+    const double y = spot_of(design(), "C1")->y;
+    QTest::keyClick(side, Qt::Key_Up, Qt::ShiftModifier);
+    settle();
+    EXPECT_NEAR(spot_of(design(), "C1")->y, y - 1.27, 0.02);
+    hand->choose("part:C1");
+    auto* keep = hand->findChild<QCheckBox*>();
+    EXPECT_TRUE(keep->isChecked());
+    keep->click();
+    settle();
+    EXPECT_FALSE(spot_of(design(), "C1")->locked);
+    for (auto* button : hand->findChildren<QPushButton*>())
+        if (button->text().startsWith("Arrange")) button->click();
+    settle();
+    EXPECT_TRUE(design().board.spots.empty()) << "nothing was kept";
+    while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
+    settle();
+}
+
+TEST_F(BoardWindow, ShapeAndWhatFillsItAreChosen) {
+    Station* station = milled("firefly-jar");
+    auto* hand = station->findChild<HandPanel*>();
+    pick(box(hand, "shape"), "round");
+    settle();
+    EXPECT_EQ(design().board.shape, "rounded") << "the first that has the word";
+    pick(box(hand, "filled with"), "GND");
+    settle();
+    const auto board = ask(window->session().boardQuery());
+    ASSERT_TRUE(board) << board.error().text();
+    EXPECT_EQ(board->differences, std::vector<std::string>{});
+    pick(box(station, "how the board is made"), "pad");
+    settle();
+    EXPECT_FALSE(box(hand, "shape")->isEnabled()) << "parts on holes find their places";
+    while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
+    settle();
+}
+
+TEST_F(BoardWindow, MethodsAreComparedAndOneIsChosen) {
+    Station* station = at("board", "coat-badge");
+    auto* compare = station->findChild<ComparePanel*>();
+    station->findChild<FoldingTabs*>()->showPage(compare);
+    settle();
+    ASSERT_EQ(compare->table()->rowCount(), static_cast<int>(board_methods().size()));
+    for (int row = 0; row < compare->table()->rowCount(); ++row)
+        EXPECT_FALSE(compare->table()->item(row, 2)->text().isEmpty()) << row;
+    emit compare->table()->cellDoubleClicked(3, 0);
+    settle();
+    EXPECT_EQ(design().board.method, board_methods()[3].id);
+    while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
+    settle();
 }
 
 }  // namespace

@@ -194,6 +194,50 @@ TEST_F(Cli, MatchesColours) {
     EXPECT_TRUE(json::accept(cli("match demo:pantry-gauge --use").out));
 }
 
+TEST_F(Cli, FabricatesAndReadsItsOwnFilesBack) {
+    const std::string folder = testing::TempDir() + "/fabricated";
+    for (const char* method : {"milled", "ordered"}) {
+        const std::string to = folder + "-" + method;
+        const json made =
+            ask("fabricate demo:harbour-beacon --method " + std::string(method) + " --to " + to);
+        EXPECT_GT(made["files"].size(), 6u);
+        EXPECT_TRUE(made["faults"].empty());
+        const json read = json::parse(cli("verify --json " + to).out);
+        EXPECT_GE(read["files"].size(), 4u);
+        EXPECT_TRUE(read["differences"].empty());
+    }
+    EXPECT_EQ(run("sed -i 0,/D01/s//D02/ " + folder + "-ordered/*copper-solder-side.gbr").exit_code, 0);
+    const Output changed = cli("verify " + folder + "-ordered");
+    EXPECT_EQ(changed.exit_code, 1);
+    EXPECT_NE(changed.out.find(" is open between "), std::string::npos) << changed.out;
+    EXPECT_EQ(run("sed -i 1d " + folder + "-milled/*drill-0.80.nc; echo G2 >> " + folder +
+                  "-milled/harbour-beacon-1-isolate-solder-side.nc")
+                  .exit_code,
+              0);
+    EXPECT_NE(cli("verify " + folder + "-milled").err.find("harbour-beacon-1-isolate-solder-side.nc, line "),
+              std::string::npos);
+    EXPECT_EQ(cli("verify demo:harbour-beacon").exit_code, 0);
+    EXPECT_NE(cli("fabricate demo:pier-lantern --to " + folder).err.find("leaves no files for machines"),
+              std::string::npos)
+        << "it is a pad board";
+    EXPECT_NE(cli("fabricate demo:harbour-beacon --method ordered --panel 2x --to " + folder).err.find("2x3"),
+              std::string::npos);
+    run("rm -r " + folder + "*");
+}
+
+TEST_F(Cli, LocksPartsOfABoard) {
+    const json board =
+        ask("board demo:harbour-beacon --method milled --width 60 --height 50 --lock R1=25.4,20.32,90 --lock "
+            "C1=5.08,5.08");
+    EXPECT_TRUE(board["differences"].empty());
+    EXPECT_EQ(board["parts"]["R1"]["a"], "K9") << "25.4 mm is the eleventh square";
+    EXPECT_EQ(board["width_mm"], 60);
+    EXPECT_NE(cli("board demo:harbour-beacon --method milled --lock R1=5").err.find("R1=12.7,5.08,90"),
+              std::string::npos);
+    EXPECT_NE(cli("board demo:harbour-beacon --method milled --lock R77=5,5").err.find("no part \"R77\""),
+              std::string::npos);
+}
+
 TEST_F(Cli, PlansBoardsAndTrials) {
     const json strip = ask("board demo:pier-lantern --method strip --svg " + folder_ + "/side.svg");
     EXPECT_EQ(strip["method"], "strip");

@@ -34,6 +34,10 @@ BoardSides::BoardSides(QWidget* parent) : QWidget(parent) {
         card->body()->addWidget(view, 1);
         across_->addWidget(card, 1);
         connect(view, &PictureView::clicked, this, &BoardSides::clicked);
+        const double sign = pictures_.empty() ? 1 : -1;  // the other side is seen mirrored
+        connect(view, &PictureView::moved, this, [this, sign](const QString& ref, QPointF by) {
+            emit moved(ref, {sign * by.x(), by.y()});
+        });
         cards_.push_back(card), pictures_.push_back(view);
     }
 }
@@ -58,6 +62,11 @@ void BoardSides::choose(Show show) {
 
 void BoardSides::setHighlight(const QString& ref) {
     for (PictureView* view : pictures_) view->setHighlight(ref);
+}
+
+void BoardSides::setMovable(bool movable) {
+    for (PictureView* view : pictures_)
+        view->setMovable(movable ? std::vector<std::string>{"part:"} : std::vector<std::string>{});
 }
 
 void BoardSides::setDimmed(bool dimmed) {

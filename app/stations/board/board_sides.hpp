@@ -24,10 +24,12 @@ class BoardSides : public QWidget {
     Show shown() const { return show_; }
     void setHighlight(const QString& ref);
     void setDimmed(bool dimmed);
+    void setMovable(bool movable);  ///< its parts
     PictureView* picture(std::size_t side) const { return pictures_[side]; }
 
   signals:
     void clicked(const QString& ref);
+    void moved(const QString& ref, QPointF by);  ///< [mm], as seen from the component side
     void shownChanged(Show show);
 
   protected:

@@ -4,15 +4,19 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QShortcut>
 
 #include "app/shell/session.hpp"
 #include "app/stations/board/board_sides.hpp"
+#include "app/stations/board/compare_panel.hpp"
+#include "app/stations/board/hand_panel.hpp"
 #include "app/stations/board/mounts_panel.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/field_form.hpp"
 #include "app/widgets/figure_label.hpp"
 #include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/offer.hpp"
+#include "app/widgets/picture_view.hpp"
 
 namespace elkit {
 
@@ -26,12 +30,44 @@ BoardStation::BoardStation(Session& session_in, QWidget* parent) : Station(sessi
     tabs_->addTab(sizePage(), tr("Size"));
     mounts_ = new MountsPanel(session());
     tabs_->addTab(mounts_, tr("Parts on it"));
+    hand_ = new HandPanel(session());
+    tabs_->addTab(hand_, tr("By hand"));
+    compare_ = new ComparePanel(session());
+    tabs_->addTab(compare_, tr("Compare methods"));
+    buildKeys();
     body()->addWidget(halves(offer_, tabs_, {460, 170}), 1);
     connect(sides_, &BoardSides::clicked, this, [this](const QString& ref) {
         sides_->setHighlight(ref);
         mounts_->choose(ref);
+        hand_->choose(ref);
         picked_->setText(ref.mid(ref.indexOf(QLatin1Char(':')) + 1));
     });
+}
+
+/// Of the part that is picked on one of the sides.
+void BoardStation::buildKeys() {
+    connect(sides_, &BoardSides::moved, this, [this](const QString& ref, QPointF by) {
+        if (ref.startsWith(QLatin1String("part:"))) hand_->move(ref.mid(5), by.x(), by.y());
+    });
+    const auto key = [this](const QKeySequence& keys,
+                            const std::function<void(const QString&, double)>& run) {
+        auto* shortcut = new QShortcut(keys, sides_);
+        shortcut->setContext(Qt::WidgetWithChildrenShortcut);
+        connect(shortcut, &QShortcut::activated, this, [this, run] {
+            for (std::size_t side = 0; side < 2; ++side)
+                if (PictureView* view = sides_->picture(side);
+                    view->hasFocus() && view->selected().startsWith(QLatin1String("part:")))
+                    return run(view->selected().mid(5), side == 0 ? 1 : -1);
+        });
+    };
+    key(Qt::Key_R, [this](const QString& part, double) { hand_->turn(part); });
+    constexpr double step = 1.27;  // mm
+    key(Qt::SHIFT | Qt::Key_Left,
+        [this](const QString& part, double sign) { hand_->move(part, -sign * step, 0); });
+    key(Qt::SHIFT | Qt::Key_Right,
+        [this](const QString& part, double sign) { hand_->move(part, sign * step, 0); });
+    key(Qt::SHIFT | Qt::Key_Up, [this](const QString& part, double) { hand_->move(part, 0, -step); });
+    key(Qt::SHIFT | Qt::Key_Down, [this](const QString& part, double) { hand_->move(part, 0, step); });
 }
 
 void BoardStation::buildTools() {
@@ -55,6 +91,11 @@ void BoardStation::buildTools() {
         next.board.method = method_->itemData(at).toString().toStdString();
         session().edit(std::move(next), tr("make it on %1").arg(method_->itemText(at)));
     });
+    files_ = new QPushButton(tr("Files…"));
+    files_->setToolTip(
+        tr("For the mill or the board house, in one ZIP: G-code, or Gerber, drill, netlist, order sheet"));
+    connect(files_, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("fabrication")); });
+    head()->addWidget(files_);
     auto* save = new QPushButton(tr("Everything to a folder…"));
     connect(save, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("kit")); });
     head()->addWidget(save);
@@ -68,11 +109,19 @@ QWidget* BoardStation::sizePage() {
     height_ = new FigureLabel(session(), FigureLabel::Size::large);
     row->addWidget(width_, 0, Qt::AlignTop);
     row->addWidget(height_, 0, Qt::AlignTop);
+    const auto fields = [&](FieldForm* form) {
+        auto* widget = new QWidget;
+        auto* column = new QVBoxLayout(widget);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->addLayout(form);
+        column->addStretch(1);
+        row->addWidget(widget);
+        return widget;
+    };
     form_ = new FieldForm(session(), board_methods().front().choices);
-    auto* fields = new QVBoxLayout;
-    fields->addLayout(form_);
-    fields->addStretch(1);
-    row->addLayout(fields);
+    holes_fields_ = fields(form_);
+    copper_form_ = new FieldForm(session(), board_methods().back().choices);
+    copper_fields_ = fields(copper_form_);
     row->addStretch(1);
     return page;
 }
@@ -98,8 +147,10 @@ QWidget* BoardStation::proofPage() {
 
 void BoardStation::focusRef(const QString& ref) {
     if (ref.startsWith(QLatin1String("part:"))) return sides_->setHighlight(ref);
-    tabs_->showPage(form_->field("columns")->parentWidget());
-    form_->field("columns")->setFocus();
+    const bool by_hand = copper_fields_->isVisibleTo(copper_fields_->parentWidget());
+    QWidget* first = by_hand ? copper_form_->field("board_width") : form_->field("columns");
+    tabs_->showPage(first->parentWidget()->parentWidget());
+    first->setFocus();
 }
 
 KeyFigure BoardStation::keyFigure() {
@@ -109,11 +160,15 @@ KeyFigure BoardStation::keyFigure() {
 }
 
 void BoardStation::refresh() {
-    form_->refresh();
-    mounts_->refresh();
+    form_->refresh(), copper_form_->refresh();
+    mounts_->refresh(), hand_->refresh(), compare_->refresh();
     method_->setCurrentIndex(
         std::max(0, method_->findData(QString::fromStdString(session().design().board.method))));
-    if (const BoardMethod* method = find_board_method(session().design().board.method))
+    const BoardMethod* method = find_board_method(session().design().board.method);
+    const bool by_hand = method && method->by_hand;
+    holes_fields_->setVisible(!by_hand), copper_fields_->setVisible(by_hand), files_->setVisible(by_hand);
+    sides_->setMovable(by_hand);
+    if (method)
         setSubtitle(
             tr("%1: %2").arg(QString::fromStdString(method->name), QString::fromStdString(method->about)));
     const BoardQuery query = session().boardQuery();

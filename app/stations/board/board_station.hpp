@@ -2,13 +2,16 @@
 #include "app/stations/station.hpp"
 
 class QComboBox;
+class QPushButton;
 
 namespace elkit {
 
 class BoardSides;
+class ComparePanel;
 class FieldForm;
 class FigureLabel;
 class FoldingTabs;
+class HandPanel;
 class MountsPanel;
 class Offer;
 
@@ -27,15 +30,20 @@ class BoardStation : public Station {
 
   private:
     void buildTools();
+    void buildKeys();
     QWidget* sizePage();
     QWidget* proofPage();
     BoardSides* sides_;
     Offer* offer_;  ///< in place of the sides where there is no layout
     QComboBox *shown_, *method_;
     MountsPanel* mounts_;
+    HandPanel* hand_;
+    ComparePanel* compare_;
     FoldingTabs* tabs_;
-    FieldForm* form_;
+    FieldForm *form_, *copper_form_;
+    QWidget *holes_fields_, *copper_fields_;  ///< one of them is shown
     FigureLabel *width_, *height_;
+    QPushButton* files_;
     QLabel *equal_, *joints_, *picked_;
     QLabel* groups_;
 };

@@ -7,16 +7,13 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/picture_view.hpp"
+#include "app/widgets/said.hpp"
 #include "board/leg_picture.hpp"
 #include "circuit/part_words.hpp"
 #include "design/content.hpp"
 
 namespace elkit {
 namespace {
-
-QString said(std::string_view text) {
-    return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
-}
 
 QString legs_said(const Mounted& m) {
     QStringList names;

@@ -15,6 +15,7 @@
 #include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/panel_tools.hpp"
+#include "app/widgets/said.hpp"
 #include "catalogue/catalogue.hpp"
 #include "command/command.hpp"
 #include "kit/firmware.hpp"
@@ -60,11 +61,9 @@ class CellDelegate : public QStyledItemDelegate {
     }
 };
 
-QString text(const std::string& words) { return QString::fromStdString(words); }
-
 QStringList list_of(const std::vector<std::string>& words) {
     QStringList list;
-    for (const std::string& word : words) list << text(word);
+    for (const std::string& word : words) list << said(word);
     return list;
 }
 
@@ -149,13 +148,13 @@ QWidget* BehaviourPanel::tools() {
 const Part* BehaviourPanel::controller() const {
     const auto all = controllers_of(session_.design().circuit);
     for (const Part* part : all)
-        if (text(part->designator) == which_->currentText()) return part;
+        if (said(part->designator) == which_->currentText()) return part;
     return all.empty() ? nullptr : all.front();
 }
 
 void BehaviourPanel::refresh() {
     QStringList names;
-    for (const Part* part : controllers_of(session_.design().circuit)) names << text(part->designator);
+    for (const Part* part : controllers_of(session_.design().circuit)) names << said(part->designator);
     offer_choices(which_, names);
     const Part* part = controller();
     if (!part) return stop();
@@ -164,14 +163,14 @@ void BehaviourPanel::refresh() {
         lines_ = table ? lines_of(table.value()) : std::vector<BehaviourLine>();
         sinks_ = table ? table.value().sinks : std::vector<std::string>();
         shown_ = now;
-        trouble_->setText(table ? QString() : text(table.error().text()));
+        trouble_->setText(table ? QString() : said(table.error().text()));
         fill();
     }
     trouble_->setVisible(!trouble_->text().isEmpty());
     QStringList dim, measure;
     for (const PinAbility& pin : part_kind(part->kind)->controller->pins) {
-        if (pin.dims) dim << text(pin.pin);
-        if (pin.measures) measure << text(pin.pin);
+        if (pin.dims) dim << said(pin.pin);
+        if (pin.measures) measure << said(pin.pin);
     }
     abilities_->setText(
         tr("dim: %1 · measure: %2").arg(dim.join(QLatin1Char(' ')), measure.join(QLatin1Char(' '))));
@@ -190,13 +189,13 @@ void BehaviourPanel::fill() {
 void BehaviourPanel::fillRow(int r, const BehaviourLine& line) {
     QStringList states;
     for (const BehaviourLine& other : lines_)
-        if (other.is == Is::state) states << text(other.pins);
+        if (other.is == Is::state) states << said(other.pins);
     const bool is_state = line.is == Is::state;
     for (int c = 0; c < col::count; ++c) {
         auto* item = new QTableWidgetItem;
         const bool mine = c == col::what || c == col::how || (c == col::state && is_state) ||
                           (c == col::pins && !is_state) || (c == col::to && line.is == Is::leads);
-        item->setText(text(c == col::state  ? (is_state ? line.pins : "")
+        item->setText(said(c == col::state  ? (is_state ? line.pins : "")
                            : c == col::what ? line.what
                            : c == col::pins ? (is_state ? "" : line.pins)
                            : c == col::how  ? line.how
@@ -229,10 +228,10 @@ void BehaviourPanel::taken() {
     auto next = table
                     ? set_parameter(session_.design(), part->designator, "behaviour", text_of(table.value()))
                     : Result<Design>(table.error());
-    trouble_->setText(next ? QString() : text(next.error().text()));
+    trouble_->setText(next ? QString() : said(next.error().text()));
     trouble_->setVisible(!next);
     if (!next) return;
-    session_.edit(std::move(next).value(), tr("change what %1 does").arg(text(part->designator)));
+    session_.edit(std::move(next).value(), tr("change what %1 does").arg(said(part->designator)));
     refresh();
 }
 
@@ -281,7 +280,7 @@ bool BehaviourPanel::writeFirmware(const QString& folder) {
     const auto written =
         write_firmware(session_.design().circuit, *part, session_.design().name, folder.toStdString());
     if (!written)
-        session_.reportError(text(written.error().text()));
+        session_.reportError(said(written.error().text()));
     else
         watched_->setText(tr("%1 files written").arg(written.value().size()));
     return bool(written);
@@ -313,7 +312,7 @@ void BehaviourPanel::preview() {
     if (previewed_ == wanted) return;
     previewed_ = wanted;
     clock_.stop();
-    watched_->setText(tr("state %1: computing …").arg(text(first)));
+    watched_->setText(tr("state %1: computing …").arg(said(first)));
     work_.start(
         [circuit, c = session_.conditions()](const Progress& progress) {
             return pictures_of(circuit, known_catalogue(), c, each_picture,
@@ -321,10 +320,10 @@ void BehaviourPanel::preview() {
         },
         [this, first](Result<Pictures> made) {
             clock_.stop();
-            if (!made) return watched_->setText(text(made.error().text()));
+            if (!made) return watched_->setText(said(made.error().text()));
             pictures_ = std::make_shared<const Pictures>(std::move(made).value());
             picture_ = 0;
-            watched_->setText(tr("playing: from state %1 on, %2 s").arg(text(first)).arg(watched));
+            watched_->setText(tr("playing: from state %1 on, %2 s").arg(said(first)).arg(watched));
             clock_.start();
         });
 }

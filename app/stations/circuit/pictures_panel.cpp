@@ -14,6 +14,7 @@
 #include "app/widgets/card.hpp"
 #include "app/widgets/matrix_view.hpp"
 #include "app/widgets/panel_tools.hpp"
+#include "app/widgets/said.hpp"
 #include "circuit/chain.hpp"
 #include "circuit/part_kind.hpp"
 #include "matrix/edit.hpp"
@@ -26,8 +27,7 @@ namespace {
 
 constexpr std::size_t beside = 3;  // matrices, of which a drawing leaves room for the list at its right
 
-QString text(const std::string& words) { return QString::fromStdString(words); }
-QString in_amperes(double amps) { return text(format_quantity(amps, Unit::ampere)); }
+QString in_amperes(double amps) { return said(format_quantity(amps, Unit::ampere)); }
 
 /// Chains of matrices, in the order of their data.
 std::vector<std::vector<std::string>> boards_of(const Circuit& circuit) {
@@ -38,7 +38,7 @@ std::vector<std::vector<std::string>> boards_of(const Circuit& circuit) {
 
 QString order_of(const std::vector<std::string>& chain) {
     QStringList names;
-    for (const std::string& designator : chain) names << text(designator);
+    for (const std::string& designator : chain) names << said(designator);
     return names.join(QStringLiteral(" → "));
 }
 
@@ -185,7 +185,7 @@ void PicturesPanel::fillList(int row) {
         list_->setIconSize(small.size());
         new QListWidgetItem(
             QIcon(small),
-            tr("%1 · %2").arg(k + 1).arg(text(format_quantity(pictures_.front()[k].seconds, Unit::second))),
+            tr("%1 · %2").arg(k + 1).arg(said(format_quantity(pictures_.front()[k].seconds, Unit::second))),
             list_);
     }
     list_->setCurrentRow(std::clamp(row, 0, list_->count() - 1));
@@ -195,7 +195,7 @@ void PicturesPanel::fillList(int row) {
 void PicturesPanel::showCurrent() {
     if (pictures_.empty()) return;
     drawing_->show(picture(current()), colour_);
-    seconds_->setText(text(format_quantity(pictures_.front()[current()].seconds, Unit::second)));
+    seconds_->setText(said(format_quantity(pictures_.front()[current()].seconds, Unit::second)));
     tell();
 }
 
@@ -214,7 +214,7 @@ void PicturesPanel::measure() {
         },
         [this](Result<PictureCurrents> found) {
             if (found) currents_ = std::move(found).value();
-            found ? tell() : taken_->setText(text(found.error().text()));
+            found ? tell() : taken_->setText(said(found.error().text()));
         });
 }
 
@@ -287,8 +287,8 @@ void PicturesPanel::timeEntered() {
     const bool fits = typed && typed.value() >= shortest_frame && typed.value() <= longest_frame;
     if (!fits) {
         session_.reportError(tr("\"%1\" is no time for a picture; expected %2 to %3")
-                                 .arg(seconds_->text(), text(format_quantity(shortest_frame, Unit::second)),
-                                      text(format_quantity(longest_frame, Unit::second))));
+                                 .arg(seconds_->text(), said(format_quantity(shortest_frame, Unit::second)),
+                                      said(format_quantity(longest_frame, Unit::second))));
         return showCurrent();
     }
     if (std::abs(typed.value() - before) < 1e-6) return showCurrent();

@@ -14,6 +14,7 @@
 #include "app/widgets/offer.hpp"
 #include "app/widgets/panel_tools.hpp"
 #include "app/widgets/picture_view.hpp"
+#include "app/widgets/said.hpp"
 #include "app/widgets/steps_view.hpp"
 #include "board/trial/trial_board.hpp"
 #include "command/command.hpp"
@@ -21,8 +22,6 @@
 
 namespace elkit {
 namespace {
-
-QString said(const std::string& text) { return QString::fromStdString(text); }
 
 std::string wire_ref(const BoardWire& w) { return "wire:" + w.from + "-" + w.to; }
 

@@ -91,7 +91,8 @@ Board board_of(const HoleLayout& l, const HoleParts& parts) {
     b.size = l.board.size;
     for (const PinHole& pin : l.pins)
         b.pins.push_back({pin.designator, pin.pin, pin.net, l.board.name(pin.hole)});
-    for (const HolePart& p : parts.all) b.parts.push_back({p.part->designator, p.place, p.footprint});
+    for (const HolePart& p : parts.all)
+        b.parts.push_back({p.part->designator, p.place, p.footprint, 0, 0, 0});
     b.groups = extract_groups(l);
     b.differences = layout_differences(l, *parts.circuit);
     const auto nets = hole_nets(l);

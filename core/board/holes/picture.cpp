@@ -2,8 +2,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "board/holes/frame.hpp"
 #include "board/holes/layout.hpp"
-#include "board/holes/part_painter.hpp"
 
 namespace elkit {
 namespace {
@@ -14,7 +14,7 @@ constexpr unsigned copper = 0xd8a27a;
 class BoardPainter {
   public:
     BoardPainter(const HoleLayout& layout, const HoleParts& parts, bool mirrored)
-        : l_(layout), parts_(parts), frame_(layout.board, name_margin, mirrored), painter_(d_, frame_) {
+        : l_(layout), parts_(parts), frame_(layout.board, name_margin, mirrored), painter_(d_) {
         d_.width = frame_.width, d_.height = frame_.height;
         d_.title = mirrored ? "Solder side, mirrored" : "Component side";
     }
@@ -28,7 +28,7 @@ class BoardPainter {
                 link(w);
         for (const Hole h : l_.cuts) cut(h, Ink::faint);
         for (const HolePart& p : parts_.all)
-            if (const Placement* at = l_.placement(p.part->designator)) painter_.part(p, *at);
+            if (const Placement* at = l_.placement(p.part->designator)) painter_.part(lying(frame_, p, *at));
         painter_.write_names();
         return std::move(d_);
     }
@@ -43,7 +43,8 @@ class BoardPainter {
         for (const Wire& w : l_.wires)
             if (w.kind == Wire::Kind::jumper) jumper(w);
         for (const HolePart& p : parts_.all)
-            if (const Placement* at = l_.placement(p.part->designator)) painter_.name_at_pins(p, *at);
+            if (const Placement* at = l_.placement(p.part->designator))
+                painter_.name_at_pins(lying(frame_, p, *at));
         painter_.write_names();
         return std::move(d_);
     }

@@ -51,6 +51,17 @@ void add_wire_works(Board& board, const HoleLayout& l) {
     }
 }
 
+Board::Effort effort_of(const HoleLayout& l) {
+    // minutes, estimated for one who has done it before
+    constexpr double prepare = 10, joint = 0.8, bridge = 0.3, wire = 2.5, link = 1.2, cut = 0.7;
+    const auto count = [](std::size_t n) { return static_cast<double>(n); };
+    return {prepare,
+            joint * count(l.pins.size()) + bridge * count(l.bridges.size()) +
+                wire * count(l.count(Wire::Kind::jumper)) + link * count(l.count(Wire::Kind::link)) +
+                cut * count(l.cuts.size()),
+            0, 0, 0};
+}
+
 BoardMaterial sheet_share(const Board& board, const std::string& key, const std::string& name) {
     const auto fit = [](double w, double h) {
         return std::max(1.0, std::floor(sheet_width / w) * std::floor(sheet_height / h));

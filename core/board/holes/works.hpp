@@ -11,6 +11,9 @@ BoardWork cut_out(const HoleLayout& layout, const std::string& what, const std::
 /// One for each wire, numbered.
 void add_wire_works(Board& board, const HoleLayout& layout);
 /// The share of a sheet of 100 × 160 mm that one board takes, whichever way round.
+/// What a board of holes takes: joints, wires and cuts made by hand.
+Board::Effort effort_of(const HoleLayout& layout);
+
 BoardMaterial sheet_share(const Board& board, const std::string& key, const std::string& name);
 
 }  // namespace elkit

@@ -95,6 +95,7 @@ Result<Board> make_pad_board(const Circuit& circuit, const BoardChoices& choices
     Board b = board_of(l, parts.value());
     add_sides(b, l, parts.value());
     b.method = "pad";
+    b.effort = effort_of(l);
     add_pad_works(b, l);
     b.materials.push_back(sheet_share(b, "board/pad", "pad board 100 × 160 mm"));
     b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.2});
@@ -110,7 +111,10 @@ BoardMethod pad_method() {
             "pad board",
             "2.54 mm grid, joined by solder and wire on the back",
             {"columns", "rows"},
-            make_pad_board};
+            make_pad_board,
+            "iron, side cutter",
+            "a joint too much or too few: each is made by hand",
+            false};
 }
 
 }  // namespace elkit

@@ -37,6 +37,7 @@ Result<Board> make_strip_board(const Circuit& circuit, const BoardChoices& choic
     Board b = board_of(l, parts.value());
     add_sides(b, l, parts.value());
     b.method = "strip";
+    b.effort = effort_of(l);
     add_strip_works(b, l);
     b.materials.push_back(sheet_share(b, "board/strip", "strip board 100 × 160 mm"));
     if (l.count(Wire::Kind::link) > 0)
@@ -53,7 +54,10 @@ BoardMethod strip_method() {
             "strip board",
             "2.54 mm grid, strips of copper along the rows, cut where they must not join",
             {"columns", "rows"},
-            make_strip_board};
+            make_strip_board,
+            "iron, 4 mm drill in the hand, side cutter",
+            "a cut that is not through, or a hair of solder between strips",
+            false};
 }
 
 }  // namespace elkit

@@ -3,7 +3,7 @@
 #include <cmath>
 #include <map>
 
-#include "board/holes/part_painter.hpp"
+#include "board/holes/frame.hpp"
 #include "board/trial/trial_board.hpp"
 
 namespace elkit {
@@ -14,7 +14,7 @@ constexpr double outside = 9;  // mm, for what comes from outside
 class TrialPainter {
   public:
     TrialPainter(const HoleLayout& layout, const HoleParts& parts)
-        : l_(layout), parts_(parts), frame_(layout.board, outside, false), painter_(d_, frame_) {
+        : l_(layout), parts_(parts), frame_(layout.board, outside, false), painter_(d_) {
         d_.width = frame_.width, d_.height = frame_.height;
         d_.title = "Breadboard";
     }
@@ -22,7 +22,7 @@ class TrialPainter {
     Drawing draw() {
         board();
         for (const HolePart& p : parts_.all)
-            if (const Placement* at = l_.placement(p.part->designator)) painter_.part(p, *at);
+            if (const Placement* at = l_.placement(p.part->designator)) painter_.part(lying(frame_, p, *at));
         for (const Wire& w : l_.wires) wire(w);
         from_outside();
         painter_.write_names();

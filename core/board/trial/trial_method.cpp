@@ -63,7 +63,8 @@ Result<Board> make_trial_board(const Circuit& circuit, const BoardChoices& choic
 }  // namespace
 
 BoardMethod trial_method() {
-    return {"trial", "breadboard", "plugged together without solder", {}, make_trial_board};
+    return {"trial",       "breadboard", "plugged together without solder", {}, make_trial_board, "none",
+            "loose wires", false};
 }
 
 }  // namespace elkit

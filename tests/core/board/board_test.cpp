@@ -254,14 +254,20 @@ TEST(Board, IsTheSameEveryTime) {
     EXPECT_EQ(a.bridges, b.bridges);
 }
 
+BoardChoices holes(double columns, double rows) {
+    BoardChoices choices;
+    choices.columns = columns, choices.rows = rows;
+    return choices;
+}
+
 TEST(Board, KeepsToTheChosenSizeOrSaysThatItCannot) {
     const Design d = test::pier_lantern();
-    const auto wide = laid(d.circuit, {"pad", 20, 9, {}, {}, {}, {}});
+    const auto wide = laid(d.circuit, holes(20, 9));
     ASSERT_TRUE(wide);
     EXPECT_EQ(wide.value().layout.columns(), 20);
     EXPECT_EQ(wide.value().layout.rows(), 9);
     expect_sound(wide.value());
-    const auto small = laid(d.circuit, {"pad", 4, 4, {}, {}, {}, {}});
+    const auto small = laid(d.circuit, holes(4, 4));
     ASSERT_FALSE(small);
     EXPECT_EQ(small.error().place, "/board");
 }

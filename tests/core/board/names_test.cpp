@@ -1,5 +1,5 @@
 // Designators on a board's pictures can be read: none lies over another.
-#include "board/holes/names.hpp"
+#include "board/names.hpp"
 
 #include "board/board.hpp"
 #include "support/designs.hpp"

@@ -65,10 +65,10 @@ TEST(Transistors, APnpIsAnNpnInAMirror) {
         EXPECT_NEAR(solve(npn).part("Q1").pins[k], -solve(pnp).part("Q1").pins[k], 1e-9);
 }
 
-struct Point {
+struct PhysicsPoint {
     double gate, drain;
 };
-class Fets : public ::testing::TestWithParam<Point> {};
+class Fets : public ::testing::TestWithParam<PhysicsPoint> {};
 TEST_P(Fets, FollowTheirCurveInEveryRegion) {
     const auto [vgs, vds] = GetParam();
     const Circuit c = circuit({"vsource VS1 +=G -=0 value=" + text(vgs),
@@ -82,8 +82,9 @@ TEST_P(Fets, FollowTheirCurveInEveryRegion) {
     EXPECT_NEAR(solve(c, q).part("Q1").pins[0], expected, 2e-3 * expected + 1e-11);
 }
 INSTANTIATE_TEST_SUITE_P(Points, Fets,
-                         ::testing::Values(Point{0.5, 3}, Point{1.2, 3}, Point{1.5, 3}, Point{2, 3},
-                                           Point{3, 0.05}, Point{3, 1}, Point{4.5, 0.1}, Point{4.5, 4}));
+                         ::testing::Values(PhysicsPoint{0.5, 3}, PhysicsPoint{1.2, 3}, PhysicsPoint{1.5, 3},
+                                           PhysicsPoint{2, 3}, PhysicsPoint{3, 0.05}, PhysicsPoint{3, 1},
+                                           PhysicsPoint{4.5, 0.1}, PhysicsPoint{4.5, 4}));
 
 /// Temperature, LED and the 2 mV that it loses a degree.
 class Warmth : public ::testing::TestWithParam<const char*> {};

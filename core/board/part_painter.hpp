@@ -2,37 +2,32 @@
 #include <utility>
 #include <vector>
 
-#include "board/holes/layout.hpp"
-#include "board/holes/names.hpp"
+#include "board/names.hpp"
+#include "circuit/part.hpp"
 #include "drawing/drawing.hpp"
 
 namespace elkit {
 
-/// From holes to places in a picture [mm]; the solder side is seen from behind.
-struct BoardFrame {
-    double margin, width, height;  ///< around the board; of the picture
-    bool mirrored = false;
-
-    BoardFrame(const Substrate& board, double around, bool from_behind)
-        : margin(around),
-          width(board.width() + 2 * around),
-          height(board.height() + 2 * around),
-          mirrored(from_behind) {}
-    double x(double column) const {
-        const double at = margin + (column + 0.5) * hole_pitch;
-        return mirrored ? width - at : at;
-    }
-    double y(double row) const { return margin + (row + 0.5) * hole_pitch; }
+/// A part as it lies in a picture [mm], seen from the side that the picture shows.
+struct LyingPart {
+    struct Leg {
+        std::string pin;  ///< empty: it leads nowhere
+        double x, y;
+    };
+    const Part* part;
+    std::string picture;  ///< of its footprint
+    std::vector<Leg> pins;
+    Box body{};
 };
 
 /// Draws parts as they lie on the board, each by its footprint's picture; names go where they cover least,
 /// once all parts are there.
 class PartPainter {
   public:
-    PartPainter(Drawing& drawing, const BoardFrame& frame) : d_(drawing), frame_(frame) {}
-    void part(const HolePart& part, const Placement& placement);
+    explicit PartPainter(Drawing& drawing) : d_(drawing) {}
+    void part(const LyingPart& part);
     /// Only its name, at its pins: for the side where the part is not seen.
-    void name_at_pins(const HolePart& part, const Placement& placement);
+    void name_at_pins(const LyingPart& part);
     /// A name that stands in one of these places.
     void name(BoardName name) { names_.push_back(std::move(name)); }
     void keep_free(const Box& box) { obstacles_.push_back({box, {}}); }
@@ -41,9 +36,8 @@ class PartPainter {
   private:
     /// A part as it lies here.
     struct Lying {
-        const HolePart& whole;
         const Part& part;
-        std::vector<PinHole> pins;
+        const std::vector<LyingPart::Leg>& pins;
         Box body;  // mm
         std::string ref;
         double x1, y1, x2, y2;  // first and last pad
@@ -59,10 +53,8 @@ class PartPainter {
         }
     };
 
-    double x(double column) const { return frame_.x(column); }
-    double y(double row) const { return frame_.y(row); }
-    void pad(const Hole& hole, double r);
-    std::pair<double, double> middle(const std::vector<PinHole>& pins) const;
+    void pad(double x, double y, double r);
+    static std::pair<double, double> middle(const std::vector<LyingPart::Leg>& pins);
     void pin_names(const Lying& at);
     void name(const Lying& at, const std::vector<std::pair<double, double>>& middles, double size);
     static bool fits(const Lying& at, double size, bool upward);
@@ -84,7 +76,6 @@ class PartPainter {
     void leads(const Lying& at);
 
     Drawing& d_;
-    const BoardFrame& frame_;
     std::vector<BoardName> names_;
     std::vector<BoardObstacle> obstacles_;
 };

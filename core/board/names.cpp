@@ -1,4 +1,4 @@
-#include "board/holes/names.hpp"
+#include "board/names.hpp"
 
 #include <algorithm>
 #include <cmath>

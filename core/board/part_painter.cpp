@@ -1,4 +1,4 @@
-#include "board/holes/part_painter.hpp"
+#include "board/part_painter.hpp"
 
 #include <algorithm>
 #include <cmath>
@@ -13,7 +13,7 @@ namespace elkit {
 namespace {
 
 /// The leg that is marked as the first.
-std::size_t first_leg(const Part& part, const std::vector<PinHole>& pins) {
+std::size_t first_leg(const Part& part, const std::vector<LyingPart::Leg>& pins) {
     const PartKind* kind = part_kind(part.kind);
     for (std::size_t k = 0; kind && k < pins.size(); ++k)
         if (const auto* mark = kind->legs.of(pins[k].pin); mark && mark->mark == "first") return k;
@@ -27,27 +27,13 @@ bool polarised(const Part& part) {
 
 }  // namespace
 
-void PartPainter::pad(const Hole& hole, double r) {
-    const double cx = x(hole.column), cy = y(hole.row);
-    keep_free({cx - r, cy - r, cx + r, cy + r});
-}
+void PartPainter::pad(double x, double y, double r) { keep_free({x - r, y - r, x + r, y + r}); }
 
-void PartPainter::part(const HolePart& whole, const Placement& placement) {
-    const Part& p = *whole.part;
-    const GridFootprint& shape = whole.shapes[static_cast<std::size_t>(placement.shape)];
-    const auto pins = placed_pins(whole, placement);
-    if (pins.empty()) return;
-    const Box b = placed_body(shape, placement);
-    const Hole last = pins.back().hole;
-    const Lying at{whole,
-                   p,
-                   pins,
-                   {std::min(x(b.x0), x(b.x1)), y(b.y0), std::max(x(b.x0), x(b.x1)), y(b.y1)},
-                   "part:" + p.designator,
-                   x(pins[0].hole.column),
-                   y(pins[0].hole.row),
-                   x(last.column),
-                   y(last.row)};
+void PartPainter::part(const LyingPart& lying) {
+    if (lying.pins.empty()) return;
+    const LyingPart::Leg &first = lying.pins.front(), &last = lying.pins.back();
+    const Lying at{*lying.part, lying.pins, lying.body, "part:" + lying.part->designator,
+                   first.x,     first.y,    last.x,     last.y};
     using Painter = void (PartPainter::*)(const Lying&);
     static const std::map<std::string_view, Painter> painters{
         {"axial", &PartPainter::axial},   {"standing", &PartPainter::standing},
@@ -58,20 +44,19 @@ void PartPainter::part(const HolePart& whole, const Placement& placement) {
         {"tab", &PartPainter::tab},       {"tab-lying", &PartPainter::tab},
         {"toroid", &PartPainter::toroid}, {"header", &PartPainter::box},
         {"clamp", &PartPainter::clamp},   {"holder", &PartPainter::holder}};
-    const auto painter = painters.find(shape.picture);
+    const auto painter = painters.find(lying.picture);
     (this->*(painter == painters.end() ? &PartPainter::box : painter->second))(at);
     obstacles_.push_back({at.body, at.ref});
-    for (const auto& pin : pins) {
-        d_.add(Circle{x(pin.hole.column), y(pin.hole.row), 0.5}, {Ink::none, 0, Ink::ink}, at.ref);
-        pad(pin.hole, 0.5);
+    for (const auto& pin : at.pins) {
+        d_.add(Circle{pin.x, pin.y, 0.5}, {Ink::none, 0, Ink::ink}, at.ref);
+        pad(pin.x, pin.y, 0.5);
     }
-    if (shape.picture == "half-round" || shape.picture.starts_with("tab")) pin_names(at);
+    if (lying.picture == "half-round" || lying.picture.starts_with("tab")) pin_names(at);
 }
 
-void PartPainter::name_at_pins(const HolePart& whole, const Placement& placement) {
-    const std::string& designator = whole.part->designator;
-    const auto pins = placed_pins(whole, placement);
-    const auto [mx, my] = middle(pins);
+void PartPainter::name_at_pins(const LyingPart& lying) {
+    const std::string& designator = lying.part->designator;
+    const auto [mx, my] = middle(lying.pins);
     BoardName name{designator, "part:" + designator, Ink::structure, true, {}};
     for (const double size : {1.5, 1.2}) {
         name.spots.push_back({mx, my, size});
@@ -80,12 +65,12 @@ void PartPainter::name_at_pins(const HolePart& whole, const Placement& placement
                 name.spots.push_back(spot);
     }
     names_.push_back(std::move(name));
-    for (const auto& pin : pins) pad(pin.hole, 1.0);
+    for (const auto& pin : lying.pins) pad(pin.x, pin.y, 1.0);
 }
 
-std::pair<double, double> PartPainter::middle(const std::vector<PinHole>& pins) const {
+std::pair<double, double> PartPainter::middle(const std::vector<LyingPart::Leg>& pins) {
     double sx = 0, sy = 0;
-    for (const auto& pin : pins) sx += x(pin.hole.column), sy += y(pin.hole.row);
+    for (const auto& pin : pins) sx += pin.x, sy += pin.y;
     const auto n = static_cast<double>(std::max<std::size_t>(pins.size(), 1));
     return {sx / n, sy / n};
 }
@@ -96,7 +81,7 @@ void PartPainter::pin_names(const Lying& at) {
     const double my = middle(at.pins).second;
     for (const auto& pin : at.pins) {
         if (pin.pin.empty()) continue;
-        const double px = x(pin.hole.column), py = y(pin.hole.row);
+        const double px = pin.x, py = pin.y;
         const double dy = py < my - 0.1 ? 1.5 : -0.8;
         d_.text(px, py + dy, pin.pin, 1.0, Ink::muted, false, Anchor::middle, at.ref);
     }
@@ -160,10 +145,10 @@ void PartPainter::can(const Lying& at) {
 void PartPainter::dip(const Lying& at) {
     box(at);
     const std::size_t first = first_leg(at.part, at.pins);
-    const double px = x(at.pins[first].hole.column), py = y(at.pins[first].hole.row);
+    const double px = at.pins[first].x, py = at.pins[first].y;
     double dx = 0, dy = 0, nearest = std::numeric_limits<double>::infinity();  // to the next in its row
-    for (const PinHole& pin : at.pins) {
-        const double ox = x(pin.hole.column) - px, oy = y(pin.hole.row) - py, far = std::hypot(ox, oy);
+    for (const LyingPart::Leg& pin : at.pins) {
+        const double ox = pin.x - px, oy = pin.y - py, far = std::hypot(ox, oy);
         if (far > 0.1 && far < nearest) nearest = far, dx = ox, dy = oy;
     }
     const double cx = at.cx(), cy = at.cy();
@@ -282,8 +267,8 @@ void PartPainter::can_lying(const Lying& at) {
 /// Clamps with their screws.
 void PartPainter::clamp(const Lying& at) {
     d_.add(at.outline(0.4), {Ink::ink, 0.25, Ink::faint}, at.ref);
-    for (const PinHole& pin : at.pins)
-        d_.add(Circle{x(pin.hole.column), y(pin.hole.row), 1.5}, {Ink::ink, 0.25, Ink::paper}, at.ref);
+    for (const LyingPart::Leg& pin : at.pins)
+        d_.add(Circle{pin.x, pin.y, 1.5}, {Ink::ink, 0.25, Ink::paper}, at.ref);
     name_in_the_middle(at, 1.6);
 }
 
@@ -295,9 +280,9 @@ void PartPainter::holder(const Lying& at) {
         d_.add(Circle{at.cx(), at.cy(), at.radius() - 1}, {Ink::faint, 0.3, Ink::none}, at.ref);
     else
         d_.add(Rect{at.body.x0 + 1, at.body.y0 + 1, w - 2, h - 2, 2}, {Ink::faint, 0.3, Ink::none}, at.ref);
-    for (const PinHole& pin : at.pins)
+    for (const LyingPart::Leg& pin : at.pins)
         if (pin.pin == "+" || pin.pin == "-")
-            d_.text(x(pin.hole.column), y(pin.hole.row) - 1.2, pin.pin == "+" ? "+" : "−", 2.2,
+            d_.text(pin.x, pin.y - 1.2, pin.pin == "+" ? "+" : "−", 2.2,
                     pin.pin == "+" ? Ink::attention : Ink::ink, true, Anchor::middle, at.ref);
     name_in_the_middle(at, 2.0);
 }

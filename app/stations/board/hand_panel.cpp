@@ -1,0 +1,202 @@
+#include "app/stations/board/hand_panel.hpp"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QPushButton>
+
+#include "app/widgets/card.hpp"
+#include "app/widgets/said.hpp"
+#include "board/by_hand.hpp"
+
+namespace elkit {
+namespace {
+
+QString millimetres(double mm) { return QString::number(mm, 'f', 2); }
+
+}  // namespace
+
+HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
+    table_ = makeTable(tr("Where parts lie"), "spots",
+                       {{tr("part")},
+                        {tr("mm from the left"), DataTable::numbers},
+                        {tr("mm from above"), DataTable::numbers},
+                        {tr("turned"), DataTable::numbers},
+                        {tr("stays")}},
+                       true);
+    auto* row = new QHBoxLayout;
+    row->addWidget(table_, 5);
+    auto* beside = new QVBoxLayout;
+    auto* tools = new QHBoxLayout;
+    turn_ = new QPushButton(tr("Turn"));
+    turn_->setToolTip(tr("By 90° clockwise (R)"));
+    keep_ = new QCheckBox(tr("stays there"));
+    anew_ = new QPushButton(tr("Arrange the rest anew"));
+    anew_->setToolTip(tr("All parts but those that stay are laid out again"));
+    tools->addWidget(turn_);
+    tools->addWidget(keep_);
+    tools->addWidget(anew_);
+    tools->addStretch(1);
+    beside->addLayout(tools);
+    buildChoices(beside);
+    beside->addStretch(1);
+    row->addLayout(beside, 4);
+    column_->addLayout(row, 1);
+    addNote();
+    connect(turn_, &QPushButton::clicked, this, [this] { turn(part()); });
+    connect(keep_, &QCheckBox::clicked, this, &HandPanel::keep);
+    connect(anew_, &QPushButton::clicked, this,
+            [this] { session_.edit(arranged_anew(session_.design()), tr("arrange the rest anew")); });
+    connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
+        if (filling_) return;
+        const int at = table_->currentRow();
+        keep_->setChecked(at >= 0 && table_->item(at, 4) && !table_->item(at, 4)->text().isEmpty());
+    });
+}
+
+void HandPanel::buildChoices(QBoxLayout* column) {
+    auto* form = new Form;
+    const auto box = [&](const QString& name, std::string BoardChoices::*choice, const QString& what) {
+        auto* combo = new QComboBox;
+        combo->setAccessibleName(name);
+        form->addWide(name, combo);
+        connect(combo, &QComboBox::activated, this, [this, combo, choice, what](int at) {
+            Design next = session_.design();
+            next.board.*choice = combo->itemData(at).toString().toStdString();
+            session_.edit(std::move(next), what);
+        });
+        return combo;
+    };
+    shape_ = box(tr("shape"), &BoardChoices::shape, tr("choose the board's shape"));
+    shape_->addItem(tr("rectangle"), QString());
+    shape_->addItem(tr("rounded corners"), QStringLiteral("rounded"));
+    shape_->addItem(tr("round"), QStringLiteral("round"));
+    shape_->addItem(tr("as the face is drawn"), QStringLiteral("outline"));
+    area_ = box(tr("filled with"), &BoardChoices::area, tr("choose what fills the board"));
+    lights_ = box(tr("lights"), &BoardChoices::lights, tr("choose where the lights stand"));
+    lights_->addItem(tr("where they suit the board"), QString());
+    lights_->addItem(tr("where the face has them"), QStringLiteral("face"));
+    disconnect(shape_, &QComboBox::activated, nullptr, nullptr);
+    connect(shape_, &QComboBox::activated, this, [this](int at) {
+        Design next = session_.design();
+        next.board.shape = shape_->itemData(at).toString().toStdString();
+        if (next.board.shape == "outline") next.board.outline = next.face.outline;
+        session_.edit(std::move(next), tr("choose the board's shape"));
+    });
+    const auto line = [&](const QString& name, const QString& example) {
+        auto* edit = new QLineEdit;
+        edit->setAccessibleName(name);
+        edit->setPlaceholderText(example);
+        form->addWide(name, edit);
+        return edit;
+    };
+    free_ = line(tr("stays free"), tr("left top width height; … [mm]"));
+    words_ = line(tr("words"), tr("left below words; … [mm]"));
+    connect(free_, &QLineEdit::editingFinished, this, [this] {
+        auto areas = read_keep_out(free_->text().toStdString());
+        if (!areas) return tell(said(areas.error().text()));
+        Design next = session_.design();
+        next.board.keep_out = std::move(areas).value();
+        session_.edit(std::move(next), tr("keep areas free"));
+    });
+    connect(words_, &QLineEdit::editingFinished, this, [this] {
+        auto texts = read_board_texts(words_->text().toStdString());
+        if (!texts) return tell(said(texts.error().text()));
+        Design next = session_.design();
+        next.board.texts = std::move(texts).value();
+        session_.edit(std::move(next), tr("write on the board"));
+    });
+    column->addLayout(form);
+}
+
+QString HandPanel::part() const {
+    const int row = table_->currentRow();
+    return row < 0 || !table_->item(row, 0) ? QString() : table_->item(row, 0)->text();
+}
+
+void HandPanel::choose(const QString& ref) {
+    if (!ref.startsWith(QLatin1String("part:"))) return;
+    for (int row = 0; row < table_->rowCount(); ++row)
+        if (table_->item(row, 0)->text() == ref.mid(5)) table_->setCurrentCell(row, 0);
+}
+
+void HandPanel::move(const QString& part, double dx, double dy) {
+    if (part.isEmpty() || !board()) return;
+    session_.edit(moved_by_hand(session_.design(), *board(), part.toStdString(), dx, dy),
+                  tr("move %1").arg(part));
+}
+
+void HandPanel::turn(const QString& part) {
+    if (part.isEmpty() || !board()) return;
+    session_.edit(turned_by_hand(session_.design(), *board(), part.toStdString(), 90),
+                  tr("turn %1").arg(part));
+}
+
+void HandPanel::keep(bool locked) {
+    if (part().isEmpty() || !board()) return;
+    session_.edit(locked_by_hand(session_.design(), *board(), part().toStdString(), locked),
+                  locked ? tr("keep %1 in its place").arg(part()) : tr("let %1 go").arg(part()));
+}
+
+void HandPanel::refresh() {
+    const BoardMethod* method = find_board_method(session_.design().board.method);
+    const bool by_hand = method && method->by_hand;
+    for (QWidget* w :
+         std::initializer_list<QWidget*>{turn_, keep_, anew_, shape_, area_, lights_, free_, words_})
+        w->setEnabled(by_hand);
+    const BoardChoices& chosen = session_.design().board;
+    if (!by_hand) {
+        board_.reset();
+        table_->setRowCount(0);
+        filled_ = {};
+        return tell(
+            tr("On a grid of holes parts find their places by themselves. Milled and ordered boards let you "
+               "put them."));
+    }
+    area_->clear();
+    area_->addItem(tr("nothing"), QString());
+    for (const std::string& net : session_.design().circuit.nets()) area_->addItem(said(net), said(net));
+    for (const auto& [box, word] :
+         {std::pair{shape_, &chosen.shape}, {area_, &chosen.area}, {lights_, &chosen.lights}})
+        box->setCurrentIndex(std::max(0, box->findData(said(*word))));
+    if (!free_->hasFocus()) free_->setText(said(keep_out_text(chosen.keep_out)));
+    if (!words_->hasFocus()) words_->setText(said(board_texts_text(chosen.texts)));
+    const BoardQuery query = session_.boardQuery();
+    const auto made = session_.ask(query);
+    if (!made.current()) return;
+    if (!made) {
+        board_.reset();
+        return tell(said(made.error().text()));
+    }
+    if (query.key() == filled_) return;
+    filled_ = query.key();
+    board_ = *made;
+    fill(*board_);
+    tell(
+        tr("Drag a part, or turn it with R; Shift and the arrow keys move it. It then stays, and tracks "
+           "follow."));
+}
+
+void HandPanel::fill(const Board& board) {
+    const QString before = part();
+    filling_ = true;
+    table_->setRowCount(static_cast<int>(board.parts.size()));
+    for (int row = 0; row < table_->rowCount(); ++row) {
+        const BoardPart& p = board.parts[static_cast<std::size_t>(row)];
+        bool stays = false;
+        for (const PartSpot& s : session_.design().board.spots) stays |= s.part == p.designator && s.locked;
+        int column = 0;
+        for (const QString& text : {said(p.designator), millimetres(p.x), millimetres(p.y),
+                                    tr("%1°").arg(p.turn), stays ? tr("yes") : QString()})
+            table_->setItem(row, column++, new QTableWidgetItem(text));
+        if (said(p.designator) == before) table_->setCurrentCell(row, 0);
+    }
+    if (table_->currentRow() < 0 && table_->rowCount() > 0) table_->setCurrentCell(0, 0);
+    table_->fit();
+    filling_ = false;
+    const int at = table_->currentRow();
+    keep_->setChecked(at >= 0 && !table_->item(at, 4)->text().isEmpty());
+}
+
+}  // namespace elkit

@@ -1,0 +1,43 @@
+#pragma once
+#include "app/widgets/tab_panel.hpp"
+#include "board/board.hpp"
+
+class QCheckBox;
+class QComboBox;
+class QLineEdit;
+class QPushButton;
+
+namespace elkit {
+
+/// Boards on which parts can be put anywhere: where each lies, moved, turned and kept by hand; the shape of
+/// the board, the net that fills it, and whether its lights stand where the face has them.
+class HandPanel : public TabPanel {
+    Q_OBJECT
+  public:
+    explicit HandPanel(Session& session, QWidget* parent = nullptr);
+    void refresh() override;
+    void choose(const QString& ref);  ///< "part:R1"
+    /// By so many mm, as seen from the component side.
+    void move(const QString& part, double dx, double dy);
+    void turn(const QString& part);
+    DataTable* table() const { return table_; }
+
+  private:
+    void buildChoices(QBoxLayout* column);
+    void fill(const Board& board);
+    void keep(bool locked);
+    QString part() const;
+    /// What a by-hand change needs: the board as it lies now; nullptr while it is laid out.
+    const Board* board() const { return board_ ? &*board_ : nullptr; }
+
+    DataTable* table_;
+    QPushButton *turn_, *anew_;
+    QCheckBox* keep_;
+    QComboBox *shape_, *area_, *lights_;
+    QLineEdit *free_, *words_;
+    std::optional<Board> board_;
+    Digest filled_;
+    bool filling_ = false;
+};
+
+}  // namespace elkit

@@ -1,0 +1,19 @@
+#include <algorithm>
+
+#include "board/board.hpp"
+
+namespace elkit {
+
+BoardChoices board_choices(const Design& design) {
+    BoardChoices choices = design.board;
+    if (choices.lights != "face") return choices;
+    for (const FacePlace& place : design.face.places) {
+        const auto by_hand = std::any_of(choices.spots.begin(), choices.spots.end(),
+                                         [&](const PartSpot& s) { return s.part == place.light; });
+        if (!by_hand && design.circuit.find(place.light))
+            choices.spots.push_back({place.light, place.x, place.y, 0, true, true, {}});
+    }
+    return choices;
+}
+
+}  // namespace elkit

@@ -1,0 +1,36 @@
+#pragma once
+#include <string>
+
+#include "board/board.hpp"
+#include "design/design.hpp"
+#include "quantity/result.hpp"
+
+namespace elkit {
+
+inline constexpr double hand_grid = 0.635;  ///< mm that parts are put on: a quarter of the pitch of pins
+
+/// The design with all parts where they lie on this board, so that they stay there while one is moved: those
+/// that were not put by hand yet only begin there.
+Design with_spots(Design design, const Board& board);
+
+/// Moved by so many mm, and locked. Design error: no such part on the board.
+Result<Design> moved_by_hand(const Design& design, const Board& board, const std::string& part, double dx,
+                             double dy);
+/// Turned clockwise about the middle of its body, and locked.
+Result<Design> turned_by_hand(const Design& design, const Board& board, const std::string& part,
+                              double degrees);
+/// Kept where it is, or free to be laid elsewhere.
+Result<Design> locked_by_hand(const Design& design, const Board& board, const std::string& part, bool locked);
+/// All but what is locked is laid anew.
+Design arranged_anew(Design design);
+
+/// "20 10 30 15; 0 0 5 5": left, top, width and height of each area that stays free [mm]; and back. Usage
+/// error that shows what could not be read.
+std::string keep_out_text(const std::vector<KeepOut>& areas);
+Result<std::vector<KeepOut>> read_keep_out(const std::string& text);
+/// "3 20 Harbour beacon; 3 24 1.2: version 2": left end of the baseline [mm], with a colon the height of the
+/// letters, and the words; and back.
+std::string board_texts_text(const std::vector<BoardText>& texts);
+Result<std::vector<BoardText>> read_board_texts(const std::string& text);
+
+}  // namespace elkit

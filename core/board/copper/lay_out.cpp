@@ -1,0 +1,420 @@
+// From the circuit to a finished board of copper: outline, places, ways, areas; several tries, the best of
+// them.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+#include <optional>
+
+#include "board/copper/layout.hpp"
+#include "board/copper/placer.hpp"
+#include "board/copper/pour.hpp"
+#include "board/copper/router.hpp"
+#include "board/holes/clusters.hpp"
+#include "circuit/connectivity.hpp"
+#include "outline/outline.hpp"
+#include "quantity/stop.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr std::size_t most_on_copper = 300;  // parts: more would be placed badly, after a long wait
+constexpr double rounded_corner = 3;         // mm
+
+class CopperPlan {
+  public:
+    CopperPlan(const Circuit& circuit, const BoardChoices& choices, const Making& making)
+        : circuit_(circuit), choices_(choices), making_(making) {}
+
+    Result<CopperLayout> run(const Progress& progress) {
+        if (circuit_.parts.size() > most_on_copper)
+            return Error{Fault::design, "/circuit/parts", fmt::format("{} parts", circuit_.parts.size()),
+                         fmt::format("at most {} on one board", most_on_copper)};
+        if (auto errors = connectivity_errors(circuit_); !errors.empty()) return errors.front();
+        if (auto error = take_parts()) return *error;
+        if (auto error = take_outline()) return *error;
+        if (auto error = check_area()) return *error;
+        return best_of(progress);
+    }
+
+  private:
+    std::optional<Error> take_parts() {
+        auto all = mounted(circuit_, choices_);
+        if (!all) return all.error();
+        for (std::size_t k = 0; k < choices_.spots.size(); ++k) {
+            if (!circuit_.find(choices_.spots[k].part))
+                return Error{Fault::design, fmt::format("/board/spots/{}/part", k),
+                             "there is no part \"" + choices_.spots[k].part + "\"", "a part of the circuit"};
+            spots_[choices_.spots[k].part] = &choices_.spots[k];
+        }
+        for (Mounted& m : all.value()) {
+            CopperPart part{m.part, m.place, std::move(m.footprint), {}, 0, false};
+            if (const auto spot = spots_.find(m.part->designator); spot != spots_.end())
+                put(part, *spot->second);
+            parts_.push_back(std::move(part));
+        }
+        return {};
+    }
+
+    void put(CopperPart& part, const PartSpot& spot) {
+        part.at = {spot.x, spot.y}, part.turn = spot.turn, part.locked = spot.locked;
+        if (!spot.of_face || part.place != PartPlace::board) return;
+        const Box& b = part.footprint.body;
+        part.at = part.at - turned({(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2}, part.turn);
+        of_face_.push_back(parts_.size());
+    }
+
+    /// What the lights that the face has take up.
+    Box face_box() const {
+        Box box{1e9, 1e9, -1e9, -1e9};
+        for (const std::size_t k : of_face_) {
+            const Box b = parts_[k].bounds();
+            box = {std::min(box.x0, b.x0), std::min(box.y0, b.y0), std::max(box.x1, b.x1),
+                   std::max(box.y1, b.y1)};
+        }
+        return box;
+    }
+    /// As far as any corner of them is from their middle.
+    double face_reach() const {
+        const Box box = face_box();
+        double reach = 0;
+        for (const std::size_t k : of_face_)
+            for (const Point p : parts_[k].body())
+                reach = std::max(reach, distance(p, {(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2}));
+        return reach;
+    }
+    /// They keep their places to each other, in the middle of the board.
+    void centre_face(CopperLayout& l) const {
+        if (of_face_.empty()) return;
+        const Box box = face_box();
+        const Point by{l.width() / 2 - (box.x0 + box.x1) / 2, l.height() / 2 - (box.y0 + box.y1) / 2};
+        for (const std::size_t k : of_face_) l.parts[k].at = l.parts[k].at + by;
+    }
+
+    std::optional<Error> take_outline() {
+        if (choices_.shape != "outline") return {};
+        auto outline = read_outline(choices_.outline);
+        if (!outline) return outline.error();
+        if (outline.value().size() < 3)
+            return Error{Fault::design, "/board/outline", "no outline is given",
+                         "SVG path data in mm, as M0 0 L40 0 L20 30 Z"};
+        double left = 1e9, top = 1e9;
+        for (const auto& [x, y] : outline.value()) left = std::min(left, x), top = std::min(top, y);
+        for (const auto& [x, y] : outline.value()) drawn_.push_back({x - left, y - top});
+        return {};
+    }
+
+    std::optional<Error> check_area() const {
+        if (choices_.area.empty()) return {};
+        const auto nets = circuit_.nets();
+        if (std::find(nets.begin(), nets.end(), choices_.area) != nets.end()) return {};
+        return Error{Fault::design, "/board/area", "there is no net \"" + choices_.area + "\"",
+                     "a net of the circuit"};
+    }
+
+    /// Strings that are alike keep together, all else is by itself.
+    std::vector<CopperCluster> groups(double widest) const {
+        std::vector<CopperCluster> all;
+        std::vector<bool> taken(parts_.size(), false);
+        BoardChoices free = choices_;
+        if (const auto on_holes = hole_parts(circuit_, free))
+            for (const Cluster& c : clusters(on_holes.value(), static_cast<int>(widest / hole_pitch))) {
+                CopperCluster cluster;
+                bool by_hand = c.members.size() < 2;
+                for (const Cluster::Member& m : c.members) {
+                    const auto index = static_cast<std::size_t>(m.part - on_holes.value().all.data());
+                    by_hand |= spots_.contains(m.part->part->designator);
+                    cluster.members.push_back(
+                        {index,
+                         {m.placement.at.column * hole_pitch, m.placement.at.row * hole_pitch},
+                         90.0 * m.placement.turn});
+                }
+                if (by_hand) continue;
+                const CopperCluster::Member first = cluster.members.front();
+                for (CopperCluster::Member& m : cluster.members) {
+                    taken[m.part] = true;
+                    m.offset = m.offset - first.offset;
+                }
+                all.push_back(std::move(cluster));
+            }
+        for (std::size_t k = 0; k < parts_.size(); ++k) {
+            if (taken[k]) continue;
+            CopperCluster cluster{{{k, {}, 0}}, parts_[k].locked, false, false};
+            cluster.placed = spots_.contains(parts_[k].part->designator);
+            all.push_back(std::move(cluster));
+        }
+        return all;
+    }
+
+    double land(double hole) const { return hole + 2 * making_.land_ring; }
+
+    /// mm² that all parts take with their lands.
+    double needed() const {
+        double sum = 0;
+        const double around = land(making_.hole(0.8)) / 2 + making_.gap;
+        for (const CopperPart& p : parts_) {
+            Box b = p.footprint.body;
+            for (const Pad& pad : p.footprint.pads)
+                b = {std::min(b.x0, pad.x - around), std::min(b.y0, pad.y - around),
+                     std::max(b.x1, pad.x + around), std::max(b.y1, pad.y + around)};
+            sum += (b.x1 - b.x0 + 1) * (b.y1 - b.y0 + 1);
+        }
+        return sum;
+    }
+    double longest() const {
+        double most = 0;
+        for (const CopperPart& p : parts_) {
+            Box b = p.footprint.body;
+            for (const Pad& pad : p.footprint.pads)
+                b = {std::min(b.x0, pad.x), std::min(b.y0, pad.y), std::max(b.x1, pad.x),
+                     std::max(b.y1, pad.y)};
+            most = std::max({most, b.x1 - b.x0, b.y1 - b.y0});
+        }
+        return most + 6;
+    }
+
+    Ring outline_for(double spacious) const {
+        if (!drawn_.empty()) return drawn_;
+        double w = choices_.width, h = choices_.height;
+        const double area = needed() * spacious;
+        if (choices_.shape == "round") {
+            const double least = of_face_.empty() ? 0 : 2 * (face_reach() + making_.copper_edge + 1);
+            const double automatic =
+                w + h > 0 ? 0 : std::max({std::sqrt(area * 1.35), longest() * 1.15, least});
+            const double d = std::max({w, h, automatic});
+            Ring ring;
+            for (int k = 0; k < 96; ++k) {
+                const double a = 2 * std::numbers::pi * k / 96;
+                ring.push_back({d / 2 + d / 2 * std::cos(a), d / 2 + d / 2 * std::sin(a)});
+            }
+            return ring;
+        }
+        const double least = longest(), rim = 2 * making_.copper_edge + 2;
+        if (w <= 0 && h <= 0) w = std::max(std::sqrt(area * 1.35), least), h = std::max(area / w, 12.0);
+        if (w <= 0) w = std::max(area / h, least);
+        if (h <= 0) h = std::max(area / w, 12.0);
+        if (choices_.width <= 0) w += rim;
+        if (choices_.height <= 0) h += rim;
+        if (!of_face_.empty()) {
+            const Box box = face_box();
+            if (choices_.width <= 0) w = std::max(w, box.x1 - box.x0 + 2 * rim);
+            if (choices_.height <= 0) h = std::max(h, box.y1 - box.y0 + 2 * rim);
+        }
+        for (const auto& [name, spot] : spots_) {  // what was put by hand is on the board
+            if (spot->of_face) continue;
+            const CopperPart& p =
+                parts_[static_cast<std::size_t>(circuit_.find(name) - circuit_.parts.data())];
+            if (choices_.width <= 0) w = std::max(w, p.bounds().x1 + 1.5);
+            if (choices_.height <= 0) h = std::max(h, p.bounds().y1 + 1.5);
+        }
+        return rectangle(w, h);
+    }
+    Ring rectangle(double w, double h) const {
+        if (choices_.shape != "rounded") return {{0, 0}, {w, 0}, {w, h}, {0, h}};
+        const double r = std::min({rounded_corner, w / 2, h / 2});
+        Ring ring;
+        const std::array<Point, 4> middles{Point{w - r, r}, Point{w - r, h - r}, Point{r, h - r},
+                                           Point{r, r}};
+        for (int corner = 0; corner < 4; ++corner)
+            for (int k = 0; k <= 8; ++k) {
+                const double a = std::numbers::pi / 2 * (corner - 1 + k / 8.0);
+                ring.push_back(middles[static_cast<std::size_t>(corner)] +
+                               Point{r * std::cos(a), r * std::sin(a)});
+            }
+        return ring;
+    }
+
+    std::vector<PlainHole> screws(const Ring& outline) const {
+        std::vector<PlainHole> holes;
+        const double d = choices_.corner_holes;
+        if (d <= 0) return holes;
+        double w = 0, h = 0;
+        for (const Point p : outline) w = std::max(w, p.x), h = std::max(h, p.y);
+        const double in = d + making_.hole_edge,
+                     round = choices_.shape == "round" ? 0.1464 : 0;  // 1/2 − 1/√8
+        for (const double x : {in + round * w, w - in - round * w})
+            for (const double y : {in + round * h, h - in - round * h})
+                holes.push_back({{x, y}, making_.hole(d)});
+        return holes;
+    }
+
+    std::vector<CopperPad> pads_of(const std::vector<CopperPart>& parts) const {
+        std::vector<CopperPad> all;
+        for (const CopperPart& p : parts) {
+            const PartKind* kind = part_kind(p.part->kind);
+            double nearest = 1e9;
+            const auto& pads = p.footprint.pads;
+            for (std::size_t i = 0; i < pads.size(); ++i)
+                for (std::size_t k = 0; k < i; ++k)
+                    nearest = std::min(nearest, std::hypot(pads[i].x - pads[k].x, pads[i].y - pads[k].y));
+            const double hole = making_.hole(p.footprint.drill);
+            const double most = std::max(nearest - making_.gap - 0.1, hole + 2 * making_.ring);
+            const bool first_marked = making_.plated && kind && (kind->polarised || pads.size() > 2);
+            for (std::size_t k = 0; k < pads.size(); ++k)
+                all.push_back({p.part->designator, pads[k].pin,
+                               pads[k].pin.empty() ? std::string() : p.part->net(pads[k].pin), p.pad(pads[k]),
+                               hole, std::min(land(hole), most), k == 0 && first_marked});
+        }
+        return all;
+    }
+
+    double track() const { return choices_.track > 0 ? choices_.track : making_.track; }
+
+    /// One board: parts at this seed, ways if they lie well; nothing where they do not.
+    std::optional<CopperLayout> attempt(double spacious, std::uint64_t seed) {
+        CopperLayout l;
+        l.making = making_, l.outline = outline_for(spacious), l.parts = parts_, l.texts = choices_.texts;
+        l.keep_out = choices_.keep_out;
+        l.layers = choices_.layers > 0 ? std::min(static_cast<int>(choices_.layers), making_.most_layers)
+                                       : making_.layers;
+        l.holes = screws(l.outline);
+        centre_face(l);
+        CopperPlacer::Setting set;
+        set.outline = l.outline, set.keep_out = choices_.keep_out, set.holes = l.holes;
+        set.edge = making_.copper_edge, set.land = land(making_.hole(0.8)), set.gap = making_.gap;
+        set.widest_land = set.land;
+        for (const CopperPart& part : parts_)
+            set.widest_land = std::max(set.widest_land, land(making_.hole(part.footprint.drill)));
+
+        set.room = (l.layers == 1 ? 0.5 : 0.3) * spacious, set.crossing = l.layers == 1 ? 10 : 2;
+        CopperPlacer placer(l.parts, circuit_, groups(l.width()), set, seed);
+        const bool by_hand = spots_.size() == parts_.size();
+        const int moves = std::clamp(700 * static_cast<int>(parts_.size()), 6000, 40000);
+        if (by_hand ? !placer.settle() : !placer.run(moves)) {
+            if (!by_hand) return {};
+        }
+        if (automatic()) crop(l);
+        l.pads = pads_of(l.parts);
+        route(l);
+        if (automatic()) trim(l);
+        if (!choices_.area.empty())
+            for (int layer = 0; layer < l.layers; ++layer) l.areas.push_back(poured(l, choices_.area, layer));
+        return l;
+    }
+    bool automatic() const {
+        return drawn_.empty() && choices_.shape != "round" && choices_.corner_holes <= 0 &&
+               choices_.keep_out.empty();
+    }
+
+    void route(CopperLayout& l) const {
+        const double wanted = std::min(track(), making_.track);
+        for (const double width : {wanted, making_.track_least}) {
+            CopperRouter router(l, circuit_.nets(), width);
+            const bool last = width == making_.track_least;
+            const bool all = router.route(last ? 60 : 20);
+            if (!all && !last) continue;
+            l.open = router.settle();
+            router.tighten();
+            lay_tracks(l, router, track());
+            return;
+        }
+    }
+
+    /// mm that rounded corners come nearer to a pad that is near both edges.
+    double corner() const { return choices_.shape == "rounded" ? 0.25 * rounded_corner : 0; }
+
+    /// The outline as near to what lies on it as the method allows, with a way around for tracks.
+    void crop(CopperLayout& l) const {
+        const double around = making_.copper_edge + 2.2 + corner();
+        Box b{1e9, 1e9, -1e9, -1e9};
+        for (const CopperPart& p : l.parts) {
+            const Box body = p.bounds();
+            b = {std::min(b.x0, body.x0), std::min(b.y0, body.y0), std::max(b.x1, body.x1),
+                 std::max(b.y1, body.y1)};
+            for (const Pad& pad : p.footprint.pads) {
+                const Point at = p.pad(pad);
+                b = {std::min(b.x0, at.x - around), std::min(b.y0, at.y - around),
+                     std::max(b.x1, at.x + around), std::max(b.y1, at.y + around)};
+            }
+        }
+        resize(l, b);
+    }
+    /// Without what the tracks left free.
+    void trim(CopperLayout& l) const {
+        const double rim = making_.copper_edge + corner();
+        Box b{1e9, 1e9, -1e9, -1e9};
+        const auto take = [&](Point p, double half) {
+            b = {std::min(b.x0, p.x - half), std::min(b.y0, p.y - half), std::max(b.x1, p.x + half),
+                 std::max(b.y1, p.y + half)};
+        };
+        for (const CopperPart& p : l.parts)
+            for (const Point corner : p.body()) take(corner, 0);
+        for (const CopperPad& p : l.pads)
+            take(p.at, std::max(p.land / 2 + rim, p.hole / 2 + making_.hole_edge));
+        for (const Track& t : l.tracks) take(t.a, t.width / 2 + rim), take(t.b, t.width / 2 + rim);
+        for (const Via& v : l.vias) take(v.at, v.land / 2 + rim);
+        for (const WireLink& w : l.links) take(w.a, w.land / 2 + rim), take(w.b, w.land / 2 + rim);
+        resize(l, b);
+    }
+    void resize(CopperLayout& l, Box b) const {
+        const auto whole = [](double mm) { return 0.5 * std::ceil(2 * mm - 1e-9); };
+        const bool stays = spots_.size() > of_face_.size();
+        // by whole steps of the grid, so that pins stay on it
+        const double dx = choices_.width > 0 || stays ? 0 : 1.27 * std::floor(b.x0 / 1.27 + 1e-9),
+                     dy = choices_.height > 0 || stays ? 0 : 1.27 * std::floor(b.y0 / 1.27 + 1e-9);
+        const double w = choices_.width > 0 ? choices_.width : whole(b.x1 - dx),
+                     h = choices_.height > 0 ? choices_.height : whole(b.y1 - dy);
+        const auto move = [&](Point& p) { p = {p.x - dx, p.y - dy}; };
+        for (CopperPart& p : l.parts) move(p.at);
+        for (CopperPad& p : l.pads) move(p.at);
+        for (Track& t : l.tracks) move(t.a), move(t.b);
+        for (Via& v : l.vias) move(v.at);
+        for (WireLink& k : l.links) move(k.a), move(k.b);
+        l.outline = rectangle(w, h);
+    }
+
+    /// What it takes to make and build: the less, the better.
+    static double score(const CopperLayout& l) {
+        return 400 * static_cast<double>(l.open.size()) + 25 * static_cast<double>(l.links.size()) +
+               6 * static_cast<double>(l.vias.size()) + 0.3 * l.track_length() +
+               0.06 * l.width() * l.height();
+    }
+
+    Result<CopperLayout> best_of(const Progress& progress) {
+        const bool by_hand = spots_.size() == parts_.size();
+        std::optional<CopperLayout> best;
+        int done = 0;
+        // small boards are tried more often: they take little, and luck counts more
+        const int seeds = std::clamp(60 / static_cast<int>(std::max<std::size_t>(parts_.size(), 1)), 2, 6);
+        const std::vector<double> spaces =
+            by_hand ? std::vector<double>{1.4} : std::vector<double>{1.05, 1.3, 1.6, 2.0, 2.6, 3.4};
+        for (const double spacious : spaces) {
+            for (int seed = 1; seed <= (by_hand ? 1 : seeds); ++seed) {
+                if (progress &&
+                    !progress("placing and routing",
+                              double(done++) / double(static_cast<std::size_t>(seeds) * spaces.size())))
+                    return Error{Fault::design, "/board", "stopped before a board was found", "let it go on"};
+                auto l = attempt(spacious, static_cast<std::uint64_t>(seed));
+                if (l && (!best || score(*l) < score(*best))) best = std::move(l);
+            }
+            if (best && best->open.empty()) break;
+        }
+        if (best) return std::move(*best);
+        return Error{Fault::design, choices_.width > 0 || choices_.height > 0 ? "/board/width" : "/board",
+                     "the parts find no place on the board", "a larger board, or 0 for as small as it gets"};
+    }
+
+    const Circuit& circuit_;
+    const BoardChoices& choices_;
+    const Making& making_;
+    std::vector<CopperPart> parts_;
+    std::map<std::string, const PartSpot*> spots_;
+    std::vector<std::size_t> of_face_;  // parts
+    Ring drawn_;
+};
+
+}  // namespace
+
+Result<CopperLayout> lay_out_copper(const Circuit& circuit, const BoardChoices& choices, const Making& making,
+                                    const Progress& progress) {
+    auto made = CopperPlan(circuit, choices, making).run(progress);
+    if (!made) return made;
+    for (std::string& net : made.value().open)
+        net = fmt::format("{} finds no way: a larger board{} helps", net,
+                          made.value().layers < making.most_layers ? ", or a second layer," : "");
+    return made;
+}
+
+}  // namespace elkit

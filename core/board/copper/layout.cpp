@@ -1,0 +1,94 @@
+#include "board/copper/layout.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+namespace elkit {
+
+Point CopperPart::pad(const Pad& p) const { return at + turned({p.x, p.y}, turn); }
+
+Ring CopperPart::body() const {
+    const Box& b = footprint.body;
+    Ring ring;
+    for (const Point corner : {Point{b.x0, b.y0}, Point{b.x1, b.y0}, Point{b.x1, b.y1}, Point{b.x0, b.y1}})
+        ring.push_back(at + turned(corner, turn));
+    return ring;
+}
+
+Box CopperPart::bounds() const {
+    Box box{1e9, 1e9, -1e9, -1e9};
+    for (const Point p : body())
+        box = {std::min(box.x0, p.x), std::min(box.y0, p.y), std::max(box.x1, p.x), std::max(box.y1, p.y)};
+    return box;
+}
+
+double CopperLayout::width() const {
+    const auto [a, b] =
+        std::minmax_element(outline.begin(), outline.end(), [](Point p, Point q) { return p.x < q.x; });
+    return outline.empty() ? 0 : b->x - a->x;
+}
+double CopperLayout::height() const {
+    const auto [a, b] =
+        std::minmax_element(outline.begin(), outline.end(), [](Point p, Point q) { return p.y < q.y; });
+    return outline.empty() ? 0 : b->y - a->y;
+}
+double CopperLayout::track_length() const {
+    double sum = 0;
+    for (const Track& t : tracks) sum += distance(t.a, t.b);
+    return sum;
+}
+
+std::vector<CopperShape> copper_on(const CopperLayout& l, int layer) {
+    std::vector<CopperShape> all;
+    const auto round = [&](const std::string& net, std::string what, Point at, double land) {
+        all.push_back({net, std::move(what), at, at, land, Region::disc(at, land)});
+    };
+    for (const CopperPad& p : l.pads) {
+        if (layer != solder_side && !l.making.plated) continue;
+        const std::string what = p.designator + (p.pin.empty() ? "" : " " + p.pin);
+        if (p.square) {
+            const double h = p.land / 2;
+            all.push_back(
+                {p.net, what, p.at, p.at, 0, Region::box(p.at.x - h, p.at.y - h, p.at.x + h, p.at.y + h)});
+        } else {
+            round(p.net, what, p.at, p.land);
+        }
+    }
+    for (const Track& t : l.tracks)
+        if (t.layer == layer)
+            all.push_back({t.net, "track", t.a, t.b, t.width, Region::stroke(t.a, t.b, t.width)});
+    for (const Via& v : l.vias) round(v.net, "via", v.at, v.land);
+    if (layer == solder_side)
+        for (const WireLink& w : l.links)
+            for (const Point end : {w.a, w.b}) round(w.net, "link", end, w.land);
+    for (const CopperArea& a : l.areas)
+        if (a.layer == layer) all.push_back({a.net, "area", {}, {}, 0, a.copper});
+    return all;
+}
+
+Region board_region(const CopperLayout& l) {
+    Region board = Region::polygon(l.outline);
+    for (const PlainHole& h : l.holes) board = board.without(Region::disc(h.at, h.diameter));
+    return board;
+}
+
+std::vector<DrilledHole> drilled_holes(const CopperLayout& l) {
+    std::vector<DrilledHole> all;
+    for (const CopperPad& p : l.pads) all.push_back({p.at, p.hole, l.making.plated});
+    for (const Via& v : l.vias) all.push_back({v.at, v.hole, l.making.plated});
+    for (const WireLink& w : l.links)
+        for (const Point end : {w.a, w.b}) all.push_back({end, w.hole, l.making.plated});
+    for (const PlainHole& h : l.holes) all.push_back({h.at, h.diameter, false});
+    return all;
+}
+
+std::string square_name(Point at) {
+    const int column = std::max(0, static_cast<int>(std::floor(at.x / 2.54 + 1e-9))),
+              row = std::max(0, static_cast<int>(std::floor(at.y / 2.54 + 1e-9)));
+    std::string letters;
+    for (int n = column; n >= 0; n = n / 26 - 1)
+        letters.insert(letters.begin(), static_cast<char>('A' + n % 26));
+    return letters + std::to_string(row + 1);
+}
+
+}  // namespace elkit

@@ -1,0 +1,52 @@
+#include "board/copper/mill_plan.hpp"
+
+#include <algorithm>
+
+namespace elkit {
+namespace {
+
+Region all_copper(const CopperLayout& l, int layer) {
+    std::vector<Region> all;
+    for (CopperShape& s : copper_on(l, layer)) all.push_back(std::move(s.region));
+    return Region::united(all);
+}
+
+}  // namespace
+
+MillPlan mill_plan(const CopperLayout& l, int layer, bool clear) {
+    const MakingTable& table = makings();
+    MillPlan plan;
+    plan.width = table.tool(l.making.isolate)->width();
+    const Region copper = all_copper(l, layer);
+    for (int pass = 0; pass < l.making.passes; ++pass)
+        for (const Ring& ring :
+             copper.grown(plan.width / 2 + pass * plan.width * (1 - l.making.overlap)).rings())
+            plan.isolation.push_back(ring);
+    const MillTool* wide = table.tool(l.making.clear);
+    if (!clear || !wide) return plan;
+    plan.clearing_width = wide->width();
+    // what no pass reached, from its rim inwards
+    const double reach = plan.width * (1 + (l.making.passes - 1) * (1 - l.making.overlap));
+    Region rest = Region::polygon(l.outline).without(copper.grown(reach)).grown(plan.clearing_width * 0.2);
+    rest = rest.without(copper.grown(plan.width / 2));
+    for (double in = plan.clearing_width / 2;; in += 0.6 * plan.clearing_width) {
+        const auto rings = rest.grown(-in).rings();
+        if (rings.empty()) return plan;
+        plan.clearing.insert(plan.clearing.end(), rings.begin(), rings.end());
+    }
+}
+
+Region copper_left(const CopperLayout& l, const MillPlan& plan) {
+    std::vector<Region> swept;
+    for (const Ring& ring : plan.isolation) swept.push_back(Region::along(ring, plan.width));
+    for (const Ring& ring : plan.clearing) swept.push_back(Region::along(ring, plan.clearing_width));
+    return board_region(l).without(Region::united(swept));
+}
+
+std::vector<Region> copper_left(const CopperLayout& l) {
+    std::vector<Region> left;
+    for (int layer = 0; layer < l.layers; ++layer) left.push_back(copper_left(l, mill_plan(l, layer)));
+    return left;
+}
+
+}  // namespace elkit

@@ -1,0 +1,232 @@
+#include "board/copper/placer.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include "circuit/part_kind.hpp"
+#include "outline/outline.hpp"
+#include "quantity/stop.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double place_grid = 1.27;  // mm
+
+Box joined_boxes(const Box& a, const Box& b) {
+    return {std::min(a.x0, b.x0), std::min(a.y0, b.y0), std::max(a.x1, b.x1), std::max(a.y1, b.y1)};
+}
+Box around_point(Point p, double r) { return {p.x - r, p.y - r, p.x + r, p.y + r}; }
+double on_place_grid(double mm) { return place_grid * std::round(mm / place_grid); }
+
+}  // namespace
+
+CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circuit,
+                           std::vector<CopperCluster> clusters, Setting setting, std::uint64_t seed)
+    : parts_(parts), set_(std::move(setting)), random_(seed) {
+    frame_ = {1e9, 1e9, -1e9, -1e9};
+    for (const Point p : set_.outline) frame_ = joined_boxes(frame_, {p.x, p.y, p.x, p.y});
+    const auto names = circuit.nets();
+    nets_.resize(names.size()), counted_.assign(names.size(), false), piece_of_.resize(parts.size());
+    for (CopperCluster& cluster : clusters) {
+        Piece piece{std::move(cluster), {}, {}, {}, {}, {}, false};
+        for (const CopperCluster::Member& m : piece.cluster.members) {
+            const CopperPart& part = parts_[m.part];
+            piece_of_[m.part] = pieces_.size();
+            piece.edge |= part.footprint.edge && piece.single();
+            for (const Pad& pad : part.footprint.pads) {
+                if (pad.pin.empty()) continue;
+                const auto at = std::find(names.begin(), names.end(), part.part->net(pad.pin));
+                const auto net = static_cast<std::size_t>(at - names.begin());
+                nets_[net].pins.emplace_back(pieces_.size(), piece.pins.size());
+                piece.pins.push_back({net, m.offset + turned({pad.x, pad.y}, m.turn), {}});
+                piece.nets.push_back(net);
+            }
+            if (is(*part.part, Role::light_sensor)) sensors_.push_back(m.part);
+            if (piece.single() && is(*part.part, Role::diode_light)) lights_.push_back(pieces_.size());
+        }
+        std::sort(piece.nets.begin(), piece.nets.end());
+        piece.nets.erase(std::unique(piece.nets.begin(), piece.nets.end()), piece.nets.end());
+        pieces_.push_back(std::move(piece));
+    }
+    find_pairs(circuit);
+    for (Piece& p : pieces_) {
+        const CopperPart& first = parts_[p.cluster.members.front().part];
+        if (p.cluster.locked || p.cluster.placed || p.cluster.pinned)
+            put(p, {first.at, first.turn});
+        else
+            for (int tries = 0; tries < 300; ++tries) {
+                put(p, proposal(p, 1e9));
+                if (on_board(p)) break;
+            }
+    }
+    for (Net& net : nets_) grow(net);
+}
+
+bool CopperPlacer::run(int moves) {
+    if (pieces_.empty()) return true;
+    std::vector<std::size_t> mobile;
+    for (std::size_t k = 0; k < pieces_.size(); ++k)
+        if (pieces_[k].moves()) mobile.push_back(k);
+    if (mobile.empty()) return legal();
+    double now = 0, best = std::numeric_limits<double>::infinity();
+    std::vector<Spot> kept;
+    const auto keep = [&] {
+        kept.clear();
+        for (const Piece& p : pieces_) kept.push_back(p.spot);
+    };
+    constexpr double hottest = 30, coldest = 0.05;  // mm
+    std::vector<Net> before;
+    for (int m = 0; m < moves; ++m) {
+        if (m % 64 == 0) stop_point();
+        const double heat = hottest * std::pow(1 - double(m) / moves, 2.5) + coldest;
+        const std::size_t index =
+            mobile[static_cast<std::size_t>(random_.below(static_cast<int>(mobile.size())))];
+        Piece& p = pieces_[index];
+        const Spot old = p.spot;
+        const double was = joining(p.nets) + own_cost(p, index) + spread() + lights_cost();
+        before.clear();
+        for (const std::size_t n : p.nets) before.push_back(nets_[n]);
+        const auto take_back = [&] {
+            put(p, old);
+            for (std::size_t k = 0; k < p.nets.size(); ++k) nets_[p.nets[k]] = std::move(before[k]);
+        };
+        put(p, proposal(p, heat));
+        if (!on_board(p)) {
+            put(p, old);
+            continue;
+        }
+        for (const std::size_t n : p.nets) grow(nets_[n]);
+        const double change = joining(p.nets) + own_cost(p, index) + spread() + lights_cost() - was;
+        if (change > 0 && random_.unit() >= std::exp(-change / heat)) {
+            take_back();
+            continue;
+        }
+        now += change;
+        if (now < best - 1e-9 && m > moves / 2) best = now, keep();
+    }
+    for (std::size_t k = 0; k < kept.size(); ++k) put(pieces_[k], kept[k]);
+    for (Net& net : nets_) grow(net);
+    return settle();
+}
+
+bool CopperPlacer::settle() {
+    std::vector<std::size_t> order;
+    for (std::size_t k = 0; k < pieces_.size(); ++k)
+        if (pieces_[k].moves() && (overlaps(k) > 0 || !on_board(pieces_[k]))) order.push_back(k);
+    for (const std::size_t k : order) {
+        Piece& p = pieces_[k];
+        if (overlaps(k) == 0 && on_board(p)) continue;
+        const Spot old = p.spot;
+        bool found = false;
+        const int most =
+            static_cast<int>(std::max(frame_.x1 - frame_.x0, frame_.y1 - frame_.y0) / place_grid) + 1;
+        for (int ring = 1; ring <= most && !found && !p.cluster.pinned; ++ring)
+            for (int step = 0; step < 8 * ring && !found; ++step) {
+                const int side = step / (2 * ring), along = step % (2 * ring) - ring;
+                const Point off = side == 0   ? Point{double(along), double(-ring)}
+                                  : side == 1 ? Point{double(ring), double(along)}
+                                  : side == 2 ? Point{double(-along), double(ring)}
+                                              : Point{double(-ring), double(-along)};
+                for (int turn = 0; turn < 4 && !found; ++turn) {
+                    put(p, {{old.at.x + off.x * place_grid, old.at.y + off.y * place_grid},
+                            old.turn + 90 * turn});
+                    found = on_board(p) && overlaps(k) == 0;
+                }
+            }
+        if (!found) put(p, old);
+    }
+    for (Net& net : nets_) grow(net);
+    for (const Piece& p : pieces_) write_back(p);
+    return legal();
+}
+
+bool CopperPlacer::legal() const {
+    for (std::size_t k = 0; k < pieces_.size(); ++k)
+        if (pieces_[k].moves() && (overlaps(k) > 0 || !on_board(pieces_[k]))) return false;
+    return true;
+}
+
+Point CopperPlacer::centre_offset(const Piece& p) const {
+    const Box& b = parts_[p.cluster.members.front().part].footprint.body;
+    return {(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2};
+}
+
+CopperPlacer::Spot CopperPlacer::proposal(const Piece& p, double heat) {
+    Spot next = p.spot;
+    const int kind = random_.below(10);
+    if (p.cluster.pinned) {
+        const Point middle = centre_offset(p), was = turned(middle, next.turn);
+        next.turn = std::fmod(next.turn + 90 * (1 + random_.below(3)), 360);
+        const Point now = turned(middle, next.turn);
+        next.at = {next.at.x + was.x - now.x, next.at.y + was.y - now.y};
+        return next;
+    }
+    const int reach = std::max(1, static_cast<int>(heat / place_grid / 2));
+    if (heat > 1e6 || kind == 9)
+        next = {{on_place_grid(frame_.x0 + random_.unit() * (frame_.x1 - frame_.x0)),
+                 on_place_grid(frame_.y0 + random_.unit() * (frame_.y1 - frame_.y0))},
+                90.0 * random_.below(4)};
+    else if (kind < 6)
+        next.at = {next.at.x + place_grid * (random_.below(2 * reach + 1) - reach),
+                   next.at.y + place_grid * (random_.below(2 * reach + 1) - reach)};
+    else
+        next.turn = std::fmod(next.turn + 90 * (1 + random_.below(3)), 360);
+    return next;
+}
+
+void CopperPlacer::put(Piece& p, const Spot& spot) {
+    p.spot = spot;
+    for (Pin& pin : p.pins) pin.at = spot.at + turned(pin.offset, spot.turn);
+    const double land = set_.land / 2 + set_.gap / 2;
+    p.bodies.clear();
+    for (const CopperCluster::Member& m : p.cluster.members) {
+        const Footprint& f = parts_[m.part].footprint;
+        const double turn = m.turn + spot.turn;
+        const Point at = spot.at + turned(m.offset, spot.turn);
+        Box box{1e9, 1e9, -1e9, -1e9};
+        for (const Point corner : {Point{f.body.x0, f.body.y0}, Point{f.body.x1, f.body.y0},
+                                   Point{f.body.x0, f.body.y1}, Point{f.body.x1, f.body.y1}})
+            box = joined_boxes(box, around_point(at + turned(corner, turn), set_.room / 2));
+        for (const Pad& pad : f.pads)
+            box = joined_boxes(box, around_point(at + turned({pad.x, pad.y}, turn), land + set_.room / 2));
+        p.bodies.push_back(box);
+        p.outline = p.bodies.size() == 1 ? box : joined_boxes(p.outline, box);
+    }
+    if (!p.single()) p.bodies = {p.outline};
+}
+
+void CopperPlacer::write_back(const Piece& p) {
+    for (const CopperCluster::Member& m : p.cluster.members) {
+        parts_[m.part].at = p.spot.at + turned(m.offset, p.spot.turn);
+        parts_[m.part].turn = std::fmod(m.turn + p.spot.turn + 720, 360);
+    }
+}
+
+bool CopperPlacer::on_board(const Piece& p) const {
+    const double slack = set_.room / 2;  // which belongs to the neighbours
+    const Box b{p.outline.x0 + slack, p.outline.y0 + slack, p.outline.x1 - slack, p.outline.y1 - slack};
+    if (b.x0 < frame_.x0 - 1e-6 || b.y0 < frame_.y0 - 1e-6 || b.x1 > frame_.x1 + 1e-6 ||
+        b.y1 > frame_.y1 + 1e-6)
+        return false;
+    const double rim = set_.edge + set_.widest_land / 2;
+    for (const Pin& pin : p.pins) {
+        if (pin.at.x < frame_.x0 + rim || pin.at.y < frame_.y0 + rim || pin.at.x > frame_.x1 - rim ||
+            pin.at.y > frame_.y1 - rim)
+            return false;
+        if (set_.outline.size() == 4) continue;
+        for (std::size_t k = 0; k < set_.outline.size(); ++k)
+            if (distance(pin.at, set_.outline[k], set_.outline[(k + 1) % set_.outline.size()]) < rim)
+                return false;
+    }
+    if (set_.outline.size() > 4) {
+        Outline outline;
+        for (const Point q : set_.outline) outline.emplace_back(q.x, q.y);
+        for (const Point corner :
+             {Point{b.x0, b.y0}, Point{b.x1, b.y0}, Point{b.x0, b.y1}, Point{b.x1, b.y1}})
+            if (!is_inside(outline, corner.x, corner.y)) return false;
+    }
+    return true;
+}
+
+}  // namespace elkit

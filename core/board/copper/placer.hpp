@@ -1,0 +1,111 @@
+#pragma once
+#include <cstdint>
+#include <utility>
+#include <vector>
+
+#include "board/copper/layout.hpp"
+#include "quantity/random.hpp"
+
+namespace elkit {
+
+/// Parts that keep their places beside each other: each with its offset and turn from the first.
+struct CopperCluster {
+    struct Member {
+        std::size_t part;  ///< index
+        Point offset;
+        double turn = 0;
+    };
+    std::vector<Member> members;
+    bool locked = false;  ///< stays where its part is
+    bool pinned = false;  ///< turns about the middle of its body, and stays there
+    bool placed = false;  ///< begins where its part is
+};
+
+/// Lays parts on a board of any outline by simulated annealing (Kirkpatrick et al., Science 220, 1983), on a
+/// grid of 1.27 mm; the same seed gives the same board. Its cost, in mm: the shortest trees that join the
+/// nets, their crossings, the outline of all, parts over each other, what belongs at the edge and is not
+/// there, lights that stand in many lines or look different ways, supply capacitors away from their chips,
+/// light sensors beside lights.
+class CopperPlacer {
+  public:
+    struct Setting {
+        Ring outline;
+        std::vector<KeepOut> keep_out;
+        std::vector<PlainHole> holes;
+        double edge = 0.8;         ///< mm from pads' copper to the edge
+        double widest_land = 1.9;  ///< mm
+        double land = 1.9;         ///< mm
+        double gap = 0.4;          ///< mm between copper
+        double room = 0.5;         ///< mm left around each part for what runs between
+        double crossing = 8;       ///< mm that two lines which cross are worth
+    };
+    CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circuit, std::vector<CopperCluster> clusters,
+                 Setting setting, std::uint64_t seed);
+
+    /// From anywhere; true if none overlap at the end and all lie on the board. The parts then are there.
+    bool run(int moves);
+    /// Moves aside only what lies over something else; true if that did.
+    bool settle();
+
+  private:
+    struct Spot {
+        Point at;
+        double turn = 0;
+    };
+    struct Pin {
+        std::size_t net;
+        Point offset;  // from the first part's place, before it is turned
+        Point at;
+    };
+    struct Piece {
+        CopperCluster cluster;
+        Spot spot;
+        std::vector<Pin> pins;    // those with a net
+        std::vector<Box> bodies;  // of each member, with its lands and room
+        Box outline{};
+        std::vector<std::size_t> nets;  // each once
+        bool edge = false;
+        bool single() const { return cluster.members.size() == 1; }
+        bool moves() const { return !cluster.locked; }
+    };
+    struct Line {
+        Point a, b;
+    };
+    struct Net {
+        std::vector<std::pair<std::size_t, std::size_t>> pins;  // piece, its pin
+        std::vector<Line> tree;
+        double length = 0;
+    };
+    struct Pair {  // of pins that belong close together
+        std::size_t piece, pin, other, other_pin;
+    };
+
+    void find_pairs(const Circuit& circuit);
+    void put(Piece& p, const Spot& spot);
+    void write_back(const Piece& p);
+    void grow(Net& net);
+    bool on_board(const Piece& p) const;
+    static double overlap(const Piece& a, const Piece& b);
+    double overlaps(std::size_t piece) const;
+    int crossings(std::size_t net, const std::vector<bool>& also) const;
+    double joining(const std::vector<std::size_t>& nets);
+    double own_cost(const Piece& p, std::size_t index) const;
+    double spread() const;
+    double lights_cost() const;
+    Spot proposal(const Piece& p, double heat);
+    bool legal() const;
+    Point centre_offset(const Piece& p) const;
+
+    std::vector<CopperPart>& parts_;
+    Setting set_;
+    Random random_;
+    Box frame_{};  // of the outline
+    std::vector<Piece> pieces_;
+    std::vector<Net> nets_;
+    std::vector<Pair> pairs_;
+    std::vector<std::size_t> lights_, sensors_;
+    std::vector<std::size_t> piece_of_;  // by part
+    std::vector<bool> counted_;
+};
+
+}  // namespace elkit

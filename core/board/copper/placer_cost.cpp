@@ -1,0 +1,174 @@
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <set>
+
+#include "board/copper/placer.hpp"
+#include "circuit/part_kind.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double price_of_overlap = 60, price_of_depth = 3;  // mm, and mm per mm
+constexpr double glare = 15;                                 // mm from a light to a sensor that sees it
+
+double side_of_line(Point p, Point q, Point r) {
+    return (q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x);
+}
+bool lines_cross(Point a, Point b, Point c, Point d) {
+    if (std::max(a.x, b.x) < std::min(c.x, d.x) || std::max(c.x, d.x) < std::min(a.x, b.x) ||
+        std::max(a.y, b.y) < std::min(c.y, d.y) || std::max(c.y, d.y) < std::min(a.y, b.y))
+        return false;
+    return side_of_line(a, b, c) * side_of_line(a, b, d) < 0 &&
+           side_of_line(c, d, a) * side_of_line(c, d, b) < 0;
+}
+
+}  // namespace
+
+/// The shortest tree through its pins (Prim, Bell System Technical Journal 36, 1957).
+void CopperPlacer::grow(Net& net) {
+    net.tree.clear(), net.length = 0;
+    const std::size_t n = net.pins.size();
+    if (n < 2) return;
+    const auto at = [&](std::size_t k) {
+        const auto& [piece, pin] = net.pins[k];
+        return pieces_[piece].pins[pin].at;
+    };
+    thread_local std::vector<double> least;
+    thread_local std::vector<std::size_t> from;
+    least.assign(n, std::numeric_limits<double>::infinity()), from.assign(n, 0);
+    std::size_t last = 0;
+    least[0] = -1;
+    for (std::size_t step = 1; step < n; ++step) {
+        std::size_t next = 0;
+        double nearest = std::numeric_limits<double>::infinity();
+        for (std::size_t k = 0; k < n; ++k) {
+            if (least[k] < 0) continue;
+            if (const double far = distance(at(last), at(k)); far < least[k]) least[k] = far, from[k] = last;
+            if (least[k] < nearest) nearest = least[k], next = k;
+        }
+        net.tree.push_back({at(from[next]), at(next)});
+        net.length += nearest;
+        least[next] = -1, last = next;
+    }
+}
+
+/// With the trees of all nets but those in `also` that come later.
+int CopperPlacer::crossings(std::size_t net, const std::vector<bool>& also) const {
+    int count = 0;
+    for (const Line& l : nets_[net].tree)
+        for (std::size_t other = 0; other < nets_.size(); ++other) {
+            if (other == net || (also[other] && other > net)) continue;
+            for (const Line& o : nets_[other].tree) count += lines_cross(l.a, l.b, o.a, o.b);
+        }
+    return count;
+}
+
+double CopperPlacer::joining(const std::vector<std::size_t>& nets) {
+    for (const std::size_t n : nets) counted_[n] = true;
+    double sum = 0;
+    for (const std::size_t n : nets) sum += nets_[n].length + set_.crossing * crossings(n, counted_);
+    for (const std::size_t n : nets) counted_[n] = false;
+    return sum;
+}
+
+double CopperPlacer::overlap(const Piece& a, const Piece& b) {
+    if (!a.outline.overlaps(b.outline)) return 0;
+    double sum = 0;
+    for (const Box& x : a.bodies)
+        for (const Box& y : b.bodies)
+            if (x.overlaps(y))
+                sum +=
+                    price_of_overlap + price_of_depth * std::min(std::min(x.x1, y.x1) - std::max(x.x0, y.x0),
+                                                                 std::min(x.y1, y.y1) - std::max(x.y0, y.y0));
+    return sum * static_cast<double>(std::max(a.cluster.members.size(), b.cluster.members.size()));
+}
+
+double CopperPlacer::overlaps(std::size_t index) const {
+    double sum = 0;
+    const Piece& p = pieces_[index];
+    for (std::size_t k = 0; k < pieces_.size(); ++k)
+        if (k != index) sum += overlap(p, pieces_[k]);
+    for (const KeepOut& keep : set_.keep_out)
+        if (p.outline.overlaps({keep.x, keep.y, keep.x + keep.width, keep.y + keep.height}))
+            sum += price_of_overlap;
+    for (const PlainHole& hole : set_.holes) {
+        const double r = hole.diameter;  // the head of its screw is as wide again
+        if (p.outline.overlaps({hole.at.x - r, hole.at.y - r, hole.at.x + r, hole.at.y + r}))
+            sum += price_of_overlap;
+    }
+    return sum;
+}
+
+double CopperPlacer::own_cost(const Piece& p, std::size_t index) const {
+    double sum = overlaps(index);
+    if (p.edge) {
+        const double x = std::min(p.outline.x0 - frame_.x0, frame_.x1 - p.outline.x1),
+                     y = std::min(p.outline.y0 - frame_.y0, frame_.y1 - p.outline.y1);
+        sum += 2 * std::max(0.0, std::min(x, y));
+    }
+    for (const Pair& pair : pairs_)
+        if (pair.piece == index || pair.other == index)
+            sum += 1.5 * distance(pieces_[pair.piece].pins[pair.pin].at,
+                                  pieces_[pair.other].pins[pair.other_pin].at);
+    for (const std::size_t sensor : sensors_)
+        for (const std::size_t light : lights_)
+            if (piece_of_[sensor] == index || light == index) {
+                const Box &s = pieces_[piece_of_[sensor]].outline, &l = pieces_[light].outline;
+                const double far =
+                    std::hypot((s.x0 + s.x1 - l.x0 - l.x1) / 2, (s.y0 + s.y1 - l.y0 - l.y1) / 2);
+                sum += std::max(0.0, glare - far);
+            }
+    return sum;
+}
+
+double CopperPlacer::spread() const {
+    Box b{1e9, 1e9, -1e9, -1e9};
+    for (const Piece& p : pieces_)
+        b = {std::min(b.x0, p.outline.x0), std::min(b.y0, p.outline.y0), std::max(b.x1, p.outline.x1),
+             std::max(b.y1, p.outline.y1)};
+    return 1.5 * (b.x1 - b.x0 + b.y1 - b.y0);
+}
+
+double CopperPlacer::lights_cost() const {
+    if (lights_.size() < 2) return 0;
+    std::set<long> rows, columns;
+    int askew = 0;
+    for (const std::size_t k : lights_) {
+        const Piece& p = pieces_[k];
+        if (p.cluster.pinned || p.cluster.locked) continue;
+        rows.insert(std::lround(p.spot.at.y * 100)), columns.insert(std::lround(p.spot.at.x * 100));
+        askew += p.spot.turn != pieces_[lights_.front()].spot.turn;
+    }
+    return 5 * static_cast<double>(rows.size() + columns.size()) + 8 * askew;
+}
+
+/// A capacitor between the supply pins of a chip belongs at them: each chip takes the first that is free.
+void CopperPlacer::find_pairs(const Circuit& circuit) {
+    const auto names = circuit.nets();
+    const auto pin_on = [&](std::size_t part, const std::string& net) {
+        const auto& pins = pieces_[piece_of_[part]].pins;
+        return static_cast<std::size_t>(
+            std::find_if(pins.begin(), pins.end(), [&](const Pin& p) { return names[p.net] == net; }) -
+            pins.begin());
+    };
+    std::set<std::size_t> taken;
+    for (std::size_t chip = 0; chip < parts_.size(); ++chip) {
+        const PartKind* kind = part_kind(parts_[chip].part->kind);
+        if (!kind || !kind->supply || !kind->is(Role::chip)) continue;
+        const std::string &plus = parts_[chip].part->net(kind->supply->plus),
+                          &minus = parts_[chip].part->net(kind->supply->minus);
+        for (std::size_t c = 0; c < parts_.size(); ++c) {
+            const Part& part = *parts_[c].part;
+            if (taken.contains(c) || !is(part, Role::capacitor) || part.pins.size() != 2) continue;
+            const std::string &a = part.pins[0].net, &b = part.pins[1].net;
+            if (!((a == plus && b == minus) || (a == minus && b == plus))) continue;
+            taken.insert(c);
+            for (const std::string& net : {plus, minus})
+                pairs_.push_back({piece_of_[chip], pin_on(chip, net), piece_of_[c], pin_on(c, net)});
+            break;
+        }
+    }
+}
+
+}  // namespace elkit

@@ -1,0 +1,200 @@
+#include "board/copper/route_grid.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include "outline/outline.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double link_wire = 0.6, link_clear = 0.5;  // mm of a bare wire, and around it
+constexpr double via_hole_plated = 0.5;              // mm
+constexpr double eps = 1e-6;
+
+}  // namespace
+
+RouteGrid::RouteGrid(const CopperLayout& l, const std::vector<std::string>& nets, double width)
+    : width_(width), gap_(l.making.gap), plated_(l.making.plated) {
+    Box frame{1e9, 1e9, -1e9, -1e9};
+    for (const Point p : l.outline)
+        frame = {std::min(frame.x0, p.x), std::min(frame.y0, p.y), std::max(frame.x1, p.x),
+                 std::max(frame.y1, p.y)};
+    x0_ = frame.x0, y0_ = frame.y0;
+    columns_ = static_cast<int>(std::floor((frame.x1 - frame.x0) / pitch + eps)) + 1;
+    rows_ = static_cast<int>(std::floor((frame.y1 - frame.y0) / pitch + eps)) + 1;
+    copper_ = l.layers;
+    layers_ = copper_ + (l.making.links && copper_ == 1 ? 2 : 0);
+    hole_ = l.making.hole(l.making.plated ? via_hole_plated : 0.8);
+    land_ = hole_ + 2 * (l.making.plated ? std::max(l.making.ring, 0.25) : l.making.land_ring);
+    apart_ = static_cast<int>(std::ceil((hole_ + l.making.hole_gap) / pitch - 1e-9)) - 1;
+    const std::size_t all = nodes() * static_cast<std::size_t>(layers_);
+    for (int w : {track, land}) allowed_[w].assign(all, free_for_all), crowd_[w].assign(all, 0);
+    no_hole_.assign(nodes(), false), marked_.assign(all, 0);
+    block_outline(l);
+    block_pads(l, nets);
+    block_bodies(l);
+}
+
+double RouteGrid::half(Width w, int layer) const {
+    return (is_link(layer) ? link_wire : w == track ? width_ : land_) / 2;
+}
+
+template <class Do>
+void RouteGrid::each_within(Point centre, double radius, int layer, Do run) {
+    const int c0 = std::max(0, static_cast<int>(std::ceil((centre.x - radius - x0_) / pitch - eps))),
+              c1 = std::min(columns_ - 1,
+                            static_cast<int>(std::floor((centre.x + radius - x0_) / pitch + eps))),
+              r0 = std::max(0, static_cast<int>(std::ceil((centre.y - radius - y0_) / pitch - eps))),
+              r1 = std::min(rows_ - 1, static_cast<int>(std::floor((centre.y + radius - y0_) / pitch + eps)));
+    for (int r = r0; r <= r1; ++r)
+        for (int c = c0; c <= c1; ++c) {
+            const int n = node(layer, c, r);
+            if (distance(point(n), centre) < radius - eps) run(n);
+        }
+}
+
+void RouteGrid::allow_only(Width w, int n, int net) {
+    int& allowed = allowed_[w][static_cast<std::size_t>(n)];
+    allowed = allowed == free_for_all || allowed == net ? net : free_for_none;
+}
+
+void RouteGrid::block_outline(const CopperLayout& l) {
+    Outline outline;
+    for (const Point p : l.outline) outline.emplace_back(p.x, p.y);
+    for (int r = 0; r < rows_; ++r)
+        for (int c = 0; c < columns_; ++c) {
+            const Point p = point(node(0, c, r));
+            double rim = is_inside(outline, p.x, p.y) ? 1e9 : 0;
+            for (std::size_t k = 0; k < l.outline.size() && rim > 0; ++k)
+                rim = std::min(rim, distance(p, l.outline[k], l.outline[(k + 1) % l.outline.size()]));
+            for (int layer = 0; layer < layers_; ++layer)
+                for (const Width w : {track, land})
+                    if (rim < l.making.copper_edge + half(w, layer) - eps)
+                        allowed_[w][static_cast<std::size_t>(node(layer, c, r))] = free_for_none;
+            if (rim < l.making.hole_edge + hole_ / 2)
+                no_hole_[static_cast<std::size_t>(node(0, c, r))] = true;
+        }
+    for (const KeepOut& k : l.keep_out)
+        for (int r = 0; r < rows_; ++r)
+            for (int c = 0; c < columns_; ++c) {
+                const Point p = point(node(0, c, r));
+                for (int layer = 0; layer < layers_; ++layer)
+                    for (const Width w : {track, land}) {
+                        const double h = half(w, layer);
+                        if (p.x > k.x - h && p.x < k.x + k.width + h && p.y > k.y - h &&
+                            p.y < k.y + k.height + h)
+                            allowed_[w][static_cast<std::size_t>(node(layer, c, r))] = free_for_none;
+                    }
+            }
+    // the diagonal of a cell comes nearer to a hole than its ends do
+    for (const PlainHole& h : l.holes)
+        for (int layer = 0; layer < layers_; ++layer)
+            for (const Width w : {track, land})
+                each_within(h.at,
+                            std::hypot(h.diameter / 2 + l.making.copper_edge + half(w, layer), pitch / 2),
+                            layer, [&](int n) { allow_only(w, n, free_for_none); });
+}
+
+void RouteGrid::block_pads(const CopperLayout& l, const std::vector<std::string>& nets) {
+    std::map<std::string, int> index;
+    for (std::size_t k = 0; k < nets.size(); ++k) index[nets[k]] = static_cast<int>(k);
+    constexpr double slack = pitch * 0.7072;  // half a diagonal: between nodes a track may come nearer
+    for (const CopperPad& pad : l.pads) {
+        const int net = pad.net.empty() ? free_for_none : index.at(pad.net);
+        const double corner = pad.square ? std::sqrt(2.0) : 1;
+        for (int layer = 0; layer < layers_; ++layer)
+            for (const Width w : {track, land}) {
+                const bool conducts = !is_link(layer) && (plated_ || layer == solder_side);
+                const double reach =
+                    is_link(layer) ? pad.hole / 2 + link_clear : pad.land / 2 * corner + gap_;
+                const double radius =
+                    (conducts || is_link(layer) ? reach : pad.hole / 2 + gap_) + half(w, layer);
+                each_within(pad.at, w == track ? std::hypot(radius, slack) : radius, layer, [&](int n) {
+                    allow_only(w, n, is_link(layer) || !conducts ? free_for_none : net);
+                });
+            }
+        each_within(pad.at, pad.hole / 2 + hole_ / 2 + l.making.hole_gap, 0,
+                    [&](int n) { no_hole_[static_cast<std::size_t>(n)] = true; });
+    }
+    for (const PlainHole& h : l.holes)
+        each_within(h.at, h.diameter / 2 + hole_ / 2 + l.making.hole_gap, 0,
+                    [&](int n) { no_hole_[static_cast<std::size_t>(n)] = true; });
+}
+
+/// No bare wire lies under a body, and no end of a wire.
+void RouteGrid::block_bodies(const CopperLayout& l) {
+    for (const CopperPart& p : l.parts) {
+        const Box b = p.bounds();
+        const double clear = link_wire / 2 + 0.2;
+        for (int r = 0; r < rows_; ++r)
+            for (int c = 0; c < columns_; ++c) {
+                const Point q = point(node(0, c, r));
+                if (q.x < b.x0 - clear || q.x > b.x1 + clear || q.y < b.y0 - clear || q.y > b.y1 + clear)
+                    continue;
+                for (int layer = copper_; layer < layers_; ++layer)
+                    for (const Width w : {track, land})
+                        allowed_[w][static_cast<std::size_t>(node(layer, c, r))] = free_for_none;
+                if (!plated_) no_hole_[static_cast<std::size_t>(node(0, c, r))] = true;
+            }
+    }
+}
+
+bool RouteGrid::may_drill(int n, int link_layer) const {
+    if (no_hole_[static_cast<std::size_t>(n) % nodes()]) return false;
+    if (link_layer < 0) return true;
+    constexpr int bend = 4;  // nodes in 2.54 mm
+    return (link_layer == copper_ ? column_of(n) : row_of(n)) % bend == 0;
+}
+
+std::vector<int> RouteGrid::nodes_of(const CopperPad& pad) const {
+    const auto along = [](double mm, int count) {
+        return std::clamp(static_cast<int>(std::lround(mm / pitch)), 0, count - 1);
+    };
+    const int nearest = node(0, along(pad.at.x - x0_, columns_), along(pad.at.y - y0_, rows_));
+    std::vector<int> found;
+    found.push_back(nearest);
+    if (plated_)
+        for (int layer = 1; layer < copper_; ++layer)
+            found.push_back(node(layer, column_of(nearest), row_of(nearest)));
+    return found;
+}
+
+void RouteGrid::enter(Claim& claim) {
+    for (const Width w : {track, land}) {
+        auto& near = claim.near[w];
+        near.clear();
+        ++mark_;
+        const auto take = [&](int n) {
+            if (marked_[static_cast<std::size_t>(n)] == mark_) return;
+            marked_[static_cast<std::size_t>(n)] = mark_;
+            near.push_back(n);
+            ++crowd_[w][static_cast<std::size_t>(n)];
+        };
+        const auto radius = [&](Width own, int layer) {
+            return half(own, layer) + half(w, layer) + (is_link(layer) ? link_clear : gap_) - eps;
+        };
+        for (const auto& [own, n] : claim.nodes) {
+            const int layer = layer_of(n);
+            take(n);
+            each_within(point(n), radius(own, layer), layer, take);
+            if (layer < copper_) continue;  // links cross each other as little as they lie on each other
+            const int across = layer == copper_ ? copper_ + 1 : copper_;
+            const int there = node(across, column_of(n), row_of(n));
+            take(there);
+            each_within(point(n), radius(own, across), across, take);
+        }
+        for (const auto& [a, b] : claim.diagonals) {
+            const Point p = point(a), q = point(b);
+            each_within({(p.x + q.x) / 2, (p.y + q.y) / 2}, radius(track, layer_of(a)), layer_of(a), take);
+        }
+    }
+}
+
+void RouteGrid::leave(const Claim& claim) {
+    for (const Width w : {track, land})
+        for (const int n : claim.near[w]) --crowd_[w][static_cast<std::size_t>(n)];
+}
+
+}  // namespace elkit

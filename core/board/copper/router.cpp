@@ -1,0 +1,313 @@
+#include "board/copper/router.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <queue>
+
+#include "quantity/stop.hpp"
+
+namespace elkit {
+namespace {
+
+struct Step {
+    int column, row;
+    float length;
+};
+constexpr std::array<Step, 8> steps{{{1, 0, 1.F},
+                                     {1, 1, 1.41421356F},
+                                     {0, 1, 1.F},
+                                     {-1, 1, 1.41421356F},
+                                     {-1, 0, 1.F},
+                                     {-1, -1, 1.41421356F},
+                                     {0, -1, 1.F},
+                                     {1, -1, 1.41421356F}}};
+// in steps of the grid
+constexpr float bend_price = 0.12F, plated_via_price = 9, wire_via_price = 28, link_end_price = 24;
+
+float octile(int dx, int dy) {
+    const auto a = static_cast<float>(std::abs(dx)), b = static_cast<float>(std::abs(dy));
+    return std::max(a, b) + 0.41421356F * std::min(a, b);
+}
+
+}  // namespace
+
+CopperRouter::CopperRouter(const CopperLayout& placed, std::vector<std::string> nets, double width)
+    : names_(std::move(nets)), grid_(placed, names_, width) {
+    via_price_ = placed.making.plated ? plated_via_price : wire_via_price;
+    nets_.resize(names_.size());
+    for (std::size_t k = 0; k < names_.size(); ++k) nets_[k].name = names_[k];
+    for (const CopperPad& pad : placed.pads) {
+        if (pad.net.empty()) continue;
+        const auto at = std::find(names_.begin(), names_.end(), pad.net);
+        Net& net = nets_[static_cast<std::size_t>(at - names_.begin())];
+        net.pads.push_back(&pad), net.ends.push_back(grid_.nodes_of(pad));
+    }
+    const std::size_t all = grid_.nodes() * static_cast<std::size_t>(grid_.layers());
+    worn_.assign(all, 0), cost_.assign(all, 0), from_.assign(all, -1), seen_.assign(all, 0);
+    target_.assign(all, 0), own_.assign(all, 0);
+}
+
+bool CopperRouter::route(int rounds) {
+    std::vector<int> order(nets_.size());
+    for (std::size_t k = 0; k < order.size(); ++k) order[k] = static_cast<int>(k);
+    std::stable_sort(order.begin(), order.end(), [&](int a, int b) {
+        return nets_[static_cast<std::size_t>(a)].pads.size() <
+               nets_[static_cast<std::size_t>(b)].pads.size();
+    });
+    std::vector<bool> again(nets_.size(), true);
+    double press = 0.6;
+    for (int round = 0; round < rounds; ++round) {
+        for (const int n : order) {
+            Net& net = nets_[static_cast<std::size_t>(n)];
+            if (!again[static_cast<std::size_t>(n)]) continue;
+            leave(net);
+            join(n, press, false);
+            enter(net);
+        }
+        bool all = true;
+        for (std::size_t k = 0; k < nets_.size(); ++k) {
+            again[k] = crowded(nets_[k], true) || !nets_[k].complete;
+            all = all && !again[k];
+        }
+        if (all) return true;
+        press = std::min(press * 1.35, 400.0);
+    }
+    return false;
+}
+
+std::vector<std::string> CopperRouter::settle() {
+    std::vector<int> out;
+    for (;;) {  // the shortest go first: they find another way more easily
+        int shortest = -1;
+        for (std::size_t k = 0; k < nets_.size(); ++k)
+            if (nets_[k].entered && crowded(nets_[k], false) &&
+                (shortest < 0 ||
+                 nets_[k].claim.nodes.size() < nets_[static_cast<std::size_t>(shortest)].claim.nodes.size()))
+                shortest = static_cast<int>(k);
+        if (shortest < 0) break;
+        leave(nets_[static_cast<std::size_t>(shortest)]);
+        nets_[static_cast<std::size_t>(shortest)].ways.clear();
+        out.push_back(shortest);
+    }
+    for (const int n : out) {
+        join(n, 0, true);
+        enter(nets_[static_cast<std::size_t>(n)]);
+    }
+    std::vector<std::string> open;
+    for (const Net& net : nets_)
+        if (!net.complete) open.push_back(net.name);
+    return open;
+}
+
+std::vector<CopperRouter::Found> CopperRouter::found() const {
+    std::vector<Found> all;
+    for (const Net& net : nets_) all.push_back({net.name, net.ways});
+    return all;
+}
+
+void CopperRouter::leave(Net& net) {
+    if (net.entered) grid_.leave(net.claim);
+    net.entered = false;
+}
+
+void CopperRouter::enter(Net& net) {
+    RouteGrid::Claim& claim = net.claim;
+    claim.nodes.clear(), claim.diagonals.clear();
+    for (const Way& way : net.ways)
+        for (std::size_t k = 0; k < way.size(); ++k) {
+            claim.nodes.emplace_back(RouteGrid::track, way[k]);
+            if (k == 0) continue;
+            const int a = way[k - 1], b = way[k];
+            if (grid_.layer_of(a) != grid_.layer_of(b)) {
+                for (const int end : {a, b})
+                    if (!grid_.is_link(grid_.layer_of(end))) claim.nodes.emplace_back(RouteGrid::land, end);
+            } else if (grid_.column_of(a) != grid_.column_of(b) && grid_.row_of(a) != grid_.row_of(b)) {
+                claim.diagonals.emplace_back(a, b);
+            }
+        }
+    grid_.enter(claim);
+    net.entered = true;
+}
+
+/// True if it lies too near to another; what is crowded then costs more for all.
+bool CopperRouter::crowded(Net& net, bool note) {
+    bool any = false;
+    const auto look = [&](RouteGrid::Width w, int node) {
+        if (grid_.crowd(w, node) <= 1) return;
+        any = true;
+        if (note) worn_[static_cast<std::size_t>(node)] += 0.6F;
+    };
+    for (const auto& [w, node] : net.claim.nodes) look(w, node);
+    return any;
+}
+
+/// Holes of a net keep apart too, and so do its links.
+void CopperRouter::mark_own(const Way& way) {
+    const auto mark = [&](int layer, int node, int reach) {
+        for (int r = grid_.row_of(node) - reach; r <= grid_.row_of(node) + reach; ++r)
+            for (int c = grid_.column_of(node) - reach; c <= grid_.column_of(node) + reach; ++c)
+                if (r >= 0 && c >= 0 && r < grid_.rows() && c < grid_.columns())
+                    own_[static_cast<std::size_t>(grid_.node(layer, c, r))] = net_mark_;
+    };
+    for (std::size_t k = 0; k < way.size(); ++k) {
+        if (grid_.is_link(grid_.layer_of(way[k])))
+            for (int layer = grid_.copper_layers(); layer < grid_.layers(); ++layer) mark(layer, way[k], 1);
+        if (k > 0 && grid_.layer_of(way[k]) != grid_.layer_of(way[k - 1]))
+            mark(0, way[k], grid_.holes_apart());
+    }
+}
+
+/// A node where the way drills too near to where it drilled before; −1 if there is none.
+int CopperRouter::hole_too_near(const Way& way) const {
+    std::vector<int> drilled;
+    for (std::size_t k = 1; k < way.size(); ++k) {
+        if (grid_.layer_of(way[k]) == grid_.layer_of(way[k - 1])) continue;
+        for (const int other : drilled)
+            if (std::max(std::abs(grid_.column_of(other) - grid_.column_of(way[k])),
+                         std::abs(grid_.row_of(other) - grid_.row_of(way[k]))) <= grid_.holes_apart())
+                return way[k];
+        drilled.push_back(way[k]);
+    }
+    return -1;
+}
+
+void CopperRouter::join(int index, double press, bool strict) {
+    Net& net = nets_[static_cast<std::size_t>(index)];
+    net.ways.clear(), net.complete = true;
+    ++net_mark_;
+    if (net.pads.size() < 2) return;
+    std::vector<bool> reached(net.pads.size(), false);
+    reached[0] = true;
+    std::vector<int> tree = net.ends[0];
+    for (std::size_t k = 1; k < net.pads.size(); ++k) {
+        stop_point();
+        Way way;
+        std::size_t pad = 0;
+        bool found = reach(index, tree, reached, press, strict, way, pad);
+        constexpr int patience = 8;  // a single search does not see its own holes
+        for (int tries = 0; tries < patience && found; ++tries) {
+            const int hole = hole_too_near(way);
+            if (hole < 0) break;
+            own_[static_cast<std::size_t>(grid_.node(0, grid_.column_of(hole), grid_.row_of(hole)))] =
+                net_mark_;
+            way.clear();
+            found = reach(index, tree, reached, press, strict, way, pad);
+        }
+        if (!found) {
+            net.complete = false;
+            // what is left may still be joined among itself: the next begins a tree of its own
+            const auto left = std::find(reached.begin(), reached.end(), false);
+            if (left == reached.end()) return;
+            pad = static_cast<std::size_t>(left - reached.begin());
+            tree.clear();
+        }
+        reached[pad] = true;
+        tree.insert(tree.end(), net.ends[pad].begin(), net.ends[pad].end());
+        for (std::size_t i = 0; i < way.size(); ++i)
+            if (!grid_.is_link(grid_.layer_of(way[i]))) tree.push_back(way[i]);
+        mark_own(way);
+        if (!way.empty()) net.ways.push_back(std::move(way));
+    }
+}
+
+bool CopperRouter::reach(int index, const std::vector<int>& tree, std::vector<bool>& reached, double press,
+                         bool strict, Way& way, std::size_t& pad) {
+    const Net& net = nets_[static_cast<std::size_t>(index)];
+    ++search_;
+    int c0 = 1 << 20, c1 = 0, r0 = 1 << 20, r1 = 0;
+    for (std::size_t k = 0; k < net.pads.size(); ++k) {
+        if (reached[k]) continue;
+        for (const int n : net.ends[k]) {
+            target_[static_cast<std::size_t>(n)] = search_;
+            c0 = std::min(c0, grid_.column_of(n)), c1 = std::max(c1, grid_.column_of(n));
+            r0 = std::min(r0, grid_.row_of(n)), r1 = std::max(r1, grid_.row_of(n));
+        }
+    }
+    const auto ahead = [&](int n) {
+        const int c = grid_.column_of(n), r = grid_.row_of(n);
+        return octile(std::max({0, c0 - c, c - c1}), std::max({0, r0 - r, r - r1}));
+    };
+    using Entry = std::pair<float, int>;
+    std::priority_queue<Entry, std::vector<Entry>, std::greater<>> open;
+    const auto offer = [&](int n, float cost, int from) {
+        const auto at = static_cast<std::size_t>(n);
+        if (seen_[at] == search_ && cost_[at] <= cost) return;
+        seen_[at] = search_, cost_[at] = cost, from_[at] = from;
+        open.emplace(cost + ahead(n), n);
+    };
+    for (const int n : tree) offer(n, 0, -1);
+    const auto price = [&](RouteGrid::Width w, int n) -> float {  // below 0: no way
+        if (!grid_.may_lie(w, n, index)) return -1;
+        const int crowd = grid_.crowd(w, n);
+        if (crowd > 0 && strict) return -1;
+        return worn_[static_cast<std::size_t>(n)] + static_cast<float>(press) * static_cast<float>(crowd);
+    };
+    const auto direction = [&](int from, int to) {
+        const int dc = grid_.column_of(to) - grid_.column_of(from),
+                  dr = grid_.row_of(to) - grid_.row_of(from);
+        for (int d = 0; d < 8; ++d)
+            if (steps[static_cast<std::size_t>(d)].column == dc &&
+                steps[static_cast<std::size_t>(d)].row == dr)
+                return d;
+        return -1;
+    };
+    while (!open.empty()) {
+        const auto [total, n] = open.top();
+        open.pop();
+        const auto at = static_cast<std::size_t>(n);
+        if (total > cost_[at] + ahead(n) + 1e-3F) continue;
+        if (target_[at] == search_) {
+            for (int step = n; step >= 0; step = from_[static_cast<std::size_t>(step)]) way.push_back(step);
+            std::reverse(way.begin(), way.end());
+            for (std::size_t k = 0; k < net.pads.size(); ++k)
+                if (!reached[k] && std::find(net.ends[k].begin(), net.ends[k].end(), n) != net.ends[k].end())
+                    pad = k;
+            return true;
+        }
+        const int layer = grid_.layer_of(n), column = grid_.column_of(n), row = grid_.row_of(n);
+        const int came = from_[at] >= 0 && grid_.layer_of(from_[at]) == layer ? direction(from_[at], n) : -1;
+        for (int d = 0; d < 8; ++d) {
+            const Step& s = steps[static_cast<std::size_t>(d)];
+            const int c = column + s.column, r = row + s.row;
+            if (c < 0 || r < 0 || c >= grid_.columns() || r >= grid_.rows()) continue;
+            if (grid_.is_link(layer) && d % 4 != (layer == grid_.copper_layers() ? 0 : 2)) continue;
+            const int next = grid_.node(layer, c, r);
+            const float extra = price(RouteGrid::track, next);
+            if (extra < 0 || (grid_.is_link(layer) && own_[static_cast<std::size_t>(next)] == net_mark_))
+                continue;
+            float bend = 0;
+            if (came >= 0) {
+                const int turn = std::min((d - came + 8) % 8, (came - d + 8) % 8);
+                bend = bend_price * static_cast<float>(turn * turn);
+            }
+            offer(next, cost_[at] + s.length + bend + extra, n);
+        }
+        // to another layer
+        for (int other = 0; other < grid_.layers(); ++other) {
+            if (other == layer || (grid_.is_link(layer) && grid_.is_link(other))) continue;
+            const bool link = grid_.is_link(layer) || grid_.is_link(other);
+            const int link_layer = grid_.is_link(layer) ? layer : grid_.is_link(other) ? other : -1;
+            const auto hole = static_cast<std::size_t>(grid_.node(0, column, row));
+            if (own_[hole] == net_mark_ || !grid_.may_drill(n, link_layer)) continue;
+            const int next = grid_.node(other, column, row);
+            float extra = 0;
+            bool free = true;
+            for (int copper = 0; copper < grid_.copper_layers() && free; ++copper) {
+                const float p = price(RouteGrid::land, grid_.node(copper, column, row));
+                free = p >= 0, extra += std::max(p, 0.F);
+            }
+            if (link && free) {
+                const float p = price(RouteGrid::track, grid_.node(link_layer, column, row));
+                free = p >= 0, extra += std::max(p, 0.F);
+            }
+            if (!free) continue;
+            offer(next, cost_[at] + extra + (link ? link_end_price : via_price_), n);
+        }
+    }
+    return false;
+}
+
+}  // namespace elkit

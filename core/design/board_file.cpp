@@ -1,0 +1,133 @@
+#include "design/board_file.hpp"
+
+#include <set>
+
+#include "design/json_text.hpp"
+
+namespace elkit {
+namespace {
+using Json = nlohmann::ordered_json;
+
+constexpr double longest_side = 500;  // mm of a board of copper
+
+void read_mounts(JsonReader& b, BoardChoices& board) {
+    std::set<std::string> mounted;
+    b.list("parts", [&](JsonReader& p) {
+        PartMount mount;
+        p.require("part", "a designator of the circuit");
+        mount.part = p.text("part", "");
+        if (!mounted.insert(mount.part).second)
+            p.error("part", mount.part + " stands here twice", "each part once");
+        mount.footprint = p.text("footprint", ""), mount.place = p.text("place", "");
+        mount.legs = p.text("legs", "");
+        mount.extra = p.rest();
+        board.parts.push_back(std::move(mount));
+    });
+}
+
+void read_spots(JsonReader& b, BoardChoices& board) {
+    std::set<std::string> put;
+    b.list("spots", [&](JsonReader& p) {
+        PartSpot spot;
+        p.require("part", "a designator of the circuit");
+        spot.part = p.text("part", "");
+        if (!put.insert(spot.part).second)
+            p.error("part", spot.part + " stands here twice", "each part once");
+        spot.x = p.number("x", 0, -longest_side, longest_side);
+        spot.y = p.number("y", 0, -longest_side, longest_side);
+        spot.turn = p.number("turn", 0, -360, 360), spot.locked = p.boolean("locked", true);
+        spot.extra = p.rest();
+        board.spots.push_back(std::move(spot));
+    });
+}
+
+void read_drawn(JsonReader& b, BoardChoices& board) {
+    b.list("keep_out", [&](JsonReader& k) {
+        KeepOut keep;
+        keep.x = k.number("x", 0, 0, longest_side), keep.y = k.number("y", 0, 0, longest_side);
+        keep.width = k.number("width", 0, 0, longest_side);
+        keep.height = k.number("height", 0, 0, longest_side);
+        keep.extra = k.rest();
+        board.keep_out.push_back(std::move(keep));
+    });
+    b.list("texts", [&](JsonReader& t) {
+        BoardText text;
+        text.x = t.number("x", 0, 0, longest_side), text.y = t.number("y", 0, 0, longest_side);
+        text.size = t.number("size", text.size, 0.5, 50), text.text = t.text("text", "");
+        text.extra = t.rest();
+        board.texts.push_back(std::move(text));
+    });
+}
+
+}  // namespace
+
+void read_board(JsonReader& b, BoardChoices& board) {
+    board.method = b.text("method", board.method);
+    board.columns = b.number("columns", 0, 0, 200), board.rows = b.number("rows", 0, 0, 200);
+    board.breadboard = b.text("breadboard", ""), board.wire_colours = b.text("wire_colours", "");
+    read_mounts(b, board);
+    board.width = b.number("width", 0, 0, longest_side),
+    board.height = b.number("height", 0, 0, longest_side);
+    board.shape = b.choice("shape", "", {"", "rectangle", "rounded", "round", "outline"});
+    board.outline = b.prose("outline", "");
+    board.layers = b.number("layers", 0, 0, 2), board.track = b.number("track", 0, 0, 20);
+    board.corner_holes = b.number("corner_holes", 0, 0, 10);
+    board.area = b.text("area", ""), board.lights = b.choice("lights", "", {"", "free", "face"});
+    read_spots(b, board);
+    read_drawn(b, board);
+    board.extra = b.rest();
+}
+
+Json write_board(const BoardChoices& board) {
+    Json j;
+    j["method"] = board.method;
+    j["columns"] = json_number(board.columns), j["rows"] = json_number(board.rows);
+    for (const auto& [key, word] : {std::pair{"breadboard", &board.breadboard},
+                                    {"wire_colours", &board.wire_colours},
+                                    {"shape", &board.shape},
+                                    {"outline", &board.outline},
+                                    {"area", &board.area},
+                                    {"lights", &board.lights}})
+        if (!word->empty()) j[key] = *word;
+    for (const auto& [key, number] : {std::pair{"width", board.width},
+                                      {"height", board.height},
+                                      {"layers", board.layers},
+                                      {"track", board.track},
+                                      {"corner_holes", board.corner_holes}})
+        if (number != 0) j[key] = json_number(number);
+    for (const PartMount& m : board.parts) {
+        Json mount{{"part", m.part}};
+        for (const auto& [key, word] :
+             {std::pair{"footprint", &m.footprint}, {"place", &m.place}, {"legs", &m.legs}})
+            if (!word->empty()) mount[key] = *word;
+        append_extra(mount, m.extra);
+        j["parts"].push_back(std::move(mount));
+    }
+    for (const PartSpot& s : board.spots) {
+        Json spot{{"part", s.part}, {"x", json_number(s.x)}, {"y", json_number(s.y)}};
+        if (s.turn != 0) spot["turn"] = json_number(s.turn);
+        if (!s.locked) spot["locked"] = false;
+        append_extra(spot, s.extra);
+        j["spots"].push_back(std::move(spot));
+    }
+    for (const KeepOut& k : board.keep_out) {
+        Json keep{{"x", json_number(k.x)},
+                  {"y", json_number(k.y)},
+                  {"width", json_number(k.width)},
+                  {"height", json_number(k.height)}};
+        append_extra(keep, k.extra);
+        j["keep_out"].push_back(std::move(keep));
+    }
+    for (const BoardText& t : board.texts) {
+        Json text{{"x", json_number(t.x)},
+                  {"y", json_number(t.y)},
+                  {"size", json_number(t.size)},
+                  {"text", t.text}};
+        append_extra(text, t.extra);
+        j["texts"].push_back(std::move(text));
+    }
+    append_extra(j, board.extra);
+    return j;
+}
+
+}  // namespace elkit
