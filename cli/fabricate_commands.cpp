@@ -140,8 +140,9 @@ int verify_design(const Options& o) {
     return with_design(o, [&](const Design& design, const Conditions&) {
         if (const Making* making = makings().method(design.board.method)) {
             const auto laid = lay_out_copper(design.circuit, board_choices(design), *making);
-            return laid ? say(fabrication_faults(laid.value(), design.circuit), {}, o.json)
-                        : fail(laid.error());
+            if (!laid) return fail(laid.error());
+            const auto faults = fabrication_faults(laid.value(), design.circuit);
+            return say(faults, {}, o.json);
         }
         Store store;
         const auto board = Ask(store)(BoardQuery{design.circuit, board_choices(design)});

@@ -57,6 +57,8 @@ void ComparePanel::refresh() {
                           made ? QString::number(m.batch_cost, 'f', 2) : QString(),
                           made ? QString::number(m.days) : QString(), said(m.tools), said(m.risk)}) {
                         auto* item = new QTableWidgetItem(text);
+                        if (column >= 2 && column <= 4)
+                            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
                         item->setToolTip(column == 1 ? said(m.summary) : text);
                         table_->setItem(row, column++, item);
                     }

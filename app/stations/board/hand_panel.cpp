@@ -15,6 +15,12 @@ namespace {
 
 QString millimetres(double mm) { return QString::number(mm, 'f', 2); }
 
+QTableWidgetItem* spot_cell(const QString& text, bool number) {
+    auto* item = new QTableWidgetItem(text);
+    if (number) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    return item;
+}
+
 }  // namespace
 
 HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
@@ -188,8 +194,10 @@ void HandPanel::fill(const Board& board) {
         for (const PartSpot& s : session_.design().board.spots) stays |= s.part == p.designator && s.locked;
         int column = 0;
         for (const QString& text : {said(p.designator), millimetres(p.x), millimetres(p.y),
-                                    tr("%1°").arg(p.turn), stays ? tr("yes") : QString()})
-            table_->setItem(row, column++, new QTableWidgetItem(text));
+                                    tr("%1°").arg(p.turn), stays ? tr("yes") : QString()}) {
+            table_->setItem(row, column, spot_cell(text, column > 0 && column < 4));
+            ++column;
+        }
         if (said(p.designator) == before) table_->setCurrentCell(row, 0);
     }
     if (table_->currentRow() < 0 && table_->rowCount() > 0) table_->setCurrentCell(0, 0);
