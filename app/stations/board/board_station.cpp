@@ -139,7 +139,12 @@ QWidget* BoardStation::proofPage() {
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
     scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidget(groups_);
+    auto* inside = new QWidget;  // a layout gives the words the height that they need at this width
+    auto* lines = new QVBoxLayout(inside);
+    lines->setContentsMargins(0, 0, 0, 0);
+    lines->addWidget(groups_);
+    lines->addStretch(1);
+    scroll->setWidget(inside);
     scroll->setStyleSheet(QStringLiteral("background: transparent"));
     column->addWidget(scroll, 1);
     return page;
