@@ -123,8 +123,10 @@ Region Region::stroke(Point a, Point b, double width) {
     return RegionTools::offset({path}, clip::etOpenRound, width / 2);
 }
 
-Region Region::along(const Ring& ring, double width) {
-    return RegionTools::offset({RegionTools::path(ring)}, clip::etClosedLine, width / 2);
+Region Region::along(const std::vector<Ring>& rings, double width) {
+    clip::Paths paths;
+    for (const Ring& ring : rings) paths.push_back(RegionTools::path(ring));
+    return RegionTools::offset(paths, clip::etClosedLine, width / 2);
 }
 
 Region Region::box(double x0, double y0, double x1, double y1) {

@@ -24,8 +24,8 @@ class Region {
     Region() = default;
     static Region polygon(const Ring& ring);
     static Region disc(Point centre, double diameter);
-    static Region stroke(Point a, Point b, double width);  ///< with round ends
-    static Region along(const Ring& ring, double width);   ///< a stroke along a closed line
+    static Region stroke(Point a, Point b, double width);               ///< with round ends
+    static Region along(const std::vector<Ring>& rings, double width);  ///< strokes along closed lines
     static Region box(double x0, double y0, double x1, double y1);
     static Region united(const std::vector<Region>& all);
 

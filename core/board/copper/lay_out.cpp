@@ -280,10 +280,9 @@ class CopperPlan {
 
         set.room = (l.layers == 1 ? 0.5 : 0.3) * spacious, set.crossing = l.layers == 1 ? 10 : 2;
         CopperPlacer placer(l.parts, circuit_, groups(l.width()), set, seed);
-        const bool by_hand = spots_.size() == parts_.size();
         const int moves = std::clamp(700 * static_cast<int>(parts_.size()), 6000, 40000);
-        if (by_hand ? !placer.settle() : !placer.run(moves)) {
-            if (!by_hand) return {};
+        if (by_hand() ? !placer.settle() : !placer.run(moves)) {
+            if (!by_hand()) return {};
         }
         if (automatic()) crop(l);
         l.pads = pads_of(l.parts);
@@ -293,17 +292,24 @@ class CopperPlan {
             for (int layer = 0; layer < l.layers; ++layer) l.areas.push_back(poured(l, choices_.area, layer));
         return l;
     }
+    /// Every part has its place already.
+    bool by_hand() const { return spots_.size() == parts_.size(); }
     bool automatic() const {
         return drawn_.empty() && choices_.shape != "round" && choices_.corner_holes <= 0 &&
                choices_.keep_out.empty();
     }
 
+    /// As wide as wanted first, which keeps room for that; else as narrow as the method allows, and widened
+    /// after. By hand someone waits: at once the narrow ones, and no longer than it takes to see that it is
+    /// hard.
     void route(CopperLayout& l) const {
+        constexpr int short_try = 20, long_try = 60, by_hand_try = 25;  // rounds
         const double wanted = std::min(track(), making_.track);
         for (const double width : {wanted, making_.track_least}) {
-            CopperRouter router(l, circuit_.nets(), width);
             const bool last = width == making_.track_least;
-            const bool all = router.route(last ? 60 : 20);
+            if (by_hand() && !last) continue;
+            CopperRouter router(l, circuit_.nets(), width);
+            const bool all = router.route(by_hand() ? by_hand_try : last ? long_try : short_try);
             if (!all && !last) continue;
             l.open = router.settle();
             router.tighten();
@@ -373,15 +379,14 @@ class CopperPlan {
     }
 
     Result<CopperLayout> best_of(const Progress& progress) {
-        const bool by_hand = spots_.size() == parts_.size();
         std::optional<CopperLayout> best;
         int done = 0;
         // small boards are tried more often: they take little, and luck counts more
         const int seeds = std::clamp(60 / static_cast<int>(std::max<std::size_t>(parts_.size(), 1)), 2, 6);
         const std::vector<double> spaces =
-            by_hand ? std::vector<double>{1.4} : std::vector<double>{1.05, 1.3, 1.6, 2.0, 2.6, 3.4};
+            by_hand() ? std::vector<double>{1.4} : std::vector<double>{1.05, 1.3, 1.6, 2.0, 2.6, 3.4};
         for (const double spacious : spaces) {
-            for (int seed = 1; seed <= (by_hand ? 1 : seeds); ++seed) {
+            for (int seed = 1; seed <= (by_hand() ? 1 : seeds); ++seed) {
                 if (progress &&
                     !progress("placing and routing",
                               double(done++) / double(static_cast<std::size_t>(seeds) * spaces.size())))

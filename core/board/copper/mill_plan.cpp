@@ -37,10 +37,9 @@ MillPlan mill_plan(const CopperLayout& l, int layer, bool clear) {
 }
 
 Region copper_left(const CopperLayout& l, const MillPlan& plan) {
-    std::vector<Region> swept;
-    for (const Ring& ring : plan.isolation) swept.push_back(Region::along(ring, plan.width));
-    for (const Ring& ring : plan.clearing) swept.push_back(Region::along(ring, plan.clearing_width));
-    return board_region(l).without(Region::united(swept));
+    const Region swept = Region::along(plan.isolation, plan.width);
+    if (plan.clearing.empty()) return board_region(l).without(swept);
+    return board_region(l).without(swept.with(Region::along(plan.clearing, plan.clearing_width)));
 }
 
 std::vector<Region> copper_left(const CopperLayout& l) {
