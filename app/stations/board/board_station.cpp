@@ -227,7 +227,7 @@ StationInfo board_station() {
     return {QStringLiteral("board"),
             QObject::tr("Board"),
             [](Session& s) { return new BoardStation(s); },
-            {{QStringLiteral("board"), QStringLiteral("harbour-dimmer"), {}, false, false}}};
+            {{QStringLiteral("board"), QStringLiteral("harbour-beacon"), {}, false, false}}};
 }
 
 }  // namespace elkit
