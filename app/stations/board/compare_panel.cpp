@@ -17,9 +17,9 @@ ComparePanel::ComparePanel(Session& session, QWidget* parent) : TabPanel(session
     table_ = makeTable(tr("Ways to make the boards"), "methods",
                        {{tr("method")},
                         {tr("size")},
-                        {tr("work, this batch"), DataTable::numbers},
-                        {tr("cost, this batch"), DataTable::numbers},
-                        {tr("days to wait"), DataTable::numbers},
+                        {tr("work"), DataTable::numbers},
+                        {tr("cost"), DataTable::numbers},
+                        {tr("days"), DataTable::numbers},
                         {tr("tools")},
                         {tr("risk")}},
                        true);
@@ -65,9 +65,11 @@ void ComparePanel::refresh() {
                 }
                 table_->fit();
                 tell(
-                    tr("Work: preparing, joints, wires; without looking for parts. Cost: what the methods of "
+                    tr("For this batch. Work: preparing, joints, wires; without looking for parts. Cost: "
+                       "what the methods of "
                        "making.json say, "
-                       "material is in the parts list. A double click chooses a method."));
+                       "material is in the parts list. Days until they are in hand. A double click chooses a "
+                       "method."));
             });
 }
 

@@ -101,7 +101,8 @@ void add_copper_works(Board& b, const CopperLayout& l) {
     int count = 0;
     for (const WireLink& w : l.links) {
         const std::string from = square_name(w.a), to = square_name(w.b);
-        add(b, BoardWork::When::link, fmt::format("link.{}.{}.{}", from, to, ++count),
+        ++count;
+        add(b, BoardWork::When::link, fmt::format("link.{}.{}.{}", from, to, count),
             fmt::format("Link {}", count),
             fmt::format("Bare wire from {} to {}, straight and flat on the component side.", from, to), "",
             "link");

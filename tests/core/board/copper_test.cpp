@@ -294,6 +294,12 @@ TEST(CopperMethods, AreMethodsOfTheBoard) {
     ASSERT_TRUE(b) << b.error().text();
     EXPECT_EQ(b.value().differences, std::vector<std::string>{});
     EXPECT_EQ(b.value().sides.size(), 2u);
+    int links = 0;
+    for (const BoardWork& w : b.value().works) {
+        if (!w.id.starts_with("link.")) continue;
+        EXPECT_EQ(w.title, "Link " + std::to_string(++links));
+    }
+    EXPECT_EQ(static_cast<std::size_t>(links), b.value().wires.size());
     EXPECT_TRUE(std::any_of(b.value().works.begin(), b.value().works.end(), [](const BoardWork& w) {
         return w.id == "mill.isolate" && w.caution.find("eye protection") != std::string::npos;
     }));
