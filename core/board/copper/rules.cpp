@@ -166,7 +166,8 @@ class RuleCheck {
                 if (Region::polygon(p.body()).touches(lying))
                     fault("link", w.a, "a link of {} runs under {}", w.net, p.part->designator);
             for (std::size_t k = 0; k < i; ++k)
-                if (distance(w.a, w.b, l_.links[k].a, l_.links[k].b) < wire)
+                if (w.net != l_.links[k].net &&  // bare wires of one net may touch
+                    distance(w.a, w.b, l_.links[k].a, l_.links[k].b) < wire)
                     fault("link", w.a, "links of {} and {} touch", w.net, l_.links[k].net);
         }
     }
