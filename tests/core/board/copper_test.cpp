@@ -316,10 +316,15 @@ TEST(TrackCurrent, FollowsTheStandardsFormula) {
 TEST(TrackCurrent, IsAFindingWithAWiderTrackAsItsRemedy) {
     Design d = read_design(find_demo("shelf-strip")->text).value();
     d.board = {}, d.board.method = "ordered", d.board.track = 0.2;
-    const auto board = ask(BoardQuery{d.circuit, d.board});
-    ASSERT_TRUE(board);
-    ASSERT_FALSE(board.value().copper.empty());
-    for (const NetCopper& c : board.value().copper) EXPECT_GE(c.narrowest, 0.2 - 1e-9);
+    EXPECT_EQ(find(findings(d, "track-current"), "track-current"), nullptr) << "one metre takes 0.4 A";
+    d.circuit.find("LS1")->params["length"] = 5.0, d.circuit.find("PS1")->params["max_current"] = 5.0;
+    const auto all = findings(d, "track-current");
+    const Finding* f = find(all, "track-current");
+    ASSERT_NE(f, nullptr);
+    ASSERT_EQ(f->remedies.size(), 1u);
+    const auto wider = f->remedies.front().apply(d);
+    ASSERT_TRUE(wider);
+    EXPECT_GT(wider.value().board.track, 0.2);
 }
 
 TEST(ByHand, MovesTurnsLocksAndLetsGo) {
