@@ -5,6 +5,7 @@
 #include <iostream>
 
 #include "board/board.hpp"
+#include "board/compare.hpp"
 #include "board/mount.hpp"
 #include "board/trial/trial_board.hpp"
 #include "build/trial.hpp"
@@ -21,6 +22,7 @@ struct BoardOptions {
     std::string method, svg, shape, area;
     double columns = -1, rows = -1, width = -1, height = -1, layers = -1, track = -1;
     std::vector<std::string> lock;
+    bool compare = false, write = false;
 };
 
 /// "R1=12.7,5.08,90": a part, mm of its first pad, degrees.
@@ -40,6 +42,8 @@ Result<PartSpot> spot_from(const std::string& text) {
 }
 
 Result<BoardChoices> choices_from(const BoardOptions& o, BoardChoices choices) {
+    if (!o.method.empty() && !find_board_method(o.method))
+        return Error{Fault::usage, "--method", "\"" + o.method + "\"", "one of " + known_board_methods()};
     if (!o.method.empty()) choices.method = o.method;
     if (o.columns >= 0) choices.columns = o.columns;
     if (o.rows >= 0) choices.rows = o.rows;
@@ -94,16 +98,55 @@ Result<void> write_sides(const Board& board, const std::string& name) {
     const auto dot = name.ends_with(".svg") ? name.size() - 4 : name.size();
     for (std::size_t k = 0; k < board.sides.size(); ++k) {
         auto written = write_file(fmt::format("{}-{}.svg", name.substr(0, dot), k + 1),
-                                  write_svg(board.sides[k].picture));
+                                  write_svg(side_on_paper(board, k)));
         if (!written) return written;
     }
     return success();
 }
 
+int compare(const Design& design, const BoardChoices& choices, bool json) {
+    Store store;
+    const auto all = Ask(store)(CompareQuery{design.circuit, choices, design.brief.kits});
+    if (!all) return fail(all.error());
+    Json list = Json::array();
+    for (const MethodCompared& m : *all) {
+        Json row = {{"method", m.method}, {"name", m.name}, {"tools", m.tools}, {"risk", m.risk}};
+        if (!m.error.empty())
+            row["error"] = m.error;
+        else
+            row.update({{"size", m.size},
+                        {"summary", m.summary},
+                        {"work", figure_json(m.work)},
+                        {"cost", figure_json(m.cost)},
+                        {"days", m.days},
+                        {"differs", m.differs}});
+        list.push_back(row);
+        if (json) continue;
+        fmt::print("{:<14} {}\n", m.method, m.error.empty() ? m.size + ", " + m.summary : m.error);
+        if (!m.error.empty()) continue;
+        fmt::print("{:<14} work {}, cost {}, {} days to wait\n", "", m.work.text(), m.cost.text(), m.days);
+        fmt::print("{:<14} tools: {}. Risk: {}\n", "", m.tools, m.risk);
+    }
+    if (json) print_json(list);
+    return 0;
+}
+
+/// The choices into the file that they were made for: what it says of the lights of its face stays there.
+int write_choices(const BoardOptions& o, const Design& design) {
+    auto choices = choices_from(o, design.board);
+    if (!choices) return fail(choices.error());
+    Design next = design;
+    next.board = std::move(choices).value();
+    return put_back(o.common, next, true);
+}
+
 int board(const BoardOptions& o) {
+    if (o.write)
+        if (auto there = check_file_to_write(o.common); !there) return fail(there.error());
     return with_design(o.common, [&](const Design& design, const Conditions&) {
         const auto choices = choices_from(o, board_choices(design));
         if (!choices) return fail(choices.error());
+        if (o.compare) return compare(design, choices.value(), o.common.json);
         Store store;
         const auto made = Ask(store)(BoardQuery{design.circuit, choices.value()});
         if (!made) return fail(made.error());
@@ -113,6 +156,8 @@ int board(const BoardOptions& o) {
             print_json(board_json(*made));
         else
             print_board(*made);
+        if (o.write)
+            if (const int code = write_choices(o, design); code != 0) return code;
         return made->differences.empty() ? 0 : 1;
     });
 }
@@ -222,10 +267,8 @@ std::vector<Command> board_commands() {
         {"board", "the board's layout and the connections extracted from it",
          [](CLI::App& sub) {
              const auto o = std::make_shared<BoardOptions>();
-             std::vector<std::string> methods;
-             for (const BoardMethod& m : board_methods()) methods.push_back(m.id);
              sub.add_option("FILE", o->common.file, "design")->required();
-             sub.add_option("--method", o->method, "instead of the design's")->check(CLI::IsMember(methods));
+             sub.add_option("--method", o->method, "pad, strip, milled, ordered, or one of your own");
              sub.add_option("--columns", o->columns, "of holes; 0: as few as it takes")
                  ->check(within(0, 200));
              sub.add_option("--rows", o->rows, "of holes; 0: as few as it takes")->check(within(0, 200));
@@ -238,6 +281,8 @@ std::vector<Command> board_commands() {
              sub.add_option("--track", o->track, "mm wide where there is room")->check(within(0, 20));
              sub.add_option("--area", o->area, "net that fills what is free, or none");
              sub.add_option("--lock", o->lock, "part=x,y,turn: stays there, mm and degrees; several times");
+             sub.add_flag("--compare", o->compare, "all methods beside each other, for this batch");
+             sub.add_flag("--write", o->write, "puts these choices into FILE");
              sub.add_option("--svg", o->svg, "writes each side at true size: NAME-1.svg, NAME-2.svg");
              sub.add_flag("--json", o->common.json, "JSON on stdout");
              return [o] { return board(*o); };

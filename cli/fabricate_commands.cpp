@@ -23,7 +23,7 @@ constexpr const char* kept_design = "design.elkit.json";  // beside the files, t
 
 struct FabricateCommand {
     Options common;
-    std::string method, to, panel, parting = "score", tool_change = "file";
+    std::string method, to, panel, parting, tool_change = "file";
     bool clear = false;
 };
 
@@ -33,10 +33,10 @@ std::vector<std::string> copper_methods() {
     return ids;
 }
 
-/// "2x3"; nothing for an empty text.
-Result<BoardPanel> panel_from(const FabricateCommand& o) {
-    BoardPanel panel;
-    panel.parting = o.parting;
+/// "2x3"; as the design has it for an empty text.
+Result<BoardPanel> panel_from(const FabricateCommand& o, const BoardChoices& choices) {
+    BoardPanel panel = panel_of(choices);
+    if (!o.parting.empty()) panel.parting = o.parting;
     if (o.panel.empty()) return panel;
     char cross = 0, rest = 0;
     if (std::sscanf(o.panel.c_str(), "%d%c%d%c", &panel.across, &cross, &panel.down, &rest) != 3 ||
@@ -44,6 +44,21 @@ Result<BoardPanel> panel_from(const FabricateCommand& o) {
         return Error{Fault::usage, "--panel", "\"" + o.panel + "\"",
                      "boards across and down, as 2x3, at most 20x20"};
     return panel;
+}
+
+/// Files of another board beside the new ones would be sent, or milled, with them.
+Result<void> check_others(const std::vector<FabricatedFile>& files, const fs::path& folder) {
+    std::error_code code;
+    for (const auto& entry : fs::directory_iterator(folder, code)) {
+        const std::string name = entry.path().filename().string(), kind = entry.path().extension().string();
+        const bool for_machines = kind == ".nc" || kind == ".gbr" || kind == ".xnc" || kind == ".ipc";
+        const bool again =
+            std::any_of(files.begin(), files.end(), [&](const FabricatedFile& f) { return f.name == name; });
+        if (for_machines && !again)
+            return Error{Fault::file, folder.string(), "it holds " + name + ", which is of another board",
+                         "an empty folder, or one of the same board's files"};
+    }
+    return success();
 }
 
 Result<void> write_all(const std::vector<FabricatedFile>& files, const fs::path& folder) {
@@ -59,9 +74,9 @@ Result<void> write_all(const std::vector<FabricatedFile>& files, const fs::path&
 
 int fabricate(const FabricateCommand& o) {
     if (o.to.empty()) return fail({Fault::usage, "--to", "the name is empty", "a folder"});
-    auto panel = panel_from(o);
-    if (!panel) return fail(panel.error());
     return with_design(o.common, [&](const Design& design, const Conditions&) {
+        const auto panel = panel_from(o, design.board);
+        if (!panel) return fail(panel.error());
         const std::string id = o.method.empty() ? design.board.method : o.method;
         const Making* making = makings().method(id);
         if (!making)
@@ -82,6 +97,7 @@ int fabricate(const FabricateCommand& o) {
         kept.board.method = id;
         files.push_back({kept_design, "the design, to compare with", write_design(kept)});
         files.push_back({"all-files.zip", "all of them in one", std::move(zip).value()});
+        if (auto alone = check_others(files, o.to); !alone) return fail(alone.error());
         if (auto written = write_all(files, o.to); !written) return fail(written.error());
         const auto faults = fabrication_faults(laid.value(), design.circuit);
         const double minutes = making->milled() ? mill_minutes(laid.value(), options) : 0;
@@ -159,10 +175,10 @@ std::vector<Command> fabricate_commands() {
          [](CLI::App& sub) {
              const auto o = std::make_shared<FabricateCommand>();
              sub.add_option("FILE", o->common.file, "design")->required();
-             sub.add_option("--method", o->method, "instead of the design's")
-                 ->check(CLI::IsMember(copper_methods()));
+             sub.add_option("--method", o->method, "milled, ordered, or one of your own");
              sub.add_option("--to", o->to, "folder, made if missing")->required();
-             sub.add_option("--panel", o->panel, "boards in one piece, across and down: 2x3");
+             sub.add_option("--panel", o->panel,
+                            "boards in one piece, across and down: 2x3; else as the design has it");
              sub.add_option("--parting", o->parting, "of a panel")->check(CLI::IsMember({"score", "tabs"}));
              sub.add_option("--tool-change", o->tool_change, "a file for each drill, or one that pauses")
                  ->check(CLI::IsMember({"file", "pause"}));

@@ -105,6 +105,7 @@ Result<void> fabrication(const Ask&, const KitSource& kit, const fs::path& path)
     if (!laid) return laid.error();
     FabricateOptions options;
     options.boards = kit.design.brief.kits;
+    options.panel = panel_of(kit.design.board);
     std::vector<std::pair<std::string, std::string>> files;
     for (FabricatedFile& f : fabricated(laid.value(), kit.design.circuit, kit.design.name, options))
         files.emplace_back(std::move(f.name), std::move(f.content));
@@ -160,7 +161,7 @@ Result<KitFiles> export_kit(const Ask& ask, const KitSource& kit, const fs::path
     for (std::size_t k = 0; board && k < board->sides.size(); ++k) {
         const BoardSide& side = board->sides[k];
         const fs::path path = directory / side_file(side.title);
-        note(path, side.title + " (SVG)", write_file(path, write_svg(side.picture)));
+        note(path, side.title + " (SVG)", write_file(path, write_svg(side_on_paper(*board, k))));
     }
     return files;
 }

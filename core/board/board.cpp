@@ -61,7 +61,7 @@ std::string Board::probe(std::string_view net) const {
 const std::vector<BoardMethod>& board_methods() {
     static const std::vector<BoardMethod> all = [] {
         std::vector<BoardMethod> methods{pad_method(), strip_method()};
-        for (const Making& m : makings().methods) methods.push_back(copper_method(m));
+        for (const Making& m : makings().methods) methods.push_back(copper_method(m.id));
         return methods;
     }();
     return all;
@@ -74,9 +74,24 @@ const BoardMethod* find_board_method(std::string_view id) {
     return id == trial.id ? &trial : nullptr;
 }
 
+std::string known_board_methods() {
+    std::string known;
+    for (const BoardMethod& m : board_methods()) known += (known.empty() ? "" : ", ") + m.id;
+    return known;
+}
+
+Drawing side_on_paper(const Board& board, std::size_t side) {
+    Drawing picture = board.sides[side].picture;
+    if (!board.differences.empty())
+        picture.text(picture.width / 2, 2.2, "DIFFERS FROM THE CIRCUIT: " + board.differences.front(), 1.4,
+                     Ink::attention, true, Anchor::middle);
+    return picture;
+}
+
 Digest BoardQuery::key() const {
     BoardChoices read = choices;  // colours of the trial's wires lay no other board out anew
     if (read.method != trial_method().id) read.breadboard.clear(), read.wire_colours.clear();
+    read.panel_across = read.panel_down = 1, read.panel_parting.clear();  // each board stays as it is
     Digester d;
     d << circuit.digest() << content_digest(read);
     return d.digest();
@@ -85,8 +100,8 @@ Digest BoardQuery::key() const {
 Result<Board> BoardQuery::compute(const Ask& ask) const {
     const BoardMethod* method = find_board_method(choices.method);
     if (!method)
-        return Error{Fault::design, "/board/method", "unknown method \"" + choices.method + "\"",
-                     "one of the board methods, such as pad"};
+        return Error{Fault::design, "/board/method", "there is no method \"" + choices.method + "\"",
+                     "one of " + known_board_methods()};
     return method->make(*circuit, choices, ask.progress());
 }
 

@@ -101,8 +101,11 @@ struct Board {
 /// A room for a board [mm] in words: "30 × 20 mm", "30 mm wide", "20 mm high", "no limit".
 std::string room_text(double width, double height);
 
-/// The choices of a design, with its lights where its face has them, if so chosen.
+/// The choices of a design, with its lights where its face has them and the face's outline, if so chosen.
 BoardChoices board_choices(const Design& design);
+
+/// A side for a file or print: what differs from the circuit stands on it.
+Drawing side_on_paper(const Board& board, std::size_t side);
 
 /// A way to make a board: registered in board_methods().
 struct BoardMethod {
@@ -112,8 +115,10 @@ struct BoardMethod {
     std::string tools, risk;  ///< in words, to compare
     bool by_hand = false;     ///< parts can be put where one wants them
 };
+/// Pads, strips, and all that makings() has; to be asked for once a user's own are taken up.
 const std::vector<BoardMethod>& board_methods();
 const BoardMethod* find_board_method(std::string_view id);  ///< also "trial"; nullptr if unknown
+std::string known_board_methods();                          ///< "pad, strip, …" for messages
 
 /// The board of a circuit. Errors: unknown method; what the method says.
 struct BoardQuery {

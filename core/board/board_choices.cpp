@@ -6,6 +6,7 @@ namespace elkit {
 
 BoardChoices board_choices(const Design& design) {
     BoardChoices choices = design.board;
+    if (choices.shape == "outline" && choices.outline.empty()) choices.outline = design.face.outline;
     if (choices.lights != "face") return choices;
     for (const FacePlace& place : design.face.places) {
         const auto by_hand = std::any_of(choices.spots.begin(), choices.spots.end(),

@@ -14,6 +14,13 @@ namespace {
 
 double on_hand_grid(double mm) { return hand_grid * std::round(mm / hand_grid); }
 
+/// True for a light that stands where the face has it.
+bool has_place(const Design& design, const std::string& light) {
+    const auto& places = design.face.places;
+    return design.board.lights == "face" &&
+           std::any_of(places.begin(), places.end(), [&](const FacePlace& p) { return p.light == light; });
+}
+
 /// Changes one part's spot in the design with all spots.
 template <class Change>
 Result<Design> changed(const Design& design, const Board& board, const std::string& part, Change change) {
@@ -35,7 +42,8 @@ Design with_spots(Design design, const Board& board) {
         const auto at = std::find_if(spots.begin(), spots.end(),
                                      [&](const PartSpot& s) { return s.part == part.designator; });
         if (at == spots.end())
-            spots.push_back({part.designator, part.x, part.y, part.turn, false, false, {}});
+            spots.push_back(
+                {part.designator, part.x, part.y, part.turn, has_place(design, part.designator), false, {}});
         else
             at->x = part.x, at->y = part.y, at->turn = part.turn;
     }
@@ -66,7 +74,8 @@ Result<Design> locked_by_hand(const Design& design, const Board& board, const st
 }
 
 Design arranged_anew(Design design) {
-    std::erase_if(design.board.spots, [](const PartSpot& s) { return !s.locked; });
+    std::erase_if(design.board.spots,
+                  [&](const PartSpot& s) { return !s.locked || has_place(design, s.part); });
     return design;
 }
 

@@ -10,7 +10,7 @@ namespace elkit {
 inline constexpr double hand_grid = 0.635;  ///< mm that parts are put on: a quarter of the pitch of pins
 
 /// The design with all parts where they lie on this board, so that they stay there while one is moved: those
-/// that were not put by hand yet only begin there.
+/// that were not put by hand yet only begin there, but for lights that the face has: they stay.
 Design with_spots(Design design, const Board& board);
 
 /// Moved by so many mm, and locked. Design error: no such part on the board.
@@ -21,7 +21,7 @@ Result<Design> turned_by_hand(const Design& design, const Board& board, const st
                               double degrees);
 /// Kept where it is, or free to be laid elsewhere.
 Result<Design> locked_by_hand(const Design& design, const Board& board, const std::string& part, bool locked);
-/// All but what is locked is laid anew.
+/// All but what is locked is laid anew; lights that the face has go back to where it has them.
 Design arranged_anew(Design design);
 
 /// "20 10 30 15; 0 0 5 5": left, top, width and height of each area that stays free [mm]; and back. Usage

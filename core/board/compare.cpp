@@ -1,8 +1,37 @@
 #include "board/compare.hpp"
 
+#include <fmt/format.h>
+
 #include "design/content.hpp"
 
 namespace elkit {
+namespace {
+
+constexpr double seconds_a_minute = 60;
+
+Figure work_of(const Board& board, double kits) {
+    const Board::Effort& e = board.effort;
+    Figure f{"board.work",
+             "work on the boards",
+             seconds_a_minute * (e.setup_minutes + kits * e.board_minutes),
+             Unit::second,
+             {},
+             {},
+             {}};
+    f.working = {fmt::format("{:.0f} min to prepare + {:.0f} × {:.0f} min a board = {}", e.setup_minutes,
+                             kits, e.board_minutes, f.text())};
+    return f;
+}
+
+Figure cost_of(const Board& board, double kits) {
+    const Board::Effort& e = board.effort;
+    Figure f{"board.cost", "cost of the boards", e.setup_cost + kits * e.board_cost, Unit::money, {}, {}, {}};
+    f.working = {fmt::format("{:.2f} for all + {:.0f} × {:.2f} = {}; material is in the parts list",
+                             e.setup_cost, kits, e.board_cost, f.text())};
+    return f;
+}
+
+}  // namespace
 
 Digest CompareQuery::key() const {
     Digester d;
@@ -21,10 +50,8 @@ Result<std::vector<MethodCompared>> CompareQuery::compute(const Ask& ask) const 
         if (!board) {
             row.error = board.error().text();
         } else {
-            const Board::Effort& e = board->effort;
             row.size = board->size, row.summary = board->summary, row.differs = !board->differences.empty();
-            row.batch_minutes = e.setup_minutes + kits * e.board_minutes;
-            row.batch_cost = e.setup_cost + kits * e.board_cost, row.days = e.days;
+            row.work = work_of(*board, kits), row.cost = cost_of(*board, kits), row.days = board->effort.days;
         }
         all.push_back(std::move(row));
     }

@@ -11,10 +11,10 @@ struct MethodCompared {
     std::string method, name, tools, risk;
     std::string error;  ///< why there is no such board; else empty
     std::string size, summary;
-    double batch_minutes = 0;  ///< preparing and all boards, without the parts
-    double batch_cost = 0;     ///< what the boards cost beside their material in the parts list
-    double days = 0;           ///< until they are in hand, without the work
-    bool differs = false;      ///< from the circuit
+    Figure work;           ///< preparing and all boards of the batch, without looking for parts [s]
+    Figure cost;           ///< of the boards, beside their material in the parts list
+    double days = 0;       ///< until they are in hand, without the work
+    bool differs = false;  ///< from the circuit
 };
 
 /// All ways to make boards, for a batch of so many.

@@ -83,7 +83,7 @@ class PartSteps {
         return fill_words(pattern, part_, [&](const std::string& word) -> std::string {
             for (const PlacedPin* pad : pads_)
                 if (pad->pin == word) return pad->place;
-            if (word == "span") return std::to_string(span());
+            if (word == "span") return span();
             if (word == "bands") {
                 const auto bands = colour_bands(part_.number("value"), part_.number("tolerance"));
                 return bands ? fmt::format("{}", fmt::join(bands.value().names, ", ")) : "";
@@ -95,11 +95,11 @@ class PartSteps {
         });
     }
 
-    /// Holes from the first leg to the last, both counted.
-    int span() const {
+    /// From the first leg to the last: "10.16 mm, 5 holes".
+    std::string span() const {
         const Footprint& f = mounted_.footprint;
-        return f.pads.empty() ? 0
-                              : static_cast<int>(std::abs(f.pads.back().x - f.pads.front().x) / 2.54 + 1.5);
+        const double mm = f.pads.empty() ? 0 : std::abs(f.pads.back().x - f.pads.front().x);
+        return fmt::format("{} mm, {:.0f} holes", format_plain(mm), std::floor(mm / 2.54 + 1.5));
     }
 
     std::string named() const {

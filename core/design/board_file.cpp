@@ -10,29 +10,27 @@ using Json = nlohmann::ordered_json;
 
 constexpr double longest_side = 500;  // mm of a board of copper
 
-void read_mounts(JsonReader& b, BoardChoices& board) {
-    std::set<std::string> mounted;
+/// The part that an entry of a list is about; each stands there once.
+std::string part_of(JsonReader& entry, std::set<std::string>& seen) {
+    entry.require("part", "a designator of the circuit");
+    std::string part = entry.text("part", "");
+    if (!seen.insert(part).second) entry.error("part", part + " stands here twice", "each part once");
+    return part;
+}
+
+void read_parts(JsonReader& b, BoardChoices& board) {
+    std::set<std::string> mounted, put;
     b.list("parts", [&](JsonReader& p) {
         PartMount mount;
-        p.require("part", "a designator of the circuit");
-        mount.part = p.text("part", "");
-        if (!mounted.insert(mount.part).second)
-            p.error("part", mount.part + " stands here twice", "each part once");
+        mount.part = part_of(p, mounted);
         mount.footprint = p.text("footprint", ""), mount.place = p.text("place", "");
         mount.legs = p.text("legs", "");
         mount.extra = p.rest();
         board.parts.push_back(std::move(mount));
     });
-}
-
-void read_spots(JsonReader& b, BoardChoices& board) {
-    std::set<std::string> put;
     b.list("spots", [&](JsonReader& p) {
         PartSpot spot;
-        p.require("part", "a designator of the circuit");
-        spot.part = p.text("part", "");
-        if (!put.insert(spot.part).second)
-            p.error("part", spot.part + " stands here twice", "each part once");
+        spot.part = part_of(p, put);
         spot.x = p.number("x", 0, -longest_side, longest_side);
         spot.y = p.number("y", 0, -longest_side, longest_side);
         spot.turn = p.number("turn", 0, -360, 360), spot.locked = p.boolean("locked", true);
@@ -65,7 +63,6 @@ void read_board(JsonReader& b, BoardChoices& board) {
     board.method = b.text("method", board.method);
     board.columns = b.number("columns", 0, 0, 200), board.rows = b.number("rows", 0, 0, 200);
     board.breadboard = b.text("breadboard", ""), board.wire_colours = b.text("wire_colours", "");
-    read_mounts(b, board);
     board.width = b.number("width", 0, 0, longest_side),
     board.height = b.number("height", 0, 0, longest_side);
     board.shape = b.choice("shape", "", {"", "rectangle", "rounded", "round", "outline"});
@@ -73,7 +70,10 @@ void read_board(JsonReader& b, BoardChoices& board) {
     board.layers = b.number("layers", 0, 0, 2), board.track = b.number("track", 0, 0, 20);
     board.corner_holes = b.number("corner_holes", 0, 0, 10);
     board.area = b.text("area", ""), board.lights = b.choice("lights", "", {"", "free", "face"});
-    read_spots(b, board);
+    board.panel_across = b.number("panel_across", 1, 1, 20),
+    board.panel_down = b.number("panel_down", 1, 1, 20);
+    board.panel_parting = b.choice("panel_parting", "", {"", "score", "tabs"});
+    read_parts(b, board);
     read_drawn(b, board);
     board.extra = b.rest();
 }
@@ -87,7 +87,8 @@ Json write_board(const BoardChoices& board) {
                                     {"shape", &board.shape},
                                     {"outline", &board.outline},
                                     {"area", &board.area},
-                                    {"lights", &board.lights}})
+                                    {"lights", &board.lights},
+                                    {"panel_parting", &board.panel_parting}})
         if (!word->empty()) j[key] = *word;
     for (const auto& [key, number] : {std::pair{"width", board.width},
                                       {"height", board.height},
@@ -95,6 +96,8 @@ Json write_board(const BoardChoices& board) {
                                       {"track", board.track},
                                       {"corner_holes", board.corner_holes}})
         if (number != 0) j[key] = json_number(number);
+    if (board.panel_across != 1) j["panel_across"] = json_number(board.panel_across);
+    if (board.panel_down != 1) j["panel_down"] = json_number(board.panel_down);
     for (const PartMount& m : board.parts) {
         Json mount{{"part", m.part}};
         for (const auto& [key, word] :

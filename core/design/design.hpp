@@ -118,13 +118,15 @@ struct BoardChoices {
     std::vector<PartMount> parts;  ///< those with a choice of their own
     double width = 0, height = 0;  ///< mm of a board of copper; 0: as small as it gets
     std::string shape;             ///< "rectangle", "rounded", "round", "outline"; empty: a rectangle
-    std::string outline;           ///< where the shape is one: SVG path data in mm
+    std::string outline;           ///< where the shape is one: SVG path data in mm; empty: the face's
     double layers = 0;             ///< of copper; 0: as its method has it
     double track = 0;              ///< mm wide where there is room; 0: as its method has it
     double corner_holes = 0;       ///< mm, of a hole in each corner; 0: none
     std::string area;              ///< the net that fills what is free; empty: none
     std::string lights;            ///< "face": where the face has them; empty: where they suit the board
-    std::vector<PartSpot> spots;   ///< parts put by hand
+    double panel_across = 1, panel_down = 1;  ///< boards in one piece, where they are ordered
+    std::string panel_parting;                ///< "score" or "tabs"; empty: score
+    std::vector<PartSpot> spots;              ///< parts put by hand
     std::vector<KeepOut> keep_out;
     std::vector<BoardText> texts;
     Extra extra;

@@ -38,13 +38,6 @@ std::string gcode_remarks(const std::vector<std::string>& faults) {
     return text;
 }
 
-Drawing with_warning(Drawing side, const std::vector<std::string>& faults) {
-    if (!faults.empty())
-        side.text(side.width / 2, 3, "DIFFERS FROM THE CIRCUIT: " + faults.front().substr(0, 70), 1.6,
-                  Ink::attention, true, Anchor::middle);
-    return side;
-}
-
 }  // namespace
 
 std::vector<FabricatedFile> fabricated(const CopperLayout& l, const Circuit& circuit,
@@ -71,10 +64,11 @@ std::vector<FabricatedFile> fabricated(const CopperLayout& l, const Circuit& cir
         files.push_back(
             {name + "-order-sheet.txt", "order sheet", order_sheet(l, design_name, options, panel, faults)});
     }
-    int side_number = 0;
-    for (const BoardSide& side : copper_sides(l))
-        files.push_back({fmt::format("{}-side-{}.svg", name, ++side_number), side.title + ", true size",
-                         write_svg(with_warning(side.picture, faults))});
+    Board board;
+    board.sides = copper_sides(l), board.differences = faults;
+    for (std::size_t k = 0; k < board.sides.size(); ++k)
+        files.push_back({fmt::format("{}-side-{}.svg", name, k + 1), board.sides[k].title + ", true size",
+                         write_svg(side_on_paper(board, k))});
     return files;
 }
 

@@ -24,6 +24,9 @@ struct BoardPanel {
     bool single() const { return across == 1 && down == 1; }
 };
 
+/// As the design has it.
+BoardPanel panel_of(const BoardChoices& choices);
+
 struct FabricateOptions {
     BoardPanel panel;  ///< of ordered boards
     bool pause_for_tools =

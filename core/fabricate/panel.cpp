@@ -8,6 +8,11 @@ constexpr double bridge = 3, bite = 0.8;  // mm wide; from bite to bite
 
 }  // namespace
 
+BoardPanel panel_of(const BoardChoices& choices) {
+    return {static_cast<int>(choices.panel_across), static_cast<int>(choices.panel_down),
+            choices.panel_parting.empty() ? "score" : choices.panel_parting};
+}
+
 PanelPlan panel_plan(double width, double height, const BoardPanel& panel) {
     PanelPlan plan;
     if (panel.single()) {

@@ -7,7 +7,6 @@
 #include <numeric>
 #include <set>
 
-#include "drawing/drawing.hpp"
 #include "fabricate/read_back.hpp"
 
 namespace elkit {
@@ -20,11 +19,7 @@ class FileCheck {
     FileCheck(const ReadBoard& b, const Circuit& circuit) : b_(b), circuit_(circuit) {
         for (const auto& [layer, copper] : b.copper)
             for (Region& piece : copper.pieces()) {
-                Box box{1e9, 1e9, -1e9, -1e9};
-                for (const Ring& ring : piece.outer())
-                    for (const Point p : ring)
-                        box = {std::min(box.x0, p.x), std::min(box.y0, p.y), std::max(box.x1, p.x),
-                               std::max(box.y1, p.y)};
+                const Box box = piece.bounds();
                 pieces_.push_back({std::move(piece), layer, box});
             }
         root_.resize(pieces_.size() + b.pins.size());

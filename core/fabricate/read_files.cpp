@@ -215,6 +215,9 @@ Result<ReadBoard> read_fabricated(const std::vector<std::pair<std::string, std::
         }
         board.files.push_back(name);
     }
+    if (board.milled && !board.copper.empty())
+        return Error{Fault::file, "the files", "those of a mill and those of a board house lie together",
+                     "the files of one board"};
     for (auto& [layer, gone] : swept)
         board.copper[layer] = Region::box(0, 0, board.width, board.height).without(gone);
     return board;

@@ -248,7 +248,7 @@ TEST_F(BoardWindow, MethodsAreComparedAndOneIsChosen) {
     ASSERT_EQ(compare->table()->rowCount(), static_cast<int>(board_methods().size()));
     for (int row = 0; row < compare->table()->rowCount(); ++row)
         EXPECT_FALSE(compare->table()->item(row, 2)->text().isEmpty()) << row;
-    emit compare->table()->cellDoubleClicked(3, 0);
+    emit compare->table()->cellActivated(3, 0);
     settle();
     EXPECT_EQ(design().board.method, board_methods()[3].id);
     while (window->session().undoStack().canUndo()) window->session().undoStack().undo();

@@ -225,6 +225,62 @@ TEST_F(Cli, FabricatesAndReadsItsOwnFilesBack) {
     run("rm -r " + folder + "*");
 }
 
+TEST_F(Cli, MakesBoardsByAMethodOfOnesOwn) {
+    const std::string own = testing::TempDir() + "/own-making.json";
+    std::ofstream(own)
+        << R"({"making": {"methods": [{"id": "shed-mill", "name": "mill of the shed", "about": "wide grooves", "process": "milled",
+        "layers": 1, "track": 1, "track_least": 0.6, "gap": 0.5, "ring": 0.4, "land_ring": 0.6, "hole_least": 0.8, "hole_gap": 0.6,
+        "hole_edge": 1, "copper_edge": 1, "holes": [0.8, 1, 1.3, 3], "via": "wire", "links": true, "material": "fr1-1.5",
+        "isolate": "v-60", "cut": "mill-2", "drill": "drills"}]}})";
+    const json board = ask("--own-parts " + own + " board demo:coat-badge --method shed-mill");
+    EXPECT_EQ(board["method"], "shed-mill");
+    EXPECT_TRUE(board["differences"].empty());
+    const std::string to = testing::TempDir() + "/shed";
+    EXPECT_EQ(
+        cli("--own-parts " + own + " fabricate demo:coat-badge --method shed-mill --to " + to).exit_code, 0);
+    EXPECT_NE(run("cat " + to + "/*isolate*").out.find("60"), std::string::npos) << "its own bit";
+    EXPECT_NE(cli("board demo:coat-badge --method shed-mill").err.find("one of pad, strip, milled, ordered"),
+              std::string::npos);
+    std::ofstream(own) << R"({"making": {"methods": [{"id": "x", "name": "x"}]}})";
+    EXPECT_NE(cli("--own-parts " + own + " footprints").err.find("making, methods, x"), std::string::npos);
+    run("rm -r " + own + " " + to);
+}
+
+TEST_F(Cli, ComparesWaysToMakeTheBoardsAndKeepsAChoice) {
+    const json all = ask("board demo:coat-badge --compare");
+    ASSERT_EQ(all.size(), 4u);
+    for (const json& m : all) {
+        EXPECT_GT(m["work"]["value"], 0) << m;
+        EXPECT_FALSE(m["work"]["working"].empty());
+        EXPECT_FALSE(m["differs"]);
+    }
+    EXPECT_GT(all[3]["days"], all[2]["days"]) << "ordered boards are waited for";
+    const std::string file = testing::TempDir() + "/kept.elkit.json";
+    EXPECT_EQ(run("cp " ELKIT_SOURCE "/data/demo/coat-badge.elkit.json " + file).exit_code, 0);
+    EXPECT_EQ(cli("board " + file + " --method milled --width 30 --lock L1=10.16,7.62 --write").exit_code, 0);
+    const json kept = json::parse(run("cat " + file).out)["board"];
+    EXPECT_EQ(kept["method"], "milled");
+    EXPECT_EQ(kept["width"], 30);
+    EXPECT_EQ(kept["spots"].size(), 1u);
+    EXPECT_EQ(cli("board demo:coat-badge --method milled --write").exit_code, 2) << "a demo is no file";
+    run("rm " + file);
+}
+
+TEST_F(Cli, DoesNotMixTheFilesOfTwoBoards) {
+    const std::string to = testing::TempDir() + "/mixed";
+    ASSERT_EQ(cli("fabricate demo:coat-badge --method milled --to " + to).exit_code, 0);
+    EXPECT_EQ(cli("fabricate demo:coat-badge --method milled --to " + to).exit_code, 0) << "the same again";
+    const Output other = cli("fabricate demo:coat-badge --method ordered --to " + to);
+    EXPECT_EQ(other.exit_code, 3);
+    EXPECT_NE(other.err.find("of another board"), std::string::npos) << other.err;
+    const std::string two = testing::TempDir() + "/two";
+    ASSERT_EQ(cli("fabricate demo:coat-badge --method ordered --panel 2x1 --to " + two).exit_code, 0);
+    EXPECT_EQ(cli("verify " + two).exit_code, 0);
+    run("cp " + to + "/*.nc " + two);
+    EXPECT_NE(cli("verify " + two).err.find("lie together"), std::string::npos);
+    run("rm -r " + to + " " + two);
+}
+
 TEST_F(Cli, LocksPartsOfABoard) {
     const json board =
         ask("board demo:harbour-beacon --method milled --width 60 --height 50 --lock R1=25.4,20.32,90 --lock "

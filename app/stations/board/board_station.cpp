@@ -17,6 +17,7 @@
 #include "app/widgets/folding_tabs.hpp"
 #include "app/widgets/offer.hpp"
 #include "app/widgets/picture_view.hpp"
+#include "app/widgets/said.hpp"
 
 namespace elkit {
 
@@ -91,7 +92,7 @@ void BoardStation::buildTools() {
         next.board.method = method_->itemData(at).toString().toStdString();
         session().edit(std::move(next), tr("make it on %1").arg(method_->itemText(at)));
     });
-    files_ = new QPushButton(tr("Files…"));
+    files_ = new QPushButton(tr("Machine files…"));
     files_->setToolTip(
         tr("For the mill or the board house, in one ZIP: G-code, or Gerber, drill, netlist, order sheet"));
     connect(files_, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("fabrication")); });
@@ -173,9 +174,10 @@ void BoardStation::refresh() {
     const bool by_hand = method && method->by_hand;
     holes_fields_->setVisible(!by_hand), copper_fields_->setVisible(by_hand), files_->setVisible(by_hand);
     sides_->setMovable(by_hand);
-    if (method)
-        setSubtitle(
-            tr("%1: %2").arg(QString::fromStdString(method->name), QString::fromStdString(method->about)));
+    if (method) {  // the tools of boards of copper leave no room for it
+        setSubtitle(by_hand ? QString() : said(method->about));
+        method_->setToolTip(said(method->about));
+    }
     const BoardQuery query = session().boardQuery();
     const auto shown = session().ask(query);
     sides_->setDimmed(!shown.current());

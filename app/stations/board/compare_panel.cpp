@@ -1,17 +1,11 @@
 #include "app/stations/board/compare_panel.hpp"
 
+#include "app/widgets/figure_table.hpp"
 #include "app/widgets/said.hpp"
 #include "board/compare.hpp"
 
 namespace elkit {
-namespace {
-
-QString hours(double minutes) {
-    return minutes < 90 ? QObject::tr("%1 min").arg(minutes, 0, 'f', 0)
-                        : QObject::tr("%1 h").arg(minutes / 60, 0, 'f', 1);
-}
-
-}  // namespace
+namespace {}  // namespace
 
 ComparePanel::ComparePanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
     table_ = makeTable(tr("Ways to make the boards"), "methods",
@@ -26,7 +20,7 @@ ComparePanel::ComparePanel(Session& session, QWidget* parent) : TabPanel(session
     column_->addWidget(table_, 1);
     addNote();
     setShownOnlyWithAnswer({table_});
-    connect(table_, &QTableWidget::cellDoubleClicked, this, [this](int row, int) {
+    connect(table_, &QTableWidget::cellActivated, this, [this](int row, int) {
         const auto& methods = board_methods();
         if (row < 0 || row >= static_cast<int>(methods.size())) return;
         Design next = session_.design();
@@ -50,17 +44,19 @@ void ComparePanel::refresh() {
                 for (int row = 0; row < table_->rowCount(); ++row) {
                     const MethodCompared& m = all[static_cast<std::size_t>(row)];
                     const bool made = m.error.empty();
-                    int column = 0;
-                    for (const QString& text :
-                         {said(m.name), made ? said(m.size) : said(m.error),
-                          made ? hours(m.batch_minutes) : QString(),
-                          made ? QString::number(m.batch_cost, 'f', 2) : QString(),
-                          made ? QString::number(m.days) : QString(), said(m.tools), said(m.risk)}) {
-                        auto* item = new QTableWidgetItem(text);
-                        if (column >= 2 && column <= 4)
-                            item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
-                        item->setToolTip(column == 1 ? said(m.summary) : text);
-                        table_->setItem(row, column++, item);
+                    auto* size = new QTableWidgetItem(said(made ? m.size : m.error));
+                    size->setToolTip(said(made ? m.summary : m.error));
+                    table_->setItem(row, 0, new QTableWidgetItem(said(m.name)));
+                    table_->setItem(row, 1, size);
+                    table_->setItem(row, 2, made ? figure_item(m.work) : unknown_item());
+                    table_->setItem(row, 3, made ? figure_item(m.cost) : unknown_item());
+                    auto* days = made ? new QTableWidgetItem(QString::number(m.days)) : unknown_item();
+                    days->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
+                    table_->setItem(row, 4, days);
+                    for (const auto& [column, words] : {std::pair{5, &m.tools}, {6, &m.risk}}) {
+                        auto* item = new QTableWidgetItem(said(*words));
+                        item->setToolTip(said(*words));
+                        table_->setItem(row, column, item);
                     }
                 }
                 table_->fit();

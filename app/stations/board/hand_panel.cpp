@@ -83,13 +83,9 @@ void HandPanel::buildChoices(QBoxLayout* column) {
     lights_ = box(tr("lights"), &BoardChoices::lights, tr("choose where the lights stand"));
     lights_->addItem(tr("where they suit the board"), QString());
     lights_->addItem(tr("where the face has them"), QStringLiteral("face"));
-    disconnect(shape_, &QComboBox::activated, nullptr, nullptr);
-    connect(shape_, &QComboBox::activated, this, [this](int at) {
-        Design next = session_.design();
-        next.board.shape = shape_->itemData(at).toString().toStdString();
-        if (next.board.shape == "outline") next.board.outline = next.face.outline;
-        session_.edit(std::move(next), tr("choose the board's shape"));
-    });
+    parting_ = box(tr("panel parted by"), &BoardChoices::panel_parting, tr("choose how a panel is parted"));
+    parting_->addItem(tr("grooves"), QString());
+    parting_->addItem(tr("slots and tabs that break"), QStringLiteral("tabs"));
     const auto line = [&](const QString& name, const QString& example) {
         auto* edit = new QLineEdit;
         edit->setAccessibleName(name);
@@ -148,8 +144,8 @@ void HandPanel::keep(bool locked) {
 void HandPanel::refresh() {
     const BoardMethod* method = find_board_method(session_.design().board.method);
     const bool by_hand = method && method->by_hand;
-    for (QWidget* w :
-         std::initializer_list<QWidget*>{turn_, keep_, anew_, shape_, area_, lights_, free_, words_})
+    for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_, shape_, area_, lights_, parting_,
+                                                      free_, words_})
         w->setEnabled(by_hand);
     const BoardChoices& chosen = session_.design().board;
     if (!by_hand) {
@@ -160,11 +156,17 @@ void HandPanel::refresh() {
             tr("On a grid of holes parts find their places by themselves. Milled and ordered boards let you "
                "put them."));
     }
-    area_->clear();
-    area_->addItem(tr("nothing"), QString());
-    for (const std::string& net : session_.design().circuit.nets()) area_->addItem(said(net), said(net));
-    for (const auto& [box, word] :
-         {std::pair{shape_, &chosen.shape}, {area_, &chosen.area}, {lights_, &chosen.lights}})
+    QStringList nets{tr("nothing")};
+    for (const std::string& net : session_.design().circuit.nets()) nets << said(net);
+    if (nets != nets_) {
+        nets_ = nets;
+        area_->clear();
+        for (int k = 0; k < nets.size(); ++k) area_->addItem(nets[k], k == 0 ? QString() : nets[k]);
+    }
+    for (const auto& [box, word] : {std::pair{shape_, &chosen.shape},
+                                    {area_, &chosen.area},
+                                    {lights_, &chosen.lights},
+                                    {parting_, &chosen.panel_parting}})
         box->setCurrentIndex(std::max(0, box->findData(said(*word))));
     if (!free_->hasFocus()) free_->setText(said(keep_out_text(chosen.keep_out)));
     if (!words_->hasFocus()) words_->setText(said(board_texts_text(chosen.texts)));

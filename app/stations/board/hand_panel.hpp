@@ -33,8 +33,9 @@ class HandPanel : public TabPanel {
     DataTable* table_;
     QPushButton *turn_, *anew_;
     QCheckBox* keep_;
-    QComboBox *shape_, *area_, *lights_;
+    QComboBox *shape_, *area_, *lights_, *parting_;
     QLineEdit *free_, *words_;
+    QStringList nets_;  ///< that can fill the board
     std::optional<Board> board_;
     Digest filled_;
     bool filling_ = false;

@@ -66,13 +66,14 @@ Board board_of(const CopperLayout& l, const Circuit& circuit) {
     for (const CopperPad& p : l.pads) b.pins.push_back({p.designator, p.pin, p.net, square_name(p.at)});
     for (const CopperPart& p : l.parts)
         b.parts.push_back({p.part->designator, p.place, p.footprint, p.at.x, p.at.y, p.turn});
-    for (const auto& group : copper_groups(l)) {
+    const auto groups = copper_groups(l);
+    for (const auto& group : groups) {
         std::vector<std::string> pins;
         for (const std::string& pin : group)
             if (!pin.starts_with("free leg")) pins.push_back(pin);
         if (!pins.empty()) b.groups.push_back(std::move(pins));
     }
-    b.differences = fabrication_faults(l, circuit);
+    b.differences = fabrication_faults(l, circuit, groups);
     const double area = b.width * b.height / 100;  // cm²
     constexpr double minutes_a_joint = 0.8;
     b.effort = {
@@ -89,21 +90,22 @@ Board board_of(const CopperLayout& l, const Circuit& circuit) {
     return b;
 }
 
-BoardMethod copper_method(const Making& making) {
-    return {making.id,
-            making.name,
-            making.about,
-            {"board_width", "board_height", "layers", "track", "corner_holes"},
-            [&making](const Circuit& circuit, const BoardChoices& choices,
-                      const Progress& progress) -> Result<Board> {
-                const auto laid = lay_out_copper(circuit, choices, making, progress);
-                if (!laid) return laid.error();
-                return board_of(laid.value(), circuit);
-            },
-            making.milled() ? "mill, engraving bit, drills, iron" : "iron",
-            making.milled() ? "a warped blank cuts too shallow; dust; burrs that join tracks"
-                            : "a fault comes home in every board, and costs the wait again",
-            true};
+BoardMethod copper_method(const std::string& id) {
+    const Making& making = *makings().method(id);
+    return {
+        making.id,
+        making.name,
+        making.about,
+        {"board_width", "board_height", "layers", "track", "corner_holes", "panel_across", "panel_down"},
+        [id](const Circuit& circuit, const BoardChoices& choices, const Progress& progress) -> Result<Board> {
+            const auto laid = lay_out_copper(circuit, choices, *makings().method(id), progress);
+            if (!laid) return laid.error();
+            return board_of(laid.value(), circuit);
+        },
+        making.milled() ? "mill, engraving bit, drills, iron" : "iron",
+        making.milled() ? "a warped blank cuts too shallow; dust; burrs that join tracks"
+                        : "a fault comes home in every board, and costs the wait again",
+        true};
 }
 
 }  // namespace elkit

@@ -76,6 +76,18 @@ struct RegionTools {
     }
 };
 
+void widen(Box& box, Point p, double around) {
+    widen(box, Box{p.x - around, p.y - around, p.x + around, p.y + around});
+}
+void widen(Box& box, const Box& o) {
+    box = {std::min(box.x0, o.x0), std::min(box.y0, o.y0), std::max(box.x1, o.x1), std::max(box.y1, o.y1)};
+}
+Box box_of(const Ring& ring) {
+    Box box = no_box;
+    for (const Point p : ring) widen(box, p);
+    return box;
+}
+
 double distance(Point a, Point b) { return std::hypot(a.x - b.x, a.y - b.y); }
 
 double distance(Point p, Point a, Point b) {
@@ -204,6 +216,12 @@ std::vector<Ring> Region::outer() const {
     for (const Fine& ring : rings_)
         if (RegionTools::signed_area(ring) > 0) all.push_back(RegionTools::ring(ring));
     return all;
+}
+
+Box Region::bounds() const {
+    Box box = no_box;
+    for (const Ring& ring : outer()) widen(box, box_of(ring));
+    return box;
 }
 
 }  // namespace elkit

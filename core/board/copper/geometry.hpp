@@ -2,6 +2,8 @@
 #include <utility>
 #include <vector>
 
+#include "drawing/drawing.hpp"
+
 namespace elkit {
 
 /// A place on a board, in mm from its upper left corner, seen from the component side; y runs down.
@@ -12,6 +14,12 @@ struct Point {
 inline Point operator+(Point a, Point b) { return {a.x + b.x, a.y + b.y}; }
 inline Point operator-(Point a, Point b) { return {a.x - b.x, a.y - b.y}; }
 using Ring = std::vector<Point>;  ///< closed
+
+inline constexpr Box no_box{1e9, 1e9, -1e9, -1e9};  ///< to be widened
+/// Widens a box to take in a point with so much around it, or another box.
+void widen(Box& box, Point p, double around = 0);
+void widen(Box& box, const Box& other);
+Box box_of(const Ring& ring);
 
 double distance(Point a, Point b);                    ///< mm
 double distance(Point p, Point a, Point b);           ///< mm from p to the line from a to b
@@ -42,6 +50,7 @@ class Region {
     std::vector<Region> pieces() const;  ///< each in one piece
     std::vector<Ring> rings() const;     ///< outer ones and holes, which run the other way
     std::vector<Ring> outer() const;     ///< only the outer ones
+    Box bounds() const;                  ///< no_box if it is empty
 
   private:
     using Fine = std::vector<std::pair<long long, long long>>;  // nm

@@ -5,23 +5,21 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <optional>
 
 #include "board/copper/layout.hpp"
+#include "board/copper/outlines.hpp"
 #include "board/copper/placer.hpp"
 #include "board/copper/pour.hpp"
 #include "board/copper/router.hpp"
 #include "board/holes/clusters.hpp"
 #include "circuit/connectivity.hpp"
-#include "outline/outline.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
 
 constexpr std::size_t most_on_copper = 300;  // parts: more would be placed badly, after a long wait
-constexpr double rounded_corner = 3;         // mm
 
 class CopperPlan {
   public:
@@ -68,12 +66,8 @@ class CopperPlan {
 
     /// What the lights that the face has take up.
     Box face_box() const {
-        Box box{1e9, 1e9, -1e9, -1e9};
-        for (const std::size_t k : of_face_) {
-            const Box b = parts_[k].bounds();
-            box = {std::min(box.x0, b.x0), std::min(box.y0, b.y0), std::max(box.x1, b.x1),
-                   std::max(box.y1, b.y1)};
-        }
+        Box box = no_box;
+        for (const std::size_t k : of_face_) widen(box, parts_[k].bounds());
         return box;
     }
     /// As far as any corner of them is from their middle.
@@ -85,6 +79,18 @@ class CopperPlan {
                 reach = std::max(reach, distance(p, {(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2}));
         return reach;
     }
+    /// As far as what was put by hand reaches, with a little around it: it is on the board.
+    Box put_by_hand() const {
+        constexpr double around = 1.5;
+        Box box{0, 0, 0, 0};
+        for (std::size_t k = 0; k < parts_.size(); ++k)
+            if (const auto spot = spots_.find(parts_[k].part->designator);
+                spot != spots_.end() && !spot->second->of_face) {
+                const Box b = parts_[k].bounds();
+                widen(box, Box{b.x0, b.y0, b.x1 + around, b.y1 + around});
+            }
+        return box;
+    }
     /// They keep their places to each other, in the middle of the board.
     void centre_face(CopperLayout& l) const {
         if (of_face_.empty()) return;
@@ -95,14 +101,9 @@ class CopperPlan {
 
     std::optional<Error> take_outline() {
         if (choices_.shape != "outline") return {};
-        auto outline = read_outline(choices_.outline);
+        auto outline = drawn_outline(choices_.outline);
         if (!outline) return outline.error();
-        if (outline.value().size() < 3)
-            return Error{Fault::design, "/board/outline", "no outline is given",
-                         "SVG path data in mm, as M0 0 L40 0 L20 30 Z"};
-        double left = 1e9, top = 1e9;
-        for (const auto& [x, y] : outline.value()) left = std::min(left, x), top = std::min(top, y);
-        for (const auto& [x, y] : outline.value()) drawn_.push_back({x - left, y - top});
+        drawn_ = std::move(outline).value();
         return {};
     }
 
@@ -118,8 +119,7 @@ class CopperPlan {
     std::vector<CopperCluster> groups(double widest) const {
         std::vector<CopperCluster> all;
         std::vector<bool> taken(parts_.size(), false);
-        BoardChoices free = choices_;
-        if (const auto on_holes = hole_parts(circuit_, free))
+        if (const auto on_holes = hole_parts(circuit_, choices_))
             for (const Cluster& c : clusters(on_holes.value(), static_cast<int>(widest / hole_pitch))) {
                 CopperCluster cluster;
                 bool by_hand = c.members.size() < 2;
@@ -148,17 +148,18 @@ class CopperPlan {
         return all;
     }
 
-    double land(double hole) const { return hole + 2 * making_.land_ring; }
-
+    /// A part's body with the middles of its pads and so much around them.
+    static Box with_pads(const CopperPart& p, double around) {
+        Box box = p.footprint.body;
+        for (const Pad& pad : p.footprint.pads) widen(box, Point{pad.x, pad.y}, around);
+        return box;
+    }
     /// mm² that all parts take with their lands.
     double needed() const {
         double sum = 0;
-        const double around = land(making_.hole(0.8)) / 2 + making_.gap;
+        const double around = land_of(making_, making_.hole(0.8)) / 2 + making_.gap;
         for (const CopperPart& p : parts_) {
-            Box b = p.footprint.body;
-            for (const Pad& pad : p.footprint.pads)
-                b = {std::min(b.x0, pad.x - around), std::min(b.y0, pad.y - around),
-                     std::max(b.x1, pad.x + around), std::max(b.y1, pad.y + around)};
+            const Box b = with_pads(p, around);
             sum += (b.x1 - b.x0 + 1) * (b.y1 - b.y0 + 1);
         }
         return sum;
@@ -166,10 +167,7 @@ class CopperPlan {
     double longest() const {
         double most = 0;
         for (const CopperPart& p : parts_) {
-            Box b = p.footprint.body;
-            for (const Pad& pad : p.footprint.pads)
-                b = {std::min(b.x0, pad.x), std::min(b.y0, pad.y), std::max(b.x1, pad.x),
-                     std::max(b.y1, pad.y)};
+            const Box b = with_pads(p, 0);
             most = std::max({most, b.x1 - b.x0, b.y1 - b.y0});
         }
         return most + 6;
@@ -181,15 +179,10 @@ class CopperPlan {
         const double area = needed() * spacious;
         if (choices_.shape == "round") {
             const double least = of_face_.empty() ? 0 : 2 * (face_reach() + making_.copper_edge + 1);
-            const double automatic =
-                w + h > 0 ? 0 : std::max({std::sqrt(area * 1.35), longest() * 1.15, least});
-            const double d = std::max({w, h, automatic});
-            Ring ring;
-            for (int k = 0; k < 96; ++k) {
-                const double a = 2 * std::numbers::pi * k / 96;
-                ring.push_back({d / 2 + d / 2 * std::cos(a), d / 2 + d / 2 * std::sin(a)});
-            }
-            return ring;
+            const double automatic = w + h > 0 ? 0
+                                               : std::max({std::sqrt(area * 1.35), longest() * 1.15, least,
+                                                           put_by_hand().x1, put_by_hand().y1});
+            return round_outline(std::max({w, h, automatic}));
         }
         const double least = longest(), rim = 2 * making_.copper_edge + 2;
         if (w <= 0 && h <= 0) w = std::max(std::sqrt(area * 1.35), least), h = std::max(area / w, 12.0);
@@ -202,62 +195,12 @@ class CopperPlan {
             if (choices_.width <= 0) w = std::max(w, box.x1 - box.x0 + 2 * rim);
             if (choices_.height <= 0) h = std::max(h, box.y1 - box.y0 + 2 * rim);
         }
-        for (const auto& [name, spot] : spots_) {  // what was put by hand is on the board
-            if (spot->of_face) continue;
-            const CopperPart& p =
-                parts_[static_cast<std::size_t>(circuit_.find(name) - circuit_.parts.data())];
-            if (choices_.width <= 0) w = std::max(w, p.bounds().x1 + 1.5);
-            if (choices_.height <= 0) h = std::max(h, p.bounds().y1 + 1.5);
-        }
+        if (choices_.width <= 0) w = std::max(w, put_by_hand().x1);
+        if (choices_.height <= 0) h = std::max(h, put_by_hand().y1);
         return rectangle(w, h);
     }
     Ring rectangle(double w, double h) const {
-        if (choices_.shape != "rounded") return {{0, 0}, {w, 0}, {w, h}, {0, h}};
-        const double r = std::min({rounded_corner, w / 2, h / 2});
-        Ring ring;
-        const std::array<Point, 4> middles{Point{w - r, r}, Point{w - r, h - r}, Point{r, h - r},
-                                           Point{r, r}};
-        for (int corner = 0; corner < 4; ++corner)
-            for (int k = 0; k <= 8; ++k) {
-                const double a = std::numbers::pi / 2 * (corner - 1 + k / 8.0);
-                ring.push_back(middles[static_cast<std::size_t>(corner)] +
-                               Point{r * std::cos(a), r * std::sin(a)});
-            }
-        return ring;
-    }
-
-    std::vector<PlainHole> screws(const Ring& outline) const {
-        std::vector<PlainHole> holes;
-        const double d = choices_.corner_holes;
-        if (d <= 0) return holes;
-        double w = 0, h = 0;
-        for (const Point p : outline) w = std::max(w, p.x), h = std::max(h, p.y);
-        const double in = d + making_.hole_edge,
-                     round = choices_.shape == "round" ? 0.1464 : 0;  // 1/2 − 1/√8
-        for (const double x : {in + round * w, w - in - round * w})
-            for (const double y : {in + round * h, h - in - round * h})
-                holes.push_back({{x, y}, making_.hole(d)});
-        return holes;
-    }
-
-    std::vector<CopperPad> pads_of(const std::vector<CopperPart>& parts) const {
-        std::vector<CopperPad> all;
-        for (const CopperPart& p : parts) {
-            const PartKind* kind = part_kind(p.part->kind);
-            double nearest = 1e9;
-            const auto& pads = p.footprint.pads;
-            for (std::size_t i = 0; i < pads.size(); ++i)
-                for (std::size_t k = 0; k < i; ++k)
-                    nearest = std::min(nearest, std::hypot(pads[i].x - pads[k].x, pads[i].y - pads[k].y));
-            const double hole = making_.hole(p.footprint.drill);
-            const double most = std::max(nearest - making_.gap - 0.1, hole + 2 * making_.ring);
-            const bool first_marked = making_.plated && kind && (kind->polarised || pads.size() > 2);
-            for (std::size_t k = 0; k < pads.size(); ++k)
-                all.push_back({p.part->designator, pads[k].pin,
-                               pads[k].pin.empty() ? std::string() : p.part->net(pads[k].pin), p.pad(pads[k]),
-                               hole, std::min(land(hole), most), k == 0 && first_marked});
-        }
-        return all;
+        return choices_.shape == "rounded" ? rounded_outline(w, h) : rectangle_outline(w, h);
     }
 
     double track() const { return choices_.track > 0 ? choices_.track : making_.track; }
@@ -269,23 +212,22 @@ class CopperPlan {
         l.keep_out = choices_.keep_out;
         l.layers = choices_.layers > 0 ? std::min(static_cast<int>(choices_.layers), making_.most_layers)
                                        : making_.layers;
-        l.holes = screws(l.outline);
+        l.holes = corner_screws(l.outline, choices_.corner_holes, making_, choices_.shape == "round");
         centre_face(l);
         CopperPlacer::Setting set;
         set.outline = l.outline, set.keep_out = choices_.keep_out, set.holes = l.holes;
-        set.edge = making_.copper_edge, set.land = land(making_.hole(0.8)), set.gap = making_.gap;
+        set.edge = making_.copper_edge, set.land = land_of(making_, making_.hole(0.8)), set.gap = making_.gap;
         set.widest_land = set.land;
         for (const CopperPart& part : parts_)
-            set.widest_land = std::max(set.widest_land, land(making_.hole(part.footprint.drill)));
+            set.widest_land = std::max(set.widest_land, land_of(making_, making_.hole(part.footprint.drill)));
 
         set.room = (l.layers == 1 ? 0.5 : 0.3) * spacious, set.crossing = l.layers == 1 ? 10 : 2;
         CopperPlacer placer(l.parts, circuit_, groups(l.width()), set, seed);
         const int moves = std::clamp(700 * static_cast<int>(parts_.size()), 6000, 40000);
-        if (by_hand() ? !placer.settle() : !placer.run(moves)) {
-            if (!by_hand()) return {};
-        }
+        const bool lie_well = by_hand() ? placer.settle() : placer.run(moves);
+        if (!lie_well && !by_hand()) return {};  // by hand it is shown as it lies, and what is wrong with it
         if (automatic()) crop(l);
-        l.pads = pads_of(l.parts);
+        l.pads = pads_of(l.parts, making_);
         route(l);
         if (automatic()) trim(l);
         if (!choices_.area.empty())
@@ -304,7 +246,7 @@ class CopperPlan {
     /// hard.
     void route(CopperLayout& l) const {
         constexpr int short_try = 20, long_try = 60, by_hand_try = 25;  // rounds
-        const double wanted = std::min(track(), making_.track);
+        const double wanted = std::clamp(track(), making_.track_least, making_.track);
         for (const double width : {wanted, making_.track_least}) {
             const bool last = width == making_.track_least;
             if (by_hand() && !last) continue;
@@ -324,34 +266,25 @@ class CopperPlan {
     /// The outline as near to what lies on it as the method allows, with a way around for tracks.
     void crop(CopperLayout& l) const {
         const double around = making_.copper_edge + 2.2 + corner();
-        Box b{1e9, 1e9, -1e9, -1e9};
+        Box b = no_box;
         for (const CopperPart& p : l.parts) {
-            const Box body = p.bounds();
-            b = {std::min(b.x0, body.x0), std::min(b.y0, body.y0), std::max(b.x1, body.x1),
-                 std::max(b.y1, body.y1)};
-            for (const Pad& pad : p.footprint.pads) {
-                const Point at = p.pad(pad);
-                b = {std::min(b.x0, at.x - around), std::min(b.y0, at.y - around),
-                     std::max(b.x1, at.x + around), std::max(b.y1, at.y + around)};
-            }
+            widen(b, p.bounds());
+            for (const Pad& pad : p.footprint.pads) widen(b, p.pad(pad), around);
         }
         resize(l, b);
     }
     /// Without what the tracks left free.
     void trim(CopperLayout& l) const {
         const double rim = making_.copper_edge + corner();
-        Box b{1e9, 1e9, -1e9, -1e9};
-        const auto take = [&](Point p, double half) {
-            b = {std::min(b.x0, p.x - half), std::min(b.y0, p.y - half), std::max(b.x1, p.x + half),
-                 std::max(b.y1, p.y + half)};
-        };
-        for (const CopperPart& p : l.parts)
-            for (const Point corner : p.body()) take(corner, 0);
+        Box b = no_box;
+        for (const CopperPart& p : l.parts) widen(b, p.bounds());
         for (const CopperPad& p : l.pads)
-            take(p.at, std::max(p.land / 2 + rim, p.hole / 2 + making_.hole_edge));
-        for (const Track& t : l.tracks) take(t.a, t.width / 2 + rim), take(t.b, t.width / 2 + rim);
-        for (const Via& v : l.vias) take(v.at, v.land / 2 + rim);
-        for (const WireLink& w : l.links) take(w.a, w.land / 2 + rim), take(w.b, w.land / 2 + rim);
+            widen(b, p.at, std::max(p.land / 2 + rim, p.hole / 2 + making_.hole_edge));
+        for (const Track& t : l.tracks)
+            for (const Point end : {t.a, t.b}) widen(b, end, t.width / 2 + rim);
+        for (const Via& v : l.vias) widen(b, v.at, v.land / 2 + rim);
+        for (const WireLink& w : l.links)
+            for (const Point end : {w.a, w.b}) widen(b, end, w.land / 2 + rim);
         resize(l, b);
     }
     void resize(CopperLayout& l, Box b) const {

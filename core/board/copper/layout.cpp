@@ -15,22 +15,15 @@ Ring CopperPart::body() const {
     return ring;
 }
 
-Box CopperPart::bounds() const {
-    Box box{1e9, 1e9, -1e9, -1e9};
-    for (const Point p : body())
-        box = {std::min(box.x0, p.x), std::min(box.y0, p.y), std::max(box.x1, p.x), std::max(box.y1, p.y)};
-    return box;
-}
+Box CopperPart::bounds() const { return box_of(body()); }
 
 double CopperLayout::width() const {
-    const auto [a, b] =
-        std::minmax_element(outline.begin(), outline.end(), [](Point p, Point q) { return p.x < q.x; });
-    return outline.empty() ? 0 : b->x - a->x;
+    const Box b = box_of(outline);
+    return outline.empty() ? 0 : b.x1 - b.x0;
 }
 double CopperLayout::height() const {
-    const auto [a, b] =
-        std::minmax_element(outline.begin(), outline.end(), [](Point p, Point q) { return p.y < q.y; });
-    return outline.empty() ? 0 : b->y - a->y;
+    const Box b = box_of(outline);
+    return outline.empty() ? 0 : b.y1 - b.y0;
 }
 double CopperLayout::track_length() const {
     double sum = 0;

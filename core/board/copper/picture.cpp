@@ -130,14 +130,12 @@ class CopperPainter {
     }
 
     LyingPart lying(const CopperPart& p) const {
-        LyingPart at{p.part, p.footprint.picture, {}, {1e9, 1e9, -1e9, -1e9}};
+        LyingPart at{p.part, p.footprint.picture, {}, no_box};
         for (const Pad& pad : p.footprint.pads) {
             const Point q = p.pad(pad);
             at.pins.push_back({pad.pin, x(q.x), y(q.y)});
         }
-        for (const Point q : p.body())
-            at.body = {std::min(at.body.x0, x(q.x)), std::min(at.body.y0, y(q.y)),
-                       std::max(at.body.x1, x(q.x)), std::max(at.body.y1, y(q.y))};
+        for (const Point q : p.body()) widen(at.body, Point{x(q.x), y(q.y)});
         return at;
     }
 

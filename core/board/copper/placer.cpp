@@ -13,10 +13,6 @@ namespace {
 
 constexpr double place_grid = 1.27;  // mm
 
-Box joined_boxes(const Box& a, const Box& b) {
-    return {std::min(a.x0, b.x0), std::min(a.y0, b.y0), std::max(a.x1, b.x1), std::max(a.y1, b.y1)};
-}
-Box around_point(Point p, double r) { return {p.x - r, p.y - r, p.x + r, p.y + r}; }
 double on_place_grid(double mm) { return place_grid * std::round(mm / place_grid); }
 
 }  // namespace
@@ -24,8 +20,7 @@ double on_place_grid(double mm) { return place_grid * std::round(mm / place_grid
 CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circuit,
                            std::vector<CopperCluster> clusters, Setting setting, std::uint64_t seed)
     : parts_(parts), set_(std::move(setting)), random_(seed) {
-    frame_ = {1e9, 1e9, -1e9, -1e9};
-    for (const Point p : set_.outline) frame_ = joined_boxes(frame_, {p.x, p.y, p.x, p.y});
+    frame_ = box_of(set_.outline);
     const auto names = circuit.nets();
     nets_.resize(names.size()), counted_.assign(names.size(), false), piece_of_.resize(parts.size());
     for (CopperCluster& cluster : clusters) {
@@ -184,14 +179,14 @@ void CopperPlacer::put(Piece& p, const Spot& spot) {
         const Footprint& f = parts_[m.part].footprint;
         const double turn = m.turn + spot.turn;
         const Point at = spot.at + turned(m.offset, spot.turn);
-        Box box{1e9, 1e9, -1e9, -1e9};
+        Box box = no_box;
         for (const Point corner : {Point{f.body.x0, f.body.y0}, Point{f.body.x1, f.body.y0},
                                    Point{f.body.x0, f.body.y1}, Point{f.body.x1, f.body.y1}})
-            box = joined_boxes(box, around_point(at + turned(corner, turn), set_.room / 2));
-        for (const Pad& pad : f.pads)
-            box = joined_boxes(box, around_point(at + turned({pad.x, pad.y}, turn), land + set_.room / 2));
+            widen(box, at + turned(corner, turn), set_.room / 2);
+        for (const Pad& pad : f.pads) widen(box, at + turned({pad.x, pad.y}, turn), land + set_.room / 2);
         p.bodies.push_back(box);
-        p.outline = p.bodies.size() == 1 ? box : joined_boxes(p.outline, box);
+        if (p.bodies.size() == 1) p.outline = no_box;
+        widen(p.outline, box);
     }
     if (!p.single()) p.bodies = {p.outline};
 }

@@ -123,10 +123,8 @@ double CopperPlacer::own_cost(const Piece& p, std::size_t index) const {
 }
 
 double CopperPlacer::spread() const {
-    Box b{1e9, 1e9, -1e9, -1e9};
-    for (const Piece& p : pieces_)
-        b = {std::min(b.x0, p.outline.x0), std::min(b.y0, p.outline.y0), std::max(b.x1, p.outline.x1),
-             std::max(b.y1, p.outline.y1)};
+    Box b = no_box;
+    for (const Piece& p : pieces_) widen(b, p.outline);
     return 1.5 * (b.x1 - b.x0 + b.y1 - b.y0);
 }
 

@@ -16,7 +16,7 @@ std::string pin_key(const CopperPad& p) { return p.designator + "." + p.pin; }
 /// A piece of copper in one piece, and the box around it.
 struct Copper {
     Region region;
-    Box box{1e9, 1e9, -1e9, -1e9};
+    Box box;
     int layer;
 };
 
@@ -25,12 +25,8 @@ class Extraction {
     Extraction(const CopperLayout& l, const std::vector<Region>& copper) : l_(l) {
         for (int layer = 0; layer < l.layers; ++layer)
             for (Region& piece : copper[static_cast<std::size_t>(layer)].pieces()) {
-                Copper c{std::move(piece), {1e9, 1e9, -1e9, -1e9}, layer};
-                for (const Ring& ring : c.region.outer())
-                    for (const Point p : ring)
-                        c.box = {std::min(c.box.x0, p.x), std::min(c.box.y0, p.y), std::max(c.box.x1, p.x),
-                                 std::max(c.box.y1, p.y)};
-                copper_.push_back(std::move(c));
+                const Box box = piece.bounds();
+                copper_.push_back({std::move(piece), box, layer});
             }
         root_.resize(copper_.size());
         std::iota(root_.begin(), root_.end(), std::size_t{0});

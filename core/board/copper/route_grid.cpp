@@ -17,10 +17,7 @@ constexpr double eps = 1e-6;
 
 RouteGrid::RouteGrid(const CopperLayout& l, const std::vector<std::string>& nets, double width)
     : width_(width), gap_(l.making.gap), plated_(l.making.plated) {
-    Box frame{1e9, 1e9, -1e9, -1e9};
-    for (const Point p : l.outline)
-        frame = {std::min(frame.x0, p.x), std::min(frame.y0, p.y), std::max(frame.x1, p.x),
-                 std::max(frame.y1, p.y)};
+    const Box frame = box_of(l.outline);
     x0_ = frame.x0, y0_ = frame.y0;
     columns_ = static_cast<int>(std::floor((frame.x1 - frame.x0) / pitch + eps)) + 1;
     rows_ = static_cast<int>(std::floor((frame.y1 - frame.y0) / pitch + eps)) + 1;

@@ -33,15 +33,6 @@ double clearance(const CopperShape& a, const CopperShape& b) {
     return least;
 }
 
-Box box_around(const CopperShape& s) {
-    Box box{1e9, 1e9, -1e9, -1e9};
-    for (const Ring& ring : s.region.outer())
-        for (const Point p : ring)
-            box = {std::min(box.x0, p.x), std::min(box.y0, p.y), std::max(box.x1, p.x),
-                   std::max(box.y1, p.y)};
-    return box;
-}
-
 double to_edge(const CopperLayout& l, Point a, Point b) {
     double least = 1e9;
     for (std::size_t k = 0; k < l.outline.size(); ++k)
@@ -75,7 +66,7 @@ class RuleCheck {
     void gaps(int layer) {
         const auto copper = copper_on(l_, layer);
         std::vector<Box> boxes;
-        for (const CopperShape& s : copper) boxes.push_back(box_around(s));
+        for (const CopperShape& s : copper) boxes.push_back(s.region.bounds());
         for (std::size_t i = 0; i < copper.size(); ++i)
             for (std::size_t k = 0; k < i; ++k) {
                 const CopperShape &a = copper[i], &b = copper[k];

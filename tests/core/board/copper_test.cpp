@@ -7,11 +7,14 @@
 
 #include "board/board.hpp"
 #include "board/by_hand.hpp"
+#include "board/compare.hpp"
 #include "board/copper/layout.hpp"
 #include "board/copper/track_current.hpp"
 #include "command/own_parts.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "fabricate/fabricated.hpp"
+#include "kit/board_sheet.hpp"
 #include "support/board_circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
@@ -367,6 +370,81 @@ TEST(ByHand, AreasAndWordsAreReadAsTheyAreShown) {
     EXPECT_EQ(board_texts_text(texts.value()), "3 20 Harbour beacon; 3 24 1.2: version 2");
     for (const char* wrong : {"3 20", "words", "3 20 90: big", "3 -20 up"})
         EXPECT_FALSE(read_board_texts(wrong)) << wrong;
+}
+
+TEST(Compare, WorkAndCostGrowWithTheBatchAndShowTheirWorking) {
+    const Design d = read_design(find_demo("coat-badge")->text).value();
+    const auto one = ask(CompareQuery{d.circuit, d.board, 1}).value(),
+               many = ask(CompareQuery{d.circuit, d.board, 30}).value();
+    ASSERT_EQ(one.size(), board_methods().size());
+    for (std::size_t k = 0; k < one.size(); ++k) {
+        EXPECT_EQ(one[k].error, "");
+        EXPECT_GT(many[k].work.value, one[k].work.value);
+        EXPECT_GE(many[k].cost.value, one[k].cost.value);
+        EXPECT_EQ(one[k].work.working.size(), 1u);
+        EXPECT_FALSE(one[k].risk.empty() || one[k].tools.empty());
+    }
+}
+
+TEST(Compare, AMethodThatCannotBeSaysWhy) {
+    Design d = read_design(find_demo("coat-badge")->text).value();
+    d.board.width = 6, d.board.height = 6;  // of copper only
+    const auto all = ask(CompareQuery{d.circuit, d.board, 1}).value();
+    EXPECT_EQ(all[0].error, "");
+    EXPECT_NE(all[2].error.find("find no place"), std::string::npos) << all[2].error;
+}
+
+TEST(BoardSheet, SaysFirstWhatDiffersAndHoldsBothSides) {
+    Design d = read_design(find_demo("harbour-beacon")->text).value();
+    Board board = ask(BoardQuery{d.circuit, board_choices(d)}).value();
+    const auto words = [&] {
+        std::string all;
+        for (const Drawing& page : board_sheet(board, d.name))
+            for (const Item& item : page.items)
+                if (const auto* text = std::get_if<Text>(&item.shape)) all += text->text + "\n";
+        return all;
+    };
+    const std::string good = words();
+    EXPECT_EQ(good.find("DIFFERS"), std::string::npos);
+    for (const char* part :
+         {"Component side", "Solder side, mirrored", "Mill between the tracks", "Rotating tools", "Wires"})
+        EXPECT_NE(good.find(part), std::string::npos) << part;
+    EXPECT_EQ(good.find("Rotating tools"), good.rfind("Rotating tools"))
+        << "a caution stands once for works in a row";
+    board.differences = {"R1.a and C1.b are joined on the board but not in the circuit"};
+    EXPECT_LT(words().find("DIFFERS FROM THE CIRCUIT"), words().find("Component side"));
+    EXPECT_FALSE(side_on_paper(board, 0).items.size() == board.sides[0].picture.items.size())
+        << "on the picture itself too";
+}
+
+TEST(CopperChoices, TheOutlineOfTheFaceIsTheBoards) {
+    Design d = read_design(find_demo("coat-badge")->text).value();
+    d.board.shape = "outline", d.face.outline = "M5 5 L45 5 L45 35 L5 35 Z";
+    EXPECT_EQ(board_choices(d).outline, d.face.outline);
+    const auto l = lay_out_copper(d.circuit, board_choices(d), making("milled"));
+    ASSERT_TRUE(l) << l.error().text();
+    EXPECT_NEAR(l.value().width(), 40, 1e-9);
+    EXPECT_EQ(l.value().outline.front(), (Point{0, 0})) << "its corner at the origin";
+    d.board.outline = "M0 0 L50 0 L50 50 L0 50 Z";
+    EXPECT_EQ(board_choices(d).outline, d.board.outline) << "one of its own";
+}
+
+TEST(CopperChoices, ArePartOfTheFile) {
+    Design d = read_design(find_demo("coat-badge")->text).value();
+    d.board.panel_across = 2, d.board.panel_down = 3, d.board.panel_parting = "tabs",
+    d.board.corner_holes = 3;
+    d.board.spots = {{"L1", 5.08, 7.62, 90, false, false, {}}};
+    d.board.keep_out = {{1, 2, 3, 4, {}}}, d.board.texts = {{1, 2, 1.5, "up", {}}};
+    const auto again = read_design(write_design(d));
+    ASSERT_TRUE(again) << again.error().text();
+    EXPECT_EQ(again.value().board, d.board);
+    const BoardPanel panel = panel_of(d.board);
+    EXPECT_EQ(panel.across * panel.down, 6);
+    EXPECT_EQ(panel.parting, "tabs");
+    BoardChoices single = d.board;
+    single.panel_across = single.panel_down = 1;
+    EXPECT_EQ((BoardQuery{d.circuit, single}.key()), (BoardQuery{d.circuit, d.board}.key()))
+        << "a panel changes no board";
 }
 
 TEST(FaceLights, StandWhereTheFaceHasThem) {
