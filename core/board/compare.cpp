@@ -7,14 +7,14 @@
 namespace elkit {
 namespace {
 
-constexpr double seconds_a_minute = 60;
+constexpr double minutes_an_hour = 60;
 
 Figure work_of(const Board& board, double kits) {
     const Board::Effort& e = board.effort;
     Figure f{"board.work",
              "work on the boards",
-             seconds_a_minute * (e.setup_minutes + kits * e.board_minutes),
-             Unit::second,
+             (e.setup_minutes + kits * e.board_minutes) / minutes_an_hour,
+             Unit::hour,
              {},
              {},
              {}};

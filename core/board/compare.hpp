@@ -11,7 +11,7 @@ struct MethodCompared {
     std::string method, name, tools, risk;
     std::string error;  ///< why there is no such board; else empty
     std::string size, summary;
-    Figure work;           ///< preparing and all boards of the batch, without looking for parts [s]
+    Figure work;           ///< preparing and all boards of the batch, without looking for parts [h]
     Figure cost;           ///< of the boards, beside their material in the parts list
     double days = 0;       ///< until they are in hand, without the work
     bool differs = false;  ///< from the circuit

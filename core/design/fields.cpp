@@ -84,10 +84,10 @@ std::vector<DesignField> make_fields() {
             "corner_holes", "Corner holes", "diameter of a hole in each corner; 0: none", Unit::metre, 0,
             0.01, [](auto& d) -> auto& { return d.board.corner_holes; }, 1000),
         number(
-            "panel_across", "Panel, across", "ordered boards in one piece, beside each other", Unit::count, 1,
-            20, [](auto& d) -> auto& { return d.board.panel_across; }),
+            "panel_across", "Panel, across", "ordered boards in one piece", Unit::count, 1, 20,
+            [](auto& d) -> auto& { return d.board.panel_across; }),
         number(
-            "panel_down", "Panel, down", "ordered boards in one piece, below each other", Unit::count, 1, 20,
+            "panel_down", "Panel, down", "", Unit::count, 1, 20,
             [](auto& d) -> auto& { return d.board.panel_down; }),
         other(
             "for_children", "handled by children", "change who it is for",

@@ -16,8 +16,9 @@ void true_size(PageWriter& w, const Board& board) {
         all += side.picture.width + 8;
     w.room(highest + 24);
     w.heading("The board, at 1:1");
-    w.paragraph(fmt::format("{}, {:.1f} × {:.1f} mm. Lay the board on the picture to check the print.",
-                            board.size, board.width, board.height),
+    const std::string millimetres = fmt::format("{:.1f} × {:.1f} mm", board.width, board.height);
+    w.paragraph(fmt::format("{}. Lay the board on the picture to check the print.",
+                            board.size == millimetres ? millimetres : board.size + ", " + millimetres),
                 0, 3.1, Ink::muted);
     w.gap(2);
     const bool beside = all - 8 <= right - left;

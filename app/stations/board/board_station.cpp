@@ -92,7 +92,7 @@ void BoardStation::buildTools() {
         next.board.method = method_->itemData(at).toString().toStdString();
         session().edit(std::move(next), tr("make it on %1").arg(method_->itemText(at)));
     });
-    files_ = new QPushButton(tr("Machine files…"));
+    files_ = new QPushButton(tr("Files…"));
     files_->setToolTip(
         tr("For the mill or the board house, in one ZIP: G-code, or Gerber, drill, netlist, order sheet"));
     connect(files_, &QPushButton::clicked, this, [this] { emit actionAsked(QStringLiteral("fabrication")); });

@@ -64,8 +64,8 @@ void ComparePanel::refresh() {
                     tr("For this batch. Work: preparing, joints, wires; without looking for parts. Cost: "
                        "what the methods of "
                        "making.json say, "
-                       "material is in the parts list. Days until they are in hand. A double click chooses a "
-                       "method."));
+                       "material is in the parts list. Days until they are in hand. A double click or Enter "
+                       "chooses a method."));
             });
 }
 

@@ -66,6 +66,8 @@ void HandPanel::buildChoices(QBoxLayout* column) {
     const auto box = [&](const QString& name, std::string BoardChoices::*choice, const QString& what) {
         auto* combo = new QComboBox;
         combo->setAccessibleName(name);
+        combo->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        combo->setMinimumContentsLength(12);
         form->addWide(name, combo);
         connect(combo, &QComboBox::activated, this, [this, combo, choice, what](int at) {
             Design next = session_.design();
