@@ -5,6 +5,7 @@
 #include <iostream>
 
 #include "board/board.hpp"
+#include "board/by_hand.hpp"
 #include "board/compare.hpp"
 #include "board/mount.hpp"
 #include "board/trial/trial_board.hpp"
@@ -19,7 +20,7 @@ namespace {
 
 struct BoardOptions {
     Options common;
-    std::string method, svg, shape, area;
+    std::string method, svg, shape, area, pass, free;
     double columns = -1, rows = -1, width = -1, height = -1, layers = -1, track = -1;
     std::vector<std::string> lock;
     bool compare = false, write = false;
@@ -52,6 +53,16 @@ Result<BoardChoices> choices_from(const BoardOptions& o, BoardChoices choices) {
     if (o.layers >= 0) choices.layers = o.layers;
     if (o.track >= 0) choices.track = o.track;
     if (!o.shape.empty()) choices.shape = o.shape;
+    if (!o.pass.empty()) {
+        auto pulls = read_pulls(o.pass == "none" ? "" : o.pass);
+        if (!pulls) return pulls.error();
+        choices.pulls = std::move(pulls).value();
+    }
+    if (!o.free.empty()) {
+        auto areas = read_keep_out(o.free == "none" ? "" : o.free);
+        if (!areas) return areas.error();
+        choices.keep_out = std::move(areas).value();
+    }
     if (!o.area.empty()) choices.area = o.area == "none" ? "" : o.area;
     for (const std::string& text : o.lock) {
         auto spot = spot_from(text);
@@ -242,7 +253,10 @@ int list_footprints(bool json) {
             continue;
         }
         Json pads = Json::array();
-        for (const Pad& pad : f->pads) pads.push_back({{"pin", pad.pin}, {"at", {pad.x, pad.y}}});
+        for (const Pad& pad : f->pads) {
+            pads.push_back({{"pin", pad.pin}, {"at", {pad.x, pad.y}}});
+            if (f->surface) pads.back()["size"] = {pad.width, pad.height};
+        }
         all.push_back({{"id", f->id},
                        {"name", f->name},
                        {"kinds", kinds},
@@ -253,6 +267,8 @@ int list_footprints(bool json) {
                        {"picture", f->picture},
                        {"edge", f->edge},
                        {"socket", f->socket},
+                       {"surface", f->surface},
+                       {"usual", f->usual},
                        {"row", f->row},
                        {"own", f->own}});
     }
@@ -281,6 +297,10 @@ std::vector<Command> board_commands() {
              sub.add_option("--track", o->track, "mm wide where there is room")->check(within(0, 20));
              sub.add_option("--area", o->area, "net that fills what is free, or none");
              sub.add_option("--lock", o->lock, "part=x,y,turn: stays there, mm and degrees; several times");
+             sub.add_option(
+                 "--pass", o->pass,
+                 "what tracks pass, instead of the design's: \"GND 12.7 8.9; OUT 20 5 component\", or none");
+             sub.add_option("--free", o->free, "areas without parts and tracks: \"20 10 30 15; …\", or none");
              sub.add_flag("--compare", o->compare, "all methods beside each other, for this batch");
              sub.add_flag("--write", o->write, "puts these choices into FILE");
              sub.add_option("--svg", o->svg, "writes each side at true size: NAME-1.svg, NAME-2.svg");

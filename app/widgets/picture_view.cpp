@@ -129,12 +129,14 @@ Items PictureView::at(std::size_t index) const {
 
 QString PictureView::refAt(QPointF position) const {
     const QPointF p = (position - origin()) / scale();
+    const double slack = std::min(3.0, 4 / scale());  // pixels where the picture is enlarged
     for (auto group = drawing_.sticky.rbegin(); group != drawing_.sticky.rend(); ++group)
-        if (const auto ref = hit(at(group->begin), at(group->end), p.x() - shiftOf(*group), p.y(), 2);
+        if (const auto ref =
+                hit(at(group->begin), at(group->end), p.x() - shiftOf(*group), p.y(), std::min(2.0, slack));
             !ref.empty())
             return QString::fromStdString(ref);
     if (pan_.x() < 0 && position.x() < drawing_.margin * scale()) return {};  // covered
-    return QString::fromStdString(hit(at(0), at(drawing_.scrolling()), p.x(), p.y(), 3));
+    return QString::fromStdString(hit(at(0), at(drawing_.scrolling()), p.x(), p.y(), slack));
 }
 
 /// Of what has a tag, the tag.
@@ -191,7 +193,11 @@ void PictureView::paintEvent(QPaintEvent*) {
     if (!drawing_.sticky.empty()) paintSticky(painter);
     if (!highlight_.isEmpty()) ring(painter, highlight_, theme().teal);
     if (hasFocus() && !selected_.isEmpty()) ring(painter, selected_, theme().amber);
-    if (dragged_.startsWith(QLatin1String("pin:")) && dragging_ != pressed_) {
+    if (in_frame_) {
+        painter.setPen(QPen(theme().teal, 2, Qt::DashLine));
+        painter.drawRect(QRectF(pressed_, dragging_).normalized());
+    }
+    if (among(pullable_, dragged_) && dragging_ != pressed_) {
         painter.setPen(QPen(theme().teal, 2, Qt::DashLine));
         painter.drawLine(pressed_, dragging_);
         painter.setBrush(theme().teal);
@@ -230,6 +236,10 @@ void PictureView::resizeEvent(QResizeEvent* event) {
 }
 
 void PictureView::mousePressEvent(QMouseEvent* event) {
+    if (framing_ && event->modifiers() & Qt::ShiftModifier) {
+        in_frame_ = true, pressed_ = dragging_ = event->position();
+        return;
+    }
     const QString ref = refAt(event->position());
     pressed_ = event->position();
     panning_ = ref.isEmpty() && zoomable_;
@@ -243,6 +253,13 @@ void PictureView::mousePressEvent(QMouseEvent* event) {
 }
 
 void PictureView::mouseReleaseEvent(QMouseEvent* event) {
+    if (std::exchange(in_frame_, false)) {
+        update();
+        const QRectF frame = QRectF(pressed_, event->position()).normalized();
+        if (frame.width() > 5 && frame.height() > 5)
+            emit framed({(frame.topLeft() - origin()) / scale(), frame.size() / scale()});
+        return;
+    }
     const QString ref = std::exchange(dragged_, {});
     panning_ = false;
     update();
@@ -267,7 +284,7 @@ void PictureView::mouseMoveEvent(QMouseEvent* event) {
         return;
     }
     if (event->buttons() & Qt::LeftButton &&
-        (dragged_.startsWith(QLatin1String("pin:")) || among(movable_, dragged_))) {
+        (in_frame_ || among(pullable_, dragged_) || among(movable_, dragged_))) {
         dragging_ = event->position();
         return update();
     }

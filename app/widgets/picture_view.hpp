@@ -31,6 +31,9 @@ class PictureView : public QWidget {
     void setDraggable(std::vector<std::string> prefixes) { draggable_ = std::move(prefixes); }
     /// Kinds of refs that are moved within the picture.
     void setMovable(std::vector<std::string> prefixes) { movable_ = std::move(prefixes); }
+    /// Kinds of refs from which a line is drawn to where they are dropped.
+    void setPullable(std::vector<std::string> prefixes) { pullable_ = std::move(prefixes); }
+    void setFraming(bool framing) { framing_ = framing; }  ///< Shift and the mouse draw a frame
     QString selected() const { return selected_; }
     void select(const QString& ref);
     std::vector<std::string> selectableRefs() const;
@@ -45,6 +48,7 @@ class PictureView : public QWidget {
     void hovered(const QString& ref);
     void dropped(const QString& ref, QPointF at);  ///< an item was dragged to `at`, in drawing coordinates
     void moved(const QString& ref, QPointF by);    ///< an item was moved by the mouse, in drawing units
+    void framed(QRectF frame);                     ///< drawn with Shift, in drawing coordinates
     void stepped(const QString& ref, int steps);   ///< wheel or up and down keys on an item
 
   protected:
@@ -78,12 +82,12 @@ class PictureView : public QWidget {
     void ring(QPainter& painter, const QString& ref, const QColor& colour) const;
     Drawing drawing_;
     static bool among(const std::vector<std::string>& prefixes, const QString& ref);
-    std::vector<std::string> selectable_, draggable_, movable_;
+    std::vector<std::string> selectable_, draggable_, movable_, pullable_{"pin:"};
     QString selected_, highlight_, hovered_, dragged_;
     QPointF pressed_, dragging_;
     double maximum_scale_ = 1.25, zoom_ = 1;
     QPointF pan_;
-    bool zoomable_ = false, panning_ = false, dimmed_ = false;
+    bool zoomable_ = false, panning_ = false, dimmed_ = false, framing_ = false, in_frame_ = false;
 };
 
 }  // namespace elkit

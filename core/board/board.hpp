@@ -60,6 +60,12 @@ struct NetCopper {
     std::string place;     ///< of the narrowest
 };
 
+/// A chip, the capacitor nearest to it across its supply, and the copper between them.
+struct SupplyPath {
+    std::string chip, capacitor;
+    double length = 0;  ///< mm, of the longer of its two ways
+};
+
 /// A side of the board to look at.
 struct BoardSide {
     std::string title;
@@ -70,6 +76,7 @@ struct BoardSide {
 struct Board {
     std::string method;            ///< id
     double width = 0, height = 0;  ///< mm
+    int layers = 0;                ///< of copper; 0 on boards of holes
     std::string size;              ///< "18 × 12 holes"
     std::vector<PlacedPin> pins;
     std::vector<BoardPart> parts;                  ///< of the circuit, in its order
@@ -77,6 +84,7 @@ struct Board {
     std::vector<std::string> differences;  ///< from the circuit, in words; empty: the board is the circuit
     std::vector<Neighbours> neighbours;    ///< nets between which solder must not flow
     std::vector<NetCopper> copper;         ///< empty on boards of holes
+    std::vector<SupplyPath> supplies;      ///< likewise
     std::vector<BoardSide> sides;
     std::vector<BoardWire> wires;
     std::vector<BoardWork> works;

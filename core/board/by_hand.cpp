@@ -73,9 +73,28 @@ Result<Design> locked_by_hand(const Design& design, const Board& board, const st
     return changed(design, board, part, [&](PartSpot& spot, const BoardPart&) { spot.locked = locked; });
 }
 
+Result<Design> pulled_by_hand(const Design& design, const Board& board, TrackPull pull) {
+    const auto nets = design.circuit.nets();
+    if (std::find(nets.begin(), nets.end(), pull.net) == nets.end())
+        return Error{Fault::design, "/board/pulls", "there is no net " + pull.net, "a net of the circuit"};
+    if (!(pull.x >= 0 && pull.y >= 0 && pull.x <= board.width && pull.y <= board.height))
+        return Error{Fault::design, "/board/pulls", "the place is not on the board", "a place on it"};
+    pull.component_side &= board.layers > 1;
+    pull.x = on_hand_grid(pull.x), pull.y = on_hand_grid(pull.y);
+    Design next = with_spots(design, board);
+    constexpr double same = 1.3;  // mm
+    std::erase_if(next.board.pulls, [&](const TrackPull& p) {
+        return p.net == pull.net && p.component_side == pull.component_side &&
+               std::hypot(p.x - pull.x, p.y - pull.y) < same;
+    });
+    next.board.pulls.push_back(std::move(pull));
+    return next;
+}
+
 Design arranged_anew(Design design) {
     std::erase_if(design.board.spots,
                   [&](const PartSpot& s) { return !s.locked || has_place(design, s.part); });
+    design.board.pulls.clear();  // they were for parts that lay elsewhere
     return design;
 }
 
@@ -100,6 +119,39 @@ std::vector<std::string> entries(const std::string& text) {
 bool on_any_board(double mm) { return mm >= 0 && mm <= longest_board; }
 
 }  // namespace
+
+std::string pulls_text(const std::vector<TrackPull>& pulls) {
+    std::string text;
+    for (const TrackPull& p : pulls)
+        text += fmt::format("{}{} {:g} {:g}{}", text.empty() ? "" : "; ", p.net, p.x, p.y,
+                            p.component_side ? " component" : "");
+    return text;
+}
+
+Result<std::vector<TrackPull>> read_pulls(const std::string& text) {
+    std::vector<TrackPull> all;
+    for (const std::string& entry : entries(text)) {
+        std::istringstream in(entry);
+        std::vector<std::string> words;
+        for (std::string word; in >> word;) words.push_back(word);
+        TrackPull p;
+        p.component_side = !words.empty() && words.back() == "component";
+        if (!words.empty() && (p.component_side || words.back() == "solder")) words.pop_back();
+        const auto number = [&](std::size_t from_end, double& mm) {
+            char* end = nullptr;
+            const std::string& word = words[words.size() - from_end];
+            mm = std::strtod(word.c_str(), &end);
+            return end == word.c_str() + word.size() && on_any_board(mm);
+        };
+        if (words.size() < 3 || !number(2, p.x) || !number(1, p.y))
+            return Error{Fault::usage, "what tracks pass", "\"" + entry + "\"",
+                         "net, mm from the left, mm from above, as GND 12.7 8.9; several with ; between"};
+        words.resize(words.size() - 2);
+        p.net = fmt::format("{}", fmt::join(words, " "));  // names of nets may have blanks
+        all.push_back(std::move(p));
+    }
+    return all;
+}
 
 std::string keep_out_text(const std::vector<KeepOut>& areas) {
     std::string text;
@@ -127,7 +179,8 @@ Result<std::vector<KeepOut>> read_keep_out(const std::string& text) {
 std::string board_texts_text(const std::vector<BoardText>& texts) {
     std::string text;
     for (const BoardText& t : texts) {
-        text += fmt::format("{}{:g} {:g} ", text.empty() ? "" : "; ", t.x, t.y);
+        text += text.empty() ? "" : "; ";
+        if (!t.anywhere) text += fmt::format("{:g} {:g} ", t.x, t.y);
         if (t.size != BoardText{}.size) text += fmt::format("{:g}: ", t.size);
         text += t.text;
     }
@@ -139,18 +192,19 @@ Result<std::vector<BoardText>> read_board_texts(const std::string& text) {
     for (const std::string& entry : entries(text)) {
         BoardText t;
         std::istringstream in(entry);
-        const bool read = static_cast<bool>(in >> t.x >> t.y);
+        t.anywhere = !(in >> t.x >> t.y);
         std::string words;
         std::getline(in, words);
-        words = trimmed(words);
+        words = trimmed(t.anywhere ? entry : words);
+        if (t.anywhere) t.x = t.y = 0;
         double size = 0;
         int used = 0;
         if (std::sscanf(words.c_str(), "%lf :%n", &size, &used) == 1 && used > 0)
             t.size = size, words = trimmed(words.substr(static_cast<std::size_t>(used)));
-        if (!read || words.empty() || !on_any_board(t.x) || !on_any_board(t.y) || t.size < 0.5 || t.size > 50)
-            return Error{
-                Fault::usage, "words on the board", "\"" + entry + "\"",
-                "mm from the left, mm from above, words: 3 20 Harbour beacon; several with ; between"};
+        if (words.empty() || !on_any_board(t.x) || !on_any_board(t.y) || t.size < 0.5 || t.size > 50)
+            return Error{Fault::usage, "words on the board", "\"" + entry + "\"",
+                         "words, or mm from the left, mm from above, words: 3 20 Harbour beacon; several "
+                         "with ; between"};
         t.text = words;
         all.push_back(std::move(t));
     }

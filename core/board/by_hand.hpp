@@ -21,15 +21,24 @@ Result<Design> turned_by_hand(const Design& design, const Board& board, const st
                               double degrees);
 /// Kept where it is, or free to be laid elsewhere.
 Result<Design> locked_by_hand(const Design& design, const Board& board, const std::string& part, bool locked);
-/// All but what is locked is laid anew; lights that the face has go back to where it has them.
+/// All but what is locked is laid anew, and no track is pulled; lights that the face has go back to where it
+/// has them.
 Design arranged_anew(Design design);
+
+/// A track of this net pulled to a place [mm from the board's upper left corner], parts stay; one pulled near
+/// there before goes. Design error: no such net, or not on the board.
+Result<Design> pulled_by_hand(const Design& design, const Board& board, TrackPull pull);
+/// "GND 12.7 8.9; VCC 20 5 component": net, mm from the left, mm from above, its side where that is not the
+/// solder side; and back. Usage error that shows what could not be read.
+std::string pulls_text(const std::vector<TrackPull>& pulls);
+Result<std::vector<TrackPull>> read_pulls(const std::string& text);
 
 /// "20 10 30 15; 0 0 5 5": left, top, width and height of each area that stays free [mm]; and back. Usage
 /// error that shows what could not be read.
 std::string keep_out_text(const std::vector<KeepOut>& areas);
 Result<std::vector<KeepOut>> read_keep_out(const std::string& text);
-/// "3 20 Harbour beacon; 3 24 1.2: version 2": left end of the baseline [mm], with a colon the height of the
-/// letters, and the words; and back.
+/// "3 20 Harbour beacon; 1.2: version 2": left end of the baseline [mm] or nothing for anywhere, with a colon
+/// the height of the letters, and the words; and back.
 std::string board_texts_text(const std::vector<BoardText>& texts);
 Result<std::vector<BoardText>> read_board_texts(const std::string& text);
 

@@ -19,9 +19,9 @@ using nlohmann::json;
 
 constexpr double most_mm = 300;
 constexpr std::size_t most_pads = 100;
-constexpr std::array pictures{"axial",    "box",  "can",       "can-lying", "clamp", "dip",
-                              "disc",     "dome", "header",    "holder",    "leads", "half-round",
-                              "standing", "tab",  "tab-lying", "toroid"};
+constexpr std::array pictures{"axial", "box",        "can",      "can-lying", "clamp",     "dip",
+                              "disc",  "dome",       "flat",     "flat-chip", "header",    "holder",
+                              "leads", "half-round", "standing", "tab",       "tab-lying", "toroid"};
 
 double millimetres(const json& j, const char* what) {
     const double value = j.get<double>();
@@ -29,13 +29,30 @@ double millimetres(const json& j, const char* what) {
     return value;
 }
 
+Pad read_pad(const json& j) {
+    Pad pad{j.at("pin"), millimetres(j.at("at").at(0), "a pad"), millimetres(j.at("at").at(1), "a pad")};
+    if (!j.contains("size")) return pad;
+    pad.width = millimetres(j["size"].at(0), "a land"), pad.height = millimetres(j["size"].at(1), "a land");
+    if (!(pad.width >= 0.2 && pad.height >= 0.2))
+        throw std::invalid_argument(fmt::format("a land of {} × {} mm", pad.width, pad.height));
+    return pad;
+}
+
 Footprint read_one(const json& j) {
     Footprint f;
     f.id = j.at("id"), f.name = j.at("name");
     if (f.id.empty() || f.name.empty()) throw std::invalid_argument("id or name is empty");
-    for (const auto& pad : j.at("pads"))
-        f.pads.push_back({pad.at("pin"), millimetres(pad.at("at").at(0), "a pad"),
-                          millimetres(pad.at("at").at(1), "a pad")});
+    for (const auto& pad : j.at("pads")) f.pads.push_back(read_pad(pad));
+    f.surface = !f.pads.empty() && f.pads.front().width > 0;
+    for (const Pad& pad : f.pads)
+        if ((pad.width > 0) != f.surface)
+            throw std::invalid_argument(
+                "some of its pads have a size, some none: all lie on the surface, or none");
+    f.usual = j.value("usual", std::vector<std::size_t>{});
+    auto order = f.usual;
+    std::sort(order.begin(), order.end());
+    for (std::size_t k = 0; k < order.size(); ++k)
+        if (order[k] != k + 1) throw std::invalid_argument("its usual order is not each number once, from 1");
     const json& body = j.at("body");
     f.body = {millimetres(body.at(0), "the body"), millimetres(body.at(1), "the body"),
               millimetres(body.at(2), "the body"), millimetres(body.at(3), "the body")};
@@ -85,6 +102,14 @@ const Footprint* choose(const Part& part) {
             return find_footprint(choice.id);
     }
     return nullptr;
+}
+
+/// The kind's pins as they are at the pads 1, 2, … of this footprint.
+std::vector<std::string> usual_order(const PartKind& kind, const Footprint& shape) {
+    if (shape.usual.size() != kind.pins.size()) return kind.pins;
+    std::vector<std::string> order;
+    for (const std::size_t number : shape.usual) order.push_back(kind.pins[number - 1]);
+    return order;
 }
 
 /// A pad for each pin in use, in a row.
@@ -145,12 +170,28 @@ std::vector<const Footprint*> footprint_choices(const PartKind& kind) {
     return all;
 }
 
+std::string usual_legs(const PartKind& kind, const Footprint& shape) {
+    std::string order;
+    for (const std::string& pin : usual_order(kind, shape)) order += (order.empty() ? "" : " ") + pin;
+    return order;
+}
+
+const Footprint* wired_footprint(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    if (!kind) return nullptr;
+    const Footprint* first = choose(part);
+    if (first && !first->surface) return first;
+    for (const Footprint* f : footprint_choices(*kind))
+        if (!f->surface) return f;
+    return nullptr;
+}
+
 Footprint footprint(const Part& part, const Footprint& shape, const std::vector<std::string>& legs) {
     if (shape.row > 0) return in_a_row(part, shape);
     Footprint f = shape;
     const PartKind* kind = part_kind(part.kind);
     const std::vector<std::string> order = !legs.empty() ? legs
-                                           : kind        ? kind->pins
+                                           : kind        ? usual_order(*kind, shape)
                                                          : std::vector<std::string>{};
     for (Pad& pad : f.pads) {
         std::size_t number = 0;

@@ -14,6 +14,7 @@ namespace elkit {
 struct Pad {
     std::string pin;  ///< of the part; in the catalogue its number in the kind's order; empty: leads nowhere
     double x = 0, y = 0;
+    double width = 0, height = 0;  ///< mm of a land on the surface; 0: a leg goes through a hole
 };
 
 /// The room that a part takes, lying with its first pad at (0, 0), seen from above. From
@@ -28,6 +29,9 @@ struct Footprint {
     bool edge = false;                 ///< belongs at the edge: leads, switches, plugs
     bool socket = false;               ///< what is soldered is a socket
     double row = 0;                    ///< mm; above 0: one pad for each pin in use, in a row this far apart
+    bool surface = false;              ///< soldered on lands of the component side, through no hole
+    std::vector<std::size_t> usual{};  ///< pins of the kind, by number, at its pads where no legs are chosen;
+                                       ///< empty: in the kind's order
     std::vector<std::string> kinds{};  ///< that it suits, where the user added it; those of the catalogue
                                        ///< are named by the kinds
     bool own = false;                  ///< added by the user
@@ -43,6 +47,11 @@ void add_own_footprints(std::vector<Footprint> own);
 
 /// Those that a part of this kind can have, each once: the kind's, then the user's own.
 std::vector<const Footprint*> footprint_choices(const PartKind& kind);
+
+/// The order of legs that a part of this kind has in this footprint where none is chosen: "c b e".
+std::string usual_legs(const PartKind& kind, const Footprint& shape);
+/// The first through holes that suits this part: for what has no lands on its component side.
+const Footprint* wired_footprint(const Part& part);
 
 /// The footprint of this part, with the names of its own pins: the first of its kind's that suits its values.
 /// A part without any gets a pad for each of its pins, to be joined by wires.

@@ -99,11 +99,34 @@ Result<std::vector<Mounted>> mounted(const Circuit& circuit, const BoardChoices&
     return all;
 }
 
+BoardChoices wired_choices(const Circuit& circuit, BoardChoices choices) {
+    for (PartMount& m : choices.parts) {
+        const Footprint* shape = find_footprint(m.footprint);
+        const Part* part = circuit.find(m.part);
+        if (!shape || !shape->surface || !part) continue;
+        const Footprint* wired = wired_footprint(*part);
+        m.footprint = wired ? wired->id : std::string();
+        m.legs.clear();  // they were those of the other shape
+    }
+    return choices;
+}
+
+std::vector<std::string> surface_parts(const Circuit& circuit, const BoardChoices& choices) {
+    std::vector<std::string> all;
+    for (const PartMount& m : choices.parts) {
+        const Footprint* shape = find_footprint(m.footprint);
+        if (shape && shape->surface && circuit.find(m.part)) all.push_back(m.part);
+    }
+    return all;
+}
+
 bool legs_to_choose(const PartKind& kind) { return kind.is(Role::legs_differ) && kind.pins.size() == 3; }
 
-std::vector<std::string> leg_orders(const PartKind& kind) {
+bool legs_agreed(const Footprint& shape) { return !shape.usual.empty(); }
+
+std::vector<std::string> leg_orders(const PartKind& kind, const Footprint& shape) {
     auto pins = kind.pins;
-    std::vector<std::string> all{fmt::format("{}", fmt::join(pins, " "))};
+    std::vector<std::string> all{usual_legs(kind, shape)};
     std::sort(pins.begin(), pins.end());
     do {
         if (std::string order = fmt::format("{}", fmt::join(pins, " ")); order != all.front())

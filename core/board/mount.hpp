@@ -30,10 +30,18 @@ struct Mounted {
 /// footprint, place or leg order, a pin without a pad.
 Result<std::vector<Mounted>> mounted(const Circuit& circuit, const BoardChoices& choices);
 
+/// The same with a footprint through holes for each part that is soldered on the surface: for boards that
+/// have no lands on their component side, to try it or to group it.
+BoardChoices wired_choices(const Circuit& circuit, BoardChoices choices);
+/// Parts that are soldered on the surface: designators.
+std::vector<std::string> surface_parts(const Circuit& circuit, const BoardChoices& choices);
+
 /// True where the order of a part's legs has to be chosen: makers differ, and it has three.
 bool legs_to_choose(const PartKind& kind);
-/// Every order of its legs, "c b e" first: as the kind counts them.
-std::vector<std::string> leg_orders(const PartKind& kind);
+/// Every order of its legs, that of this footprint first: "c b e".
+std::vector<std::string> leg_orders(const PartKind& kind, const Footprint& shape);
+/// True if makers agree about the legs in this footprint.
+bool legs_agreed(const Footprint& shape);
 
 /// What is chosen for a part; empty words where nothing is.
 PartMount mount_of(const BoardChoices& choices, const std::string& designator);

@@ -43,10 +43,12 @@ void PartPainter::part(const LyingPart& lying) {
         {"dip", &PartPainter::dip},       {"half-round", &PartPainter::half_round},
         {"tab", &PartPainter::tab},       {"tab-lying", &PartPainter::tab},
         {"toroid", &PartPainter::toroid}, {"header", &PartPainter::box},
-        {"clamp", &PartPainter::clamp},   {"holder", &PartPainter::holder}};
+        {"clamp", &PartPainter::clamp},   {"holder", &PartPainter::holder},
+        {"flat", &PartPainter::flat},     {"flat-chip", &PartPainter::flat_chip}};
     const auto painter = painters.find(lying.picture);
     (this->*(painter == painters.end() ? &PartPainter::box : painter->second))(at);
     obstacles_.push_back({at.body, at.ref});
+    if (lying.picture.starts_with("flat")) return;  // its lands are seen
     for (const auto& pin : at.pins) {
         d_.add(Circle{pin.x, pin.y, 0.5}, {Ink::none, 0, Ink::ink}, at.ref);
         pad(pin.x, pin.y, 0.5);
@@ -158,6 +160,33 @@ void PartPainter::dip(const Lying& at) {
     d_.add(Circle{ex, ey, 0.8}, {Ink::ink, 0.25, Ink::card}, at.ref);
     const double tx = along ? 0 : (px < cx ? 1.3 : -1.3), ty = along ? (py < cy ? 1.9 : -0.9) : 0.5;
     d_.text(px + tx, py + ty, "1", 1.4, Ink::ink, false, Anchor::middle, at.ref);
+}
+
+/// On the surface: its caps at both ends, the marked end, or the first of its lands.
+void PartPainter::flat(const Lying& at) {
+    d_.add(at.outline(0.15), {Ink::ink, 0.2, Ink::paper}, at.ref);
+    const bool across = at.body.x1 - at.body.x0 > at.body.y1 - at.body.y0;
+    if (at.pins.size() == 2 && polarised(at.part)) {  // the end at its last land
+        const bool high = across ? at.x2 > at.x1 : at.y2 > at.y1;
+        const double thick = 0.35;
+        d_.add(
+            across
+                ? Rect{high ? at.body.x1 - thick : at.body.x0, at.body.y0, thick, at.body.y1 - at.body.y0, 0}
+                : Rect{at.body.x0, high ? at.body.y1 - thick : at.body.y0, at.body.x1 - at.body.x0, thick, 0},
+            {Ink::none, 0, Ink::ink}, at.ref);
+    } else if (at.pins.size() > 2) {
+        d_.add(Circle{at.x1 + 0.25 * (at.cx() - at.x1), at.y1 + 0.45 * (at.cy() - at.y1), 0.25},
+               {Ink::none, 0, Ink::ink}, at.ref);
+    }
+    name_in_the_middle(at, std::clamp(0.75 * 2 * at.radius(), 0.8, 1.5));
+}
+void PartPainter::flat_chip(const Lying& at) {
+    d_.add(at.outline(0.3), {Ink::ink, 0.25, Ink::paper}, at.ref);
+    const std::size_t first = first_leg(at.part, at.pins);
+    d_.add(Circle{at.pins[first].x + 0.3 * (at.cx() - at.pins[first].x) * (at.flat() ? 1 : 0.6),
+                  at.pins[first].y + 0.35 * (at.cy() - at.pins[first].y), 0.4},
+           {Ink::ink, 0.2, Ink::card}, at.ref);
+    name_in_the_middle(at, 1.6);
 }
 
 void PartPainter::half_round(const Lying& at) {

@@ -69,6 +69,8 @@ class PartPainter {
     void clamp(const Lying& at);
     void holder(const Lying& at);
     void dip(const Lying& at);
+    void flat(const Lying& at);
+    void flat_chip(const Lying& at);
     void dome(const Lying& at);
     void half_round(const Lying& at);
     void tab(const Lying& at);

@@ -11,7 +11,8 @@
 namespace elkit {
 namespace {
 
-constexpr double heat_rank = 100;  // mm of height that one grade of sensitivity to heat counts for
+constexpr double surface_first = 1000;  // mm of height: what lies flat comes before all that stands
+constexpr double heat_rank = 100;       // mm of height that one grade of sensitivity to heat counts for
 
 /// Pads of one part, in its own order.
 std::vector<const PlacedPin*> pads_of(const Board& board, const std::string& designator) {
@@ -43,7 +44,7 @@ class PartSteps {
             solder();
         else
             leads();
-        if (!kind_.build.last.empty() && !soldered_in()) last();
+        if (!kind_.build.last.empty() && !soldered_in() && !mounted_.footprint.surface) last();
     }
 
     /// Into a breadboard.
@@ -117,9 +118,11 @@ class PartSteps {
     void prepare() {
         const BuildWords& w = kind_.build;
         const ParamInfo* info = kind_.param(kind_.value_key);
+        const bool flat = mounted_.footprint.surface;  // nothing to bend, often nothing printed on it
         BuildStep& s =
             step(w.measure.empty() ? "prepare" : "measure", Phase::prepare, 1,
-                 fmt::format("Sort out {}: {}", part_.designator, value_text(part_)), words(w.prepare));
+                 fmt::format("Sort out {}: {}", part_.designator, value_text(part_)),
+                 flat ? "As its strip is labelled: " + mounted_.footprint.name + "." : words(w.prepare));
         if (w.measure.empty() || !info) return;
         const double value = part_.number(kind_.value_key), tolerance = part_.number("tolerance");
         const std::string legs = w.measure_pins.size() == 2
@@ -138,7 +141,8 @@ class PartSteps {
 
     void solder() {
         const BuildWords& w = kind_.build;
-        std::string text = soldered_in()
+        std::string text = mounted_.footprint.surface ? on_the_surface()
+                           : soldered_in()
                                ? "Its notch as on the picture; two opposite legs first, then one leg "
                                  "after the other with pauses: the heat goes into the chip."
                                : words(w.solder);
@@ -150,12 +154,41 @@ class PartSteps {
         for (const PlacedPin* pad : pads_)
             if (pad->pin.empty()) free += (free.empty() ? "" : ", ") + pad->place;
         if (!free.empty()) text += fmt::format(" What sits in {} stays free.", free);
-        BuildStep& s = step("solder", Phase::solder, mounted_.footprint.height + heat_rank * w.heat,
+        BuildStep& s = step("solder", Phase::solder,
+                            mounted_.footprint.surface ? mounted_.footprint.height - surface_first
+                                                       : mounted_.footprint.height + heat_rank * w.heat,
                             fmt::format("Solder {}: {}", part_.designator, named()), std::move(text));
         turned(s);
         s.caution = w.caution;
         const LedType* type = kind_.is(Role::light) ? known_catalogue().led(part_.text("type")) : nullptr;
         if (type) s.caution = type->caution;
+    }
+
+    /// "Lands at B3 and C3: tin one, …"
+    std::string on_the_surface() const {
+        std::string where;
+        for (const PlacedPin* pad : pads_) where += (where.empty() ? "" : ", ") + pad->place;
+        const bool two = pads_.size() == 2;
+        return fmt::format(
+            "Lands at {}. Tin one {}, hold the part down with tweezers, melt it in; look whether it lies "
+            "flat and "
+            "straight, then the {}, and the first once more.{}",
+            where, two ? "land" : "corner land", two ? "other end" : "opposite corner, then the rest",
+            two ? "" : " A bridge goes off with flux and a clean tip, or with braid.");
+    }
+    /// Which way round, for what has no legs to tell.
+    std::string marked_end() const {
+        if (pads_.size() == 2 && kind_.polarised)
+            return fmt::format(
+                "The marked end is −, at {}: makers mark it by a bar, a notch or a dot; if in doubt, "
+                "ask a meter.",
+                pads_.back()->place);
+        if (pads_.size() == 3)
+            return "It fits only one way round: the leg that stands alone to the land that does.";
+        if (pads_.size() > 3)
+            return fmt::format("A dot, a notch or a bevelled edge marks its first leg: to {}.",
+                               pads_.front()->place);
+        return "";
     }
 
     /// A chip without a socket.
@@ -203,6 +236,10 @@ class PartSteps {
     /// Which way round, in words and as a picture.
     void turned(BuildStep& s) const {
         s.polarity = words(kind_.build.polarity);
+        if (mounted_.footprint.surface) {
+            s.polarity = marked_end();
+            return;
+        }
         s.legs = leg_picture(part_, mounted_.footprint,
                              [&](const std::string& pin) { return words("{" + pin + "}"); });
     }

@@ -182,6 +182,11 @@ Result<Trial> TrialQuery::compute(const Ask& ask) const {
         return std::pair(a.phase, a.rank) < std::pair(b.phase, b.rank);
     });
     trial.differs = differences(*circuit, *made, states.value().on.readings.supply_current("trial.current"));
+    if (const auto flat = surface_parts(*circuit, board); !flat.empty())
+        trial.differs.push_back(fmt::format(
+            "Form: {} {} soldered on the surface of the board to come; try {} with legs, of the same "
+            "values.",
+            fmt::join(flat, ", "), flat.size() == 1 ? "is" : "are", flat.size() == 1 ? "it" : "them"));
     return trial;
 }
 

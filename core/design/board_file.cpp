@@ -48,9 +48,19 @@ void read_drawn(JsonReader& b, BoardChoices& board) {
         keep.extra = k.rest();
         board.keep_out.push_back(std::move(keep));
     });
+    b.list("pulls", [&](JsonReader& p) {
+        TrackPull pull;
+        p.require("net", "a net of the circuit");
+        pull.net = p.text("net", "");
+        pull.x = p.number("x", 0, 0, longest_side), pull.y = p.number("y", 0, 0, longest_side);
+        pull.component_side = p.choice("side", "solder", {"solder", "component"}) == "component";
+        pull.extra = p.rest();
+        board.pulls.push_back(std::move(pull));
+    });
     b.list("texts", [&](JsonReader& t) {
         BoardText text;
         text.x = t.number("x", 0, 0, longest_side), text.y = t.number("y", 0, 0, longest_side);
+        text.anywhere = t.boolean("anywhere", false);
         text.size = t.number("size", text.size, 0.5, 50), text.text = t.text("text", "");
         text.extra = t.rest();
         board.texts.push_back(std::move(text));
@@ -121,11 +131,19 @@ Json write_board(const BoardChoices& board) {
         append_extra(keep, k.extra);
         j["keep_out"].push_back(std::move(keep));
     }
+    for (const TrackPull& p : board.pulls) {
+        Json pull{{"net", p.net}, {"x", json_number(p.x)}, {"y", json_number(p.y)}};
+        if (p.component_side) pull["side"] = "component";
+        append_extra(pull, p.extra);
+        j["pulls"].push_back(std::move(pull));
+    }
     for (const BoardText& t : board.texts) {
-        Json text{{"x", json_number(t.x)},
-                  {"y", json_number(t.y)},
-                  {"size", json_number(t.size)},
-                  {"text", t.text}};
+        Json text;
+        if (t.anywhere)
+            text["anywhere"] = true;
+        else
+            text["x"] = json_number(t.x), text["y"] = json_number(t.y);
+        text["size"] = json_number(t.size), text["text"] = t.text;
         append_extra(text, t.extra);
         j["texts"].push_back(std::move(text));
     }

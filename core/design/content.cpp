@@ -56,7 +56,9 @@ Digest content_digest(const BoardChoices& c) {
     for (const PartSpot& s : c.spots) d << s.part << s.x << s.y << s.turn << s.locked << s.of_face;
     d << c.keep_out.size();
     for (const KeepOut& k : c.keep_out) d << k.x << k.y << k.width << k.height;
-    for (const BoardText& t : c.texts) d << t.x << t.y << t.size << t.text;
+    d << c.pulls.size();
+    for (const TrackPull& p : c.pulls) d << p.net << p.x << p.y << p.component_side;
+    for (const BoardText& t : c.texts) d << t.x << t.y << t.size << t.text << t.anywhere;
     return d.digest();
 }
 

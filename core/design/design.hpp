@@ -102,11 +102,21 @@ struct KeepOut {
     bool operator==(const KeepOut&) const = default;
 };
 
-/// Words on a board, from the left end of their baseline [mm].
+/// A place that the tracks of a net pass, pulled there by hand [mm].
+struct TrackPull {
+    std::string net;
+    double x = 0, y = 0;
+    bool component_side = false;  ///< of the two copper layers; the solder side where there is one
+    Extra extra;
+    bool operator==(const TrackPull&) const = default;
+};
+
+/// Words on a board, from the left end of their baseline [mm], or anywhere.
 struct BoardText {
     double x = 0, y = 0, size = 1.5;
     std::string text;
-    Extra extra;
+    Extra extra{};
+    bool anywhere = false;  ///< where they cover nothing
     bool operator==(const BoardText&) const = default;
 };
 
@@ -128,6 +138,7 @@ struct BoardChoices {
     std::string panel_parting;                ///< "score" or "tabs"; empty: score
     std::vector<PartSpot> spots;              ///< parts put by hand
     std::vector<KeepOut> keep_out;
+    std::vector<TrackPull> pulls;
     std::vector<BoardText> texts;
     Extra extra;
     bool operator==(const BoardChoices&) const = default;

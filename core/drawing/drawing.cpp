@@ -1,6 +1,7 @@
 #include "drawing/drawing.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <limits>
 
 namespace elkit {
@@ -53,9 +54,43 @@ Box bounds(const Shape& shape) {
     return std::visit(Measure{}, shape);
 }
 
+namespace {
+
+double from_line(double x, double y, std::pair<double, double> a, std::pair<double, double> b) {
+    const double dx = b.first - a.first, dy = b.second - a.second, squared = dx * dx + dy * dy;
+    const double t =
+        squared > 0 ? std::clamp(((x - a.first) * dx + (y - a.second) * dy) / squared, 0.0, 1.0) : 0;
+    return std::hypot(x - a.first - t * dx, y - a.second - t * dy);
+}
+
+/// Inside, or no farther from its rim than `slack`.
+bool near(const Polygon& s, double x, double y, double slack) {
+    bool inside = false;
+    for (std::size_t k = 0; k < s.points.size(); ++k) {
+        const auto &a = s.points[k], &b = s.points[(k + 1) % s.points.size()];
+        if (from_line(x, y, a, b) <= slack) return true;
+        if ((a.second > y) != (b.second > y) &&
+            x < a.first + (b.first - a.first) * (y - a.second) / (b.second - a.second))
+            inside = !inside;
+    }
+    return inside;
+}
+
+bool near(const Shape& shape, double x, double y, double slack) {
+    if (!bounds(shape).contains(x, y, slack)) return false;
+    if (const auto* polygon = std::get_if<Polygon>(&shape)) return near(*polygon, x, y, slack);
+    if (const auto* circle = std::get_if<Circle>(&shape))
+        return std::hypot(x - circle->x, y - circle->y) <= circle->r + slack;
+    if (const auto* line = std::get_if<Line>(&shape))
+        return from_line(x, y, {line->x1, line->y1}, {line->x2, line->y2}) <= slack;
+    return true;
+}
+
+}  // namespace
+
 std::string hit(Items begin, Items end, double x, double y, double slack) {
     while (end != begin)
-        if (--end; !end->ref.empty() && bounds(end->shape).contains(x, y, slack)) return end->ref;
+        if (--end; !end->ref.empty() && near(end->shape, x, y, slack)) return end->ref;
     return {};
 }
 

@@ -61,6 +61,7 @@ std::vector<FabricatedFile> fabricated(const CopperLayout& l, const Circuit& cir
         take(gerber_files(l, name, panel, remarks));
         take(drill_files(l, name, panel));
         files.push_back(netlist_file(l, name, panel));
+        if (has_surface_parts(l)) files.push_back(placement_file(l, name, panel));
         files.push_back(
             {name + "-order-sheet.txt", "order sheet", order_sheet(l, design_name, options, panel, faults)});
     }

@@ -137,8 +137,16 @@ class Milling {
                 for (std::size_t k = 1; k <= ring.size(); ++k) w.cut(m.at(ring[(start + k) % ring.size()]));
                 w.lift();
             });
+            for (const auto& line : words_) {
+                w.go(m.at(line.front()));
+                w.plunge(-tool.depth);
+                for (std::size_t k = 1; k < line.size(); ++k) w.cut(m.at(line[k]));
+                w.lift();
+            }
+            words_.clear();  // only with the first tool
             take(w, fmt::format("{}-{}", file, side(layer)), fmt::format("{}, {}", about, side(layer)));
         };
+        words_ = plan.words;
         write(plan.isolation, *table_.tool(l_.making.isolate), plan.width, "1-isolate", "isolation");
         if (!plan.clearing.empty())
             write(plan.clearing, *table_.tool(l_.making.clear), plan.clearing_width, "2-clear", "clearing");
@@ -264,6 +272,7 @@ class Milling {
     FabricateOptions options_;
     const MakingTable& table_;
     std::vector<FabricatedFile> files_;
+    std::vector<std::vector<Point>> words_;  // of the side that is being milled
     double minutes_ = 0;
 };
 

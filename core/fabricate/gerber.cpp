@@ -6,29 +6,22 @@
 #include <cmath>
 #include <map>
 
+#include "board/copper/words.hpp"
 #include "circuit/part_kind.hpp"
 #include "quantity/plain_text.hpp"
 
 namespace elkit {
 namespace {
 
-constexpr double mask_around = 0.05, legend_line = 0.15, profile_line = 0.1;  // mm
-constexpr double legend_size = 1.0;                                           // mm, height of designators
-
-/// A name as attributes and records of these formats may hold it.
-std::string plain(const std::string& text) {
-    std::string out;
-    for (const char c : one_line(text, 100))
-        out += std::string_view("%*,\\").find(c) != std::string_view::npos ? '_' : c;
-    return out;
-}
+constexpr double mask_around = 0.05, paste_within = 0.05, legend_line = 0.15, profile_line = 0.1;  // mm
+constexpr double legend_size = 1.0;  // mm, height of designators
 
 class GerberWriter {
   public:
     GerberWriter(const PanelPlan& panel, double height, std::string function, bool positive,
                  const std::vector<std::string>& remarks)
         : panel_(panel), height_(height) {
-        for (const std::string& r : remarks) head_ += "G04 " + plain(r) + "*\n";
+        for (const std::string& r : remarks) head_ += "G04 " + plain_name(r) + "*\n";
         head_ += "%TF.GenerationSoftware,Elkit,Elkit,1*%\n%TF.FileFunction," + std::move(function) +
                  "*%\n%TF.FilePolarity," + (positive ? "Positive" : "Negative") +
                  "*%\n%FSLAX46Y46*%\n%MOMM*%\nG01*\n";
@@ -36,9 +29,10 @@ class GerberWriter {
     /// What follows belongs to this net, part and pin; empty ones say nothing.
     void about(const std::string& net, const std::string& part = {}, const std::string& pin = {}) {
         std::string next;
-        if (!net.empty()) next += "%TO.N," + plain(net) + "*%\n";
-        if (!part.empty()) next += "%TO.C," + plain(part) + "*%\n";
-        if (!part.empty() && !pin.empty()) next += "%TO.P," + plain(part) + "," + plain(pin) + "*%\n";
+        if (!net.empty()) next += "%TO.N," + plain_name(net) + "*%\n";
+        if (!part.empty()) next += "%TO.C," + plain_name(part) + "*%\n";
+        if (!part.empty() && !pin.empty())
+            next += "%TO.P," + plain_name(part) + "," + plain_name(pin) + "*%\n";
         if (next == about_) return;
         body_ += about_.empty() ? "" : "%TD*%\n";
         body_ += next;
@@ -48,9 +42,20 @@ class GerberWriter {
         use(fmt::format("C,{:.6f}", diameter), function);
         each([&](Point origin) { body_ += place(at, origin) + "D03*\n"; });
     }
-    void flash_square(Point at, double side, const std::string& function) {
-        use(fmt::format("R,{:.6f}X{:.6f}", side, side), function);
+    void flash_box(Point at, double width, double height, const std::string& function) {
+        use(fmt::format("R,{:.6f}X{:.6f}", width, height), function);
         each([&](Point origin) { body_ += place(at, origin) + "D03*\n"; });
+    }
+    /// The land of a pad, so much larger; an area where it stands at an angle.
+    void land(const CopperPad& p, double more, const char* function) {
+        if (!p.surface() && !p.square) return flash_round(p.at, p.land + 2 * more, function);
+        if (!p.surface()) return flash_box(p.at, p.land + 2 * more, p.land + 2 * more, function);
+        const double quarters = p.turn / 90;
+        if (std::abs(quarters - std::round(quarters)) > 1e-9) return region(p.copper(more));
+        const bool upright = std::lround(quarters) % 2 != 0;
+        const double w = (upright ? p.height : p.width) + 2 * more,
+                     h = (upright ? p.width : p.height) + 2 * more;
+        flash_box(p.at, w, h, *function ? "SMDPad,CuDef" : "");
     }
     void line(const std::vector<Point>& points, double width, const std::string& function,
               bool closed = false) {
@@ -76,17 +81,8 @@ class GerberWriter {
             }
         }
     }
-    void words(Point at, const std::string& text, double size, bool mirrored = false) {
-        double x = 0;
-        for (const char c : text) {
-            for (const auto& stroke : stroke_letter(c)) {
-                std::vector<Point> points;
-                for (const Point p : stroke)
-                    points.push_back({at.x + (mirrored ? -1 : 1) * (x + p.x) * size, at.y - p.y * size});
-                line(points, legend_line, "");
-            }
-            x += stroke_advance;
-        }
+    void words(const CopperLayout& l, const BoardText& text) {
+        for (const auto& stroke : word_strokes(l, text)) line(stroke, legend_line, "");
     }
     std::string finish() {
         about({});
@@ -138,7 +134,9 @@ class GerberLayers {
             copper(solder_side, "Copper,L1,Bot", "copper-solder-side");
         }
         if (l_.making.mask)
-            mask("Soldermask,Top", "mask-component-side"), mask("Soldermask,Bot", "mask-solder-side");
+            mask("Soldermask,Top", "mask-component-side", component_side),
+                mask("Soldermask,Bot", "mask-solder-side", solder_side);
+        if (has_surface_parts(l_)) paste();
         if (l_.making.legend) legend();
         profile();
         return std::move(files_);
@@ -158,13 +156,12 @@ class GerberLayers {
             if (a.layer == layer) w.about(a.net), w.region(a.copper);
         for (const Track& t : l_.tracks)
             if (t.layer == layer) w.about(t.net), w.line({t.a, t.b}, t.width, "Conductor");
+        for (const Teardrop& t : l_.teardrops)
+            if (t.layer == layer) w.about(t.net), w.region(Region::polygon(t.ring));
         for (const CopperPad& p : l_.pads) {
-            if (layer != solder_side && !l_.making.plated) continue;
+            if (!p.on(layer, l_.making.plated)) continue;
             w.about(p.net, p.designator, p.pin);
-            if (p.square)
-                w.flash_square(p.at, p.land, "ComponentPad");
-            else
-                w.flash_round(p.at, p.land, "ComponentPad");
+            w.land(p, 0, "ComponentPad");
         }
         for (const Via& v : l_.vias) w.about(v.net), w.flash_round(v.at, v.land, "ViaPad");
         if (layer == solder_side)
@@ -173,21 +170,24 @@ class GerberLayers {
         take(w, file, layer == solder_side ? "copper, solder side" : "copper, component side");
     }
     /// Openings: vias stay covered.
-    void mask(const std::string& function, const std::string& file) {
+    void mask(const std::string& function, const std::string& file, int layer) {
         GerberWriter w = writer(function, false);
         for (const CopperPad& p : l_.pads)
-            if (p.square)
-                w.flash_square(p.at, p.land + 2 * mask_around, "");
-            else
-                w.flash_round(p.at, p.land + 2 * mask_around, "");
+            if (p.on(layer, true)) w.land(p, mask_around, "");
         for (const WireLink& k : l_.links)
             for (const Point end : {k.a, k.b}) w.flash_round(end, k.land + 2 * mask_around, "");
         take(w, file, "openings of the mask");
     }
+    /// Openings of the stencil.
+    void paste() {
+        GerberWriter w = writer("Paste,Top");
+        for (const CopperPad& p : l_.pads)
+            if (p.surface()) w.land(p, -paste_within, "");
+        take(w, "paste-component-side", "openings of the stencil");
+    }
     bool on_land(Point p, double around) const {
-        return std::any_of(l_.pads.begin(), l_.pads.end(), [&](const CopperPad& pad) {
-            return distance(p, pad.at) < pad.land / 2 * 1.42 + around;
-        });
+        return std::any_of(l_.pads.begin(), l_.pads.end(),
+                           [&](const CopperPad& pad) { return pad.from(p, p) < around; });
     }
     /// Outlines of the parts where no land is, their names, plus signs, words of the design.
     void legend() {
@@ -211,7 +211,7 @@ class GerberLayers {
             name(w, p);
             mark(w, p);
         }
-        for (const BoardText& t : l_.texts) w.words({t.x, t.y}, t.text, t.size);
+        for (const BoardText& t : l_.texts) w.words(l_, t);
         take(w, "legend-component-side", "legend");
     }
     /// A plus or, of what has more legs, a 1 beside its first pad, where that covers no land.
@@ -227,7 +227,8 @@ class GerberLayers {
                                 middle.y < l_.height() - 0.8;
             if (!inside || on_land(middle, 0.45)) continue;
             w.about({}, p.part->designator);
-            return w.words({middle.x - 0.3 * size, middle.y + size / 2}, pads.size() == 2 ? "+" : "1", size);
+            return w.words(l_,
+                           {middle.x - 0.3 * size, middle.y + size / 2, size, pads.size() == 2 ? "+" : "1"});
         }
     }
     /// The designator in or beside its part, in the first place where it covers no land.
@@ -245,7 +246,7 @@ class GerberLayers {
                        !on_land({x, at.y - legend_size}, 0.15);
             if (!free) continue;
             w.about({}, text);
-            return w.words(at, text, legend_size);
+            return w.words(l_, {at.x, at.y, legend_size, text});
         }
     }
     /// The rim of all that stays in one piece, and where it is grooved.
@@ -328,38 +329,6 @@ std::vector<FabricatedFile> drill_files(const CopperLayout& l, const std::string
                          plated ? "plated holes" : "unplated holes", text + "M30\n"});
     }
     return files;
-}
-
-FabricatedFile netlist_file(const CopperLayout& l, const std::string& name, const PanelPlan& panel) {
-    std::string text =
-        "C  Every pin and its net\nP  JOB   " + plain(name).substr(0, 60) + "\nP  UNITS CUST 1\n";
-    // names longer than their field stand in full at the head, as the format has it
-    std::map<std::string, std::string> short_of;
-    const auto field = [&](const std::string& net, std::size_t board) {
-        const std::string whole = plain(net) + (board > 0 ? fmt::format("#{}", board + 1) : "");
-        if (whole.size() <= 14) return whole;
-        const auto [at, fresh] = short_of.emplace(whole, fmt::format("NNAME{}", short_of.size() + 1));
-        if (fresh) text += fmt::format("P  {} {}\n", at->second, whole);
-        return at->second;
-    };
-    std::string records;
-    for (std::size_t board = 0; board < panel.boards.size(); ++board) {
-        const Point origin = panel.boards[board];
-        const auto record = [&](const std::string& net, const std::string& part, const std::string& pin,
-                                Point at, double hole, double land, bool middle) {
-            records += fmt::format("317{:<14}   {:<6}-{:<4}{}D{:04}{}A00X{:+07}Y{:+07}X{:04}Y{:04}R000\n",
-                                   net.empty() ? "N/C" : field(net, board), plain(part).substr(0, 6),
-                                   plain(pin).substr(0, 4), middle ? 'M' : ' ', std::llround(hole * 1000),
-                                   l.making.plated ? 'P' : 'U', std::llround((at.x + origin.x) * 1000),
-                                   std::llround((panel.height - at.y - origin.y) * 1000),
-                                   std::llround(land * 1000), std::llround(land * 1000));
-        };
-        for (const CopperPad& p : l.pads) record(p.net, p.designator, p.pin, p.at, p.hole, p.land, false);
-        for (const Via& v : l.vias) record(v.net, "VIA", "", v.at, v.hole, v.land, true);
-        for (const WireLink& w : l.links)
-            for (const Point end : {w.a, w.b}) record(w.net, "LINK", "", end, w.hole, w.land, false);
-    }
-    return {name + "-netlist.ipc", "netlist", text + records + "999\n"};
 }
 
 }  // namespace elkit

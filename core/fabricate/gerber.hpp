@@ -8,7 +8,7 @@
 namespace elkit {
 
 /// Gerber layers (format specification 2023.08, X2 attributes; mm, six decimals; the lower left corner of the
-/// panel at 0, 0, seen from the component side): copper, mask, legend, profile.
+/// panel at 0, 0, seen from the component side): copper, mask, paste, legend, profile.
 std::vector<FabricatedFile> gerber_files(const CopperLayout& layout, const std::string& name,
                                          const PanelPlan& panel, const std::vector<std::string>& remarks);
 
@@ -20,9 +20,12 @@ std::vector<FabricatedFile> drill_files(const CopperLayout& layout, const std::s
 /// "#2".
 FabricatedFile netlist_file(const CopperLayout& layout, const std::string& name, const PanelPlan& panel);
 
-/// Lines of a letter of 1 × 1 (its capitals' height), its baseline at 0, y upwards: digits, capitals, a few
-/// signs; small letters as capitals, what is unknown as a box.
-std::vector<std::vector<Point>> stroke_letter(char letter);
-inline constexpr double stroke_advance = 0.85;  ///< from letter to letter
+/// Where a machine puts the parts on the surface: middle of each body, y upwards from the lower left corner
+/// of the panel, turned counter-clockwise; CSV.
+FabricatedFile placement_file(const CopperLayout& layout, const std::string& name, const PanelPlan& panel);
+bool has_surface_parts(const CopperLayout& layout);
+
+/// A name as attributes and records of these formats may hold it.
+std::string plain_name(const std::string& text);
 
 }  // namespace elkit

@@ -45,6 +45,11 @@ std::string order_sheet(const CopperLayout& l, const std::string& name, const Fa
     std::string list;
     for (const auto& [d, n] : holes) list += fmt::format("{}{} x {:.2f} mm", list.empty() ? "" : ", ", n, d);
     line("Holes of a board", list);
+    if (const auto flat = std::count_if(l.parts.begin(), l.parts.end(),
+                                        [](const CopperPart& p) { return p.footprint.surface; });
+        flat > 0)
+        line("Parts on the surface",
+             fmt::format("{}, on the component side; stencil and places are among the files", flat));
     line("Plated", l.making.plated ? "all but those for screws" : "none");
     line("Mask", l.making.mask ? "both sides" : "none");
     line("Legend", l.making.legend ? "component side" : "none");

@@ -24,6 +24,14 @@ struct ReadPin {
     Point at;
     double hole = 0;
     bool plated = false;
+    bool surface = false;  ///< no hole: a land on the component side
+};
+
+/// A part of a placement list: the middle of its body.
+struct ReadPlacement {
+    std::string part;
+    Point at;
+    double turn = 0;  ///< degrees, counter-clockwise
 };
 
 /// What files for machines say, in mm, y upwards.
@@ -31,6 +39,7 @@ struct ReadBoard {
     std::map<int, Region> copper;  ///< by layer: 0 the solder side, 1 the component side
     std::vector<ReadHole> holes;
     std::vector<ReadPin> pins;
+    std::vector<ReadPlacement> placed;
     double width = 0, height = 0;  ///< where a file says it
     bool milled = false;
     std::vector<std::string> files;  ///< that were read
@@ -45,6 +54,8 @@ struct ReadGerber {
 Result<ReadGerber> read_gerber(std::string_view text, const std::string& file);
 Result<std::vector<ReadHole>> read_xnc(std::string_view text, const std::string& file);
 Result<std::vector<ReadPin>> read_netlist(std::string_view text, const std::string& file);
+
+Result<std::vector<ReadPlacement>> read_placement(std::string_view text, const std::string& file);
 
 /// Ways of a tool below the surface, and where it only went down.
 struct ReadMilling {

@@ -31,6 +31,7 @@ class FileCheck {
         if (b_.copper.empty()) return {"there is no layer of copper among the files"};
         join();
         holes();
+        surface();
         nets();
         pins_of_circuit();
         return std::move(found_);
@@ -59,7 +60,7 @@ class FileCheck {
             const bool through = pin.plated || pin.part == "VIA";
             for (std::size_t k = 0; k < pieces_.size(); ++k) {
                 const Piece& p = pieces_[k];
-                if (!through && p.layer != 0) continue;
+                if (pin.surface ? p.layer != 1 : !through && p.layer != 0) continue;
                 if (p.box.x0 > pin.at.x + r || p.box.x1 < pin.at.x - r || p.box.y0 > pin.at.y + r ||
                     p.box.y1 < pin.at.y - r)
                     continue;
@@ -73,6 +74,7 @@ class FileCheck {
 
     void holes() {
         for (const ReadPin& pin : b_.pins) {
+            if (pin.surface) continue;
             const bool drilled = std::any_of(b_.holes.begin(), b_.holes.end(), [&](const ReadHole& h) {
                 return distance(h.at, pin.at) < 0.02 && std::abs(h.diameter - pin.hole) < 0.02 &&
                        h.plated == pin.plated;
@@ -81,6 +83,33 @@ class FileCheck {
                 found_.push_back(fmt::format("no {}hole of {:.2f} mm for {} {} at {}",
                                              pin.plated ? "plated " : "", pin.hole, pin.part, pin.pin,
                                              place_text(pin.at)));
+        }
+    }
+
+    /// Each part on the surface is in the placement list, between its lands.
+    void surface() {
+        std::map<std::string, Box> lands;
+        std::size_t boards = 1;
+        for (const ReadPin& pin : b_.pins)
+            if (pin.surface) {
+                widen(lands.emplace(pin.part, no_box).first->second, pin.at);
+                if (const auto mark = pin.net.rfind('#'); mark != std::string::npos)
+                    boards =
+                        std::max(boards, static_cast<std::size_t>(std::atoi(pin.net.c_str() + mark + 1)));
+            }
+        for (const auto& [part, box] : lands) {
+            constexpr double off = 0.3;  // mm
+            const auto named = [&](const ReadPlacement& p) { return p.part.substr(0, 6) == part; };
+            const auto count =
+                static_cast<std::size_t>(std::count_if(b_.placed.begin(), b_.placed.end(), named));
+            if (count < boards)
+                found_.push_back(fmt::format("{} is {} in the placement list", part,
+                                             count == 0 ? "not" : fmt::format("only {} times", count)));
+            for (const ReadPlacement& p : b_.placed)
+                if (named(p) && (p.at.x < box.x0 - off || p.at.x > box.x1 + off || p.at.y < box.y0 - off ||
+                                 p.at.y > box.y1 + off))
+                    found_.push_back(
+                        fmt::format("{} is placed at {}, away from its lands", part, place_text(p.at)));
         }
     }
 

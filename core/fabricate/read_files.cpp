@@ -1,6 +1,7 @@
 // Drill files, netlists and G-code back into places.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 #include <cstdlib>
@@ -8,6 +9,8 @@
 #include <optional>
 
 #include "fabricate/read_back.hpp"
+#include "formats/csv.hpp"
+#include "formats/escape.hpp"
 
 namespace elkit {
 namespace {
@@ -102,6 +105,7 @@ Result<std::vector<ReadPin>> read_netlist(std::string_view text, const std::stri
         if (names.contains(pin.net)) pin.net = names[pin.net];
         if (pin.net == "N/C") pin.net.clear();
         pin.part = trimmed(line.substr(20, 6)), pin.pin = trimmed(line.substr(27, 4));
+        pin.surface = line.starts_with("327");
         pin.hole = std::atof(line.substr(33, 4).c_str()) / 1000, pin.plated = line[37] == 'P';
         if (!(pin.hole >= 0 && pin.hole <= widest_read)) return "a hole in columns 34 to 37";
         const auto x = number_after(line.substr(41, 8), 'X'), y = number_after(line.substr(49, 8), 'Y');
@@ -113,6 +117,35 @@ Result<std::vector<ReadPin>> read_netlist(std::string_view text, const std::stri
     if (error) return *error;
     if (!ended) return Error{Fault::file, file, "the file ends in the middle", "999 at its end"};
     return pins;
+}
+
+Result<std::vector<ReadPlacement>> read_placement(std::string_view text, const std::string& file) {
+    const auto table = parse_csv(text);
+    if (!table) return Error{table.error().fault, file, table.error().found, table.error().expected};
+    std::vector<ReadPlacement> all;
+    const auto& rows = table.value();
+    const std::vector<std::string> header = rows.empty() ? std::vector<std::string>{} : rows.front();
+    const auto column = [&](std::string_view name) {
+        return static_cast<std::size_t>(std::find(header.begin(), header.end(), name) - header.begin());
+    };
+    const std::size_t part = column("Designator"), x = column("X mm"), y = column("Y mm"),
+                      turn = column("Rotation");
+    if (std::max({part, x, y, turn}) >= header.size())
+        return Error{Fault::file, file, "a column is missing", "Designator, X mm, Y mm, Rotation"};
+    for (std::size_t k = 1; k < rows.size(); ++k) {
+        const auto& row = rows[k];
+        if (row.size() == 1 && row.front().empty()) continue;
+        const auto number = [&](std::size_t c) {
+            return c < row.size() ? number_after("N" + row[c], 'N') : std::nullopt;
+        };
+        const auto nx = number(x), ny = number(y), nt = number(turn);
+        if (part >= row.size() || !nx || !ny || !nt || std::abs(*nx) > farthest_read ||
+            std::abs(*ny) > farthest_read)
+            return Error{Fault::file, fmt::format("{}, line {}", file, k + 1), "no place",
+                         "X, Y in mm within 10 m, degrees"};
+        all.push_back({from_csv_field(row[part]), {*nx, *ny}, *nt});
+    }
+    return all;
 }
 
 Result<ReadMilling> read_gcode(std::string_view text, const std::string& file) {
@@ -193,6 +226,10 @@ Result<ReadBoard> read_fabricated(const std::vector<std::pair<std::string, std::
             auto pins = read_netlist(text, name);
             if (!pins) return pins.error();
             board.pins = std::move(pins).value();
+        } else if (name.ends_with("-placement.csv")) {
+            auto placed = read_placement(text, name);
+            if (!placed) return placed.error();
+            board.placed = std::move(placed).value();
         } else if (name.ends_with(".nc") && name.find("test-cut") == std::string::npos &&
                    name.find("outline") == std::string::npos) {
             auto milling = read_gcode(text, name);

@@ -7,7 +7,7 @@
 namespace elkit {
 namespace {
 
-constexpr double left = PageWriter::left, right = PageWriter::right;
+constexpr double page_left = PageWriter::left, page_right = PageWriter::right;
 
 void true_size(PageWriter& w, const Board& board) {
     double widest = 0, highest = 0, all = 0;
@@ -21,8 +21,8 @@ void true_size(PageWriter& w, const Board& board) {
                             board.size == millimetres ? millimetres : board.size + ", " + millimetres),
                 0, 3.1, Ink::muted);
     w.gap(2);
-    const bool beside = all - 8 <= right - left;
-    double x = left;
+    const bool beside = all - 8 <= page_right - page_left;
+    double x = page_left;
     for (const BoardSide& side : board.sides) {
         if (!beside) w.room(side.picture.height + 6);
         w.page().text(x, w.y() + 3, side.title, 3, Ink::muted);
@@ -31,12 +31,12 @@ void true_size(PageWriter& w, const Board& board) {
             continue;
         }
         w.gap(5);
-        w.place(side.picture, left, std::min(1.0, (right - left) / side.picture.width));
+        w.place(side.picture, page_left, std::min(1.0, (page_right - page_left) / side.picture.width));
         w.gap(side.picture.height + 3);
     }
     if (!beside) return;
     w.gap(5);
-    x = left;
+    x = page_left;
     for (const BoardSide& side : board.sides) {
         w.place(side.picture, x, 1);
         x += side.picture.width + 8;
@@ -48,14 +48,14 @@ void true_size(PageWriter& w, const Board& board) {
 void large(PageWriter& w, const Board& board) {
     if (board.sides.empty()) return;
     const Drawing& first = board.sides.front().picture;
-    const double scale = std::min({3.0, (right - left) / first.width, 110 / first.height});
+    const double scale = std::min({3.0, (page_right - page_left) / first.width, 110 / first.height});
     if (scale < 1.2) return;
     w.heading("Large, to work from");
     for (const BoardSide& side : board.sides) {
         w.room(side.picture.height * scale + 8);
-        w.page().text(left, w.y() + 3, side.title, 3.2, Ink::muted);
+        w.page().text(page_left, w.y() + 3, side.title, 3.2, Ink::muted);
         w.gap(5);
-        w.place(side.picture, left, scale);
+        w.place(side.picture, page_left, scale);
         w.gap(side.picture.height * scale + 3);
     }
 }

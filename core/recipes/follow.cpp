@@ -135,6 +135,18 @@ Design with_circuit(const Design& design, Circuit circuit) {
     }
     std::erase_if(out.board.parts, [&](const PartMount& m) { return !out.circuit.find(m.part); });
     std::erase_if(out.board.spots, [&](const PartSpot& s) { return !out.circuit.find(s.part); });
+    const auto renets = renamed_nets(design.circuit, out.circuit);
+    const auto follow_net = [&](std::string& net) {
+        if (const auto now = renets.find(net); now != renets.end()) net = now->second;
+    };
+    const auto nets = out.circuit.nets();
+    const auto gone = [&](const std::string& net) {
+        return std::find(nets.begin(), nets.end(), net) == nets.end();
+    };
+    follow_net(out.board.area);
+    if (gone(out.board.area)) out.board.area.clear();
+    for (TrackPull& p : out.board.pulls) follow_net(p.net);
+    std::erase_if(out.board.pulls, [&](const TrackPull& p) { return gone(p.net); });
     if (out.blocks.empty()) return out;
     Design before = design;
     for (const auto& [old, now] : renamed) {

@@ -66,7 +66,7 @@ const std::vector<Rule>& rules() {
         for (const auto& more :
              {light_rules(), limiter_rules(), sight_rules(), circuit_rules(), pitfall_rules(), coil_rules(),
               timing_rules(), controller_rules(), matrix_rules(), warmth_rules(), recipe_rules(),
-              stress_rules(), drain_rules(), power_rules(), making_rules()})
+              stress_rules(), drain_rules(), power_rules(), making_rules(), copper_rules()})
             list.insert(list.end(), more.begin(), more.end());
         return list;
     }();

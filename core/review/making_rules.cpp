@@ -5,7 +5,6 @@
 #include <cmath>
 
 #include "batch/owned_values.hpp"
-#include "board/copper/track_current.hpp"
 #include "circuit/part_kind.hpp"
 #include "circuit/part_words.hpp"
 #include "light/light.hpp"
@@ -32,43 +31,16 @@ void board_fault(const Evidence& e, std::vector<Finding>& out) {
                                   }});
         return;
     }
+    const BoardChoices& chosen = e.design.board;
+    const bool by_hand = !chosen.spots.empty() || !chosen.pulls.empty() || !chosen.keep_out.empty();
     int fault = 0;
     for (const auto& difference : board->differences)
         add_finding(out, Severity::error, "board", "field:board", difference,
-                    "The board does not equal the circuit; this is a fault of the layout, not yours.",
+                    by_hand
+                        ? "Parts or tracks that were put by hand leave no room, or the layout is at fault. "
+                          "Move them, or arrange the rest anew on Board, By hand."
+                        : "The board does not equal the circuit; this is a fault of the layout, not yours.",
                     std::to_string(++fault));
-}
-
-constexpr double track_rise = 10;  // K above its surroundings: the usual measure for boards of this size
-
-/// Tracks of a board of copper against what flows in their nets.
-void track_currents(const Evidence& e, std::vector<Finding>& out) {
-    const auto run = e.run();
-    const auto board = e.board();
-    if (!run || !board) return;
-    for (const NetCopper& copper : board->copper) {
-        double current = 0;
-        for (const Part& part : e.circuit->parts)
-            for (const Pin& pin : part.pins)
-                if (pin.net == copper.net) current = std::max(current, run->rms(part.designator, pin.name));
-        const double may = track_current(copper.narrowest, copper.thickness, track_rise);
-        if (!(current > may)) continue;
-        const double wide = std::ceil(10 * track_width(current, copper.thickness, track_rise)) / 10;
-        auto& f = add_finding(out, Severity::warning, "board", "net:" + copper.net,
-                              fmt::format("{} flow in {}, a track of {:.1f} mm carries {}",
-                                          format_quantity(current, Unit::ampere), copper.net,
-                                          copper.narrowest, format_quantity(may, Unit::ampere)),
-                              fmt::format("By IPC-2221 a track on the outside of a board, {:.0f} µm thick, "
-                                          "is {:.0f} °C warmer than its surroundings "
-                                          "then; it is narrowest at {}. {:.1f} mm would do.",
-                                          copper.thickness, track_rise, copper.place, wide));
-        f.remedies.push_back({fmt::format("Make tracks {:.1f} mm wide where there is room", wide),
-                              [wide](const Design& d) -> Result<Design> {
-                                  Design next = d;
-                                  next.board.track = wide;
-                                  return next;
-                              }});
-    }
 }
 
 void board_size(const Evidence& e, std::vector<Finding>& out) {
@@ -252,12 +224,6 @@ std::vector<Rule> making_rules() {
          "the board against the brief",
          {On::board, On::brief},
          board_size},
-        {"track-current",
-         "a track thinner than its current asks for",
-         "it warms, and its volts are lost",
-         "currents of the engine against IPC-2221, 10 °C of rise",
-         {On::board, On::conditions},
-         track_currents},
         {"reading",
          "a bench reading outside its band",
          "something is wrong before the next step hides it",

@@ -9,6 +9,7 @@ std::vector<Rule> light_rules();       ///< circuit faults, headroom, what fades
 std::vector<Rule> limiter_rules();     ///< what limits the current of a light
 std::vector<Rule> power_rules();       ///< cells, run time, wire, supply limit
 std::vector<Rule> making_rules();      ///< board, build, batch
+std::vector<Rule> copper_rules();      ///< tracks of boards of copper
 std::vector<Rule> circuit_rules();     ///< what kinds want around them
 std::vector<Rule> recipe_rules();      ///< goals against parts and against the engine
 std::vector<Rule> sight_rules();       ///< what people will see

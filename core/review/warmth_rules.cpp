@@ -205,12 +205,14 @@ void leg_order(const Evidence& e, std::vector<Finding>& out) {
     for (const Part& part : e.circuit->parts) {
         if (!is(part, Role::legs_differ)) continue;
         const PartKind& kind = *part_kind(part.kind);
-        if (!mount_of(e.design.board, part.designator).legs.empty()) continue;  // someone looked
+        const PartMount mount = mount_of(e.design.board, part.designator);
+        const Footprint* shape = find_footprint(mount.footprint);
+        if (!mount.legs.empty() || (shape && legs_agreed(*shape))) continue;  // someone looked
         if (!first) first = &part;
         names += (names.empty() ? "" : ", ") + part.designator;
         if (legs_to_choose(kind) && taken.empty())
             taken = fmt::format(" It is taken as {} until you choose it on Board, under Parts on it.",
-                                leg_orders(kind).front());
+                                usual_legs(kind, shape ? *shape : footprint(part)));
     }
     if (!first) return;
     add_finding(

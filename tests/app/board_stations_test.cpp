@@ -1,4 +1,5 @@
 // Trial and Board in the window: methods, mounting, steps, and what was found at the trial.
+#include <QApplication>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLineEdit>
@@ -218,6 +219,96 @@ TEST_F(BoardWindow, APartIsTurnedAndMovedByKeysAndKept) {
         if (button->text().startsWith("Arrange")) button->click();
     settle();
     EXPECT_TRUE(design().board.spots.empty()) << "nothing was kept";
+    while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
+    settle();
+}
+
+/// Where a place of the picture is in the view.
+QPoint in_view(const PictureView* view, double x, double y) {
+    const Box board = view->drawing().bounds("board");
+    const QRectF shown = view->itemRect("board");
+    return {
+        static_cast<int>(std::lround(shown.x() + (x - board.x0) * shown.width() / (board.x1 - board.x0))),
+        static_cast<int>(std::lround(shown.y() + (y - board.y0) * shown.height() / (board.y1 - board.y0)))};
+}
+void drag(PictureView* view, QPoint from, QPoint to, Qt::KeyboardModifiers keys = {}) {
+    QTest::mousePress(view, Qt::LeftButton, keys, from);
+    QMouseEvent move(QEvent::MouseMove, QPointF(to), view->mapToGlobal(QPointF(to)), Qt::LeftButton,
+                     Qt::LeftButton, keys);
+    QApplication::sendEvent(view, &move);
+    QTest::mouseRelease(view, Qt::LeftButton, keys, to);
+}
+
+TEST_F(BoardWindow, ATrackIsPulledAwayAndLetGo) {
+    auto* station = milled("firefly-jar");
+    station->sides()->choose(BoardSides::Show::solder);
+    settle();
+    PictureView* side = station->sides()->picture(1);
+    // the longest track on the side where no body hides it
+    std::string net;
+    Box track{};
+    for (const Item& item : side->drawing().items) {
+        if (!item.ref.starts_with("net:") || !std::holds_alternative<Polygon>(item.shape)) continue;
+        const auto& points = std::get<Polygon>(item.shape).points;
+        Box b{1e9, 1e9, -1e9, -1e9};
+        for (const auto& [x, y] : points)
+            b.x0 = std::min(b.x0, x), b.x1 = std::max(b.x1, x), b.y0 = std::min(b.y0, y),
+            b.y1 = std::max(b.y1, y);
+        if (b.x1 - b.x0 + b.y1 - b.y0 > track.x1 - track.x0 + track.y1 - track.y0) track = b, net = item.ref;
+    }
+    ASSERT_FALSE(net.empty());
+    const Box board = side->drawing().bounds("board");
+    const QPoint from = in_view(side, (track.x0 + track.x1) / 2, (track.y0 + track.y1) / 2),
+                 to = in_view(side, (board.x0 + board.x1) / 2 + 2, (board.y0 + board.y1) / 2 + 2);
+    drag(side, from, to);
+    settle();
+    ASSERT_EQ(design().board.pulls.size(), 1u);
+    const TrackPull& pull = design().board.pulls.front();
+    EXPECT_EQ("net:" + pull.net, net);
+    EXPECT_FALSE(pull.component_side) << "the only layer is the solder side's";
+    const auto made = ask(window->session().boardQuery());
+    ASSERT_TRUE(made) << made.error().text();
+    EXPECT_NEAR(pull.x, made->width / 2 - 2, 0.7) << "mirrored";
+    EXPECT_NEAR(pull.y, made->height / 2 + 2, 0.7);
+    EXPECT_EQ(made->differences, std::vector<std::string>{});
+    for (const PartSpot& s : design().board.spots) EXPECT_FALSE(s.locked) << "parts only stay for now";
+    auto* words = station->findChild<HandPanel*>()->findChild<QLineEdit*>("");
+    for (auto* line : station->findChild<HandPanel*>()->findChildren<QLineEdit*>())
+        if (line->accessibleName() == "tracks pass") words = line;
+    ASSERT_NE(words, nullptr);
+    EXPECT_TRUE(words->text().startsWith(QString::fromStdString(pull.net))) << words->text().toStdString();
+    side->setFocus();
+    side->select("pull:0");
+    QTest::keyClick(side, Qt::Key_Delete);
+    settle();
+    EXPECT_TRUE(design().board.pulls.empty());
+    window->session().undoStack().undo();
+    EXPECT_EQ(design().board.pulls.size(), 1u);
+    while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
+    station->sides()->choose(BoardSides::Show::both);
+    settle();
+}
+
+TEST_F(BoardWindow, AnAreaIsDrawnFreeAndGivenBack) {
+    auto* station = milled("firefly-jar");
+    PictureView* side = station->sides()->picture(0);
+    const Box board = side->drawing().bounds("board");
+    drag(side, in_view(side, board.x0 + 2, board.y0 + 3), in_view(side, board.x0 + 8, board.y0 + 9),
+         Qt::ShiftModifier);
+    settle();
+    ASSERT_EQ(design().board.keep_out.size(), 1u);
+    const KeepOut& free = design().board.keep_out.front();
+    EXPECT_NEAR(free.x, 2, 0.3);
+    EXPECT_NEAR(free.y, 3, 0.3);
+    EXPECT_NEAR(free.width, 6, 0.5);
+    EXPECT_NEAR(free.height, 6, 0.5);
+    const auto made = ask(window->session().boardQuery());
+    ASSERT_TRUE(made) << made.error().text();
+    side->setFocus();
+    side->select("free:0");
+    QTest::keyClick(side, Qt::Key_Delete);
+    settle();
+    EXPECT_TRUE(design().board.keep_out.empty());
     while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
     settle();
 }

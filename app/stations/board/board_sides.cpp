@@ -27,7 +27,7 @@ BoardSides::BoardSides(QWidget* parent) : QWidget(parent) {
         auto* card = new Card(title);
         auto* view = new PictureView;
         view->setAccessibleName(title);
-        view->setSelectable({"part:"});
+        view->setSelectable({"part:", "pull:", "free:"});
         view->setMaximumScale(40);
         view->setZoomable(true);
         view->setToolTip(tr("Ctrl and wheel zoom, dragging moves, 0 fits"));
@@ -38,11 +38,27 @@ BoardSides::BoardSides(QWidget* parent) : QWidget(parent) {
         connect(view, &PictureView::moved, this, [this, sign](const QString& ref, QPointF by) {
             emit moved(ref, {sign * by.x(), by.y()});
         });
+        const std::size_t side = pictures_.size();
+        connect(view, &PictureView::dropped, this, [this, side](const QString& ref, QPointF at) {
+            if (ref.startsWith(QLatin1String("net:")) || ref.startsWith(QLatin1String("pull:")))
+                emit pulled(ref, onBoard(side, at), side == 0);
+        });
+        connect(view, &PictureView::framed, this, [this, side](const QRectF& frame) {
+            emit framed(
+                QRectF(onBoard(side, frame.topLeft()), onBoard(side, frame.bottomRight())).normalized());
+        });
+        connect(view, &PictureView::activated, this, &BoardSides::activated);
         cards_.push_back(card), pictures_.push_back(view);
     }
 }
 
-void BoardSides::setPictures(const std::vector<const Drawing*>& sides) {
+QPointF BoardSides::onBoard(std::size_t side, QPointF at) const {
+    const double margin = (pictures_[side]->drawing().width - board_width_) / 2, x = at.x() - margin;
+    return {side == 0 ? x : board_width_ - x, at.y() - margin};
+}
+
+void BoardSides::setPictures(const std::vector<const Drawing*>& sides, double board_width) {
+    board_width_ = board_width;
     const bool other = pictures_[0]->drawing().width != sides[0]->width ||
                        pictures_[0]->drawing().height != sides[0]->height;
     for (std::size_t k = 0; k < std::min(sides.size(), pictures_.size()); ++k)
@@ -65,8 +81,12 @@ void BoardSides::setHighlight(const QString& ref) {
 }
 
 void BoardSides::setMovable(bool movable) {
-    for (PictureView* view : pictures_)
-        view->setMovable(movable ? std::vector<std::string>{"part:"} : std::vector<std::string>{});
+    using Kinds = std::vector<std::string>;
+    for (PictureView* view : pictures_) {
+        view->setMovable(movable ? Kinds{"part:"} : Kinds{});
+        view->setPullable(movable ? Kinds{"net:", "pull:"} : Kinds{});
+        view->setFraming(movable);
+    }
 }
 
 void BoardSides::setDimmed(bool dimmed) {

@@ -19,17 +19,21 @@ class BoardSides : public QWidget {
     explicit BoardSides(QWidget* parent = nullptr);
     /// The component side first. Another board is shown from one side only if both would be too small to
     /// read, unless someone chose.
-    void setPictures(const std::vector<const Drawing*>& sides);
+    void setPictures(const std::vector<const Drawing*>& sides, double board_width);
     void choose(Show show);  ///< from now on
     Show shown() const { return show_; }
     void setHighlight(const QString& ref);
     void setDimmed(bool dimmed);
-    void setMovable(bool movable);  ///< its parts
+    void setMovable(bool movable);  ///< its parts, its tracks, areas that stay free
     PictureView* picture(std::size_t side) const { return pictures_[side]; }
 
   signals:
     void clicked(const QString& ref);
     void moved(const QString& ref, QPointF by);  ///< [mm], as seen from the component side
+    /// A track, or a place it was pulled to, dragged to a place of the board [mm].
+    void pulled(const QString& ref, QPointF to, bool component_side);
+    void framed(QRectF area);            ///< drawn on the board [mm]
+    void activated(const QString& ref);  ///< double click, or Enter
     void shownChanged(Show show);
 
   protected:
@@ -37,6 +41,7 @@ class BoardSides : public QWidget {
 
   private:
     void arrange();
+    QPointF onBoard(std::size_t side, QPointF at) const;  ///< [mm], from a place of the picture
     /// Pixels per mm if both sides were shown beside each other, or one below the other.
     double scaleBeside() const;
     double scaleBelow() const;
@@ -45,6 +50,7 @@ class BoardSides : public QWidget {
     std::vector<PictureView*> pictures_;
     Show show_ = Show::both;
     bool chosen_ = false;
+    double board_width_ = 0;  // mm
 };
 
 }  // namespace elkit

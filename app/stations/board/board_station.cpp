@@ -50,6 +50,13 @@ void BoardStation::buildKeys() {
     connect(sides_, &BoardSides::moved, this, [this](const QString& ref, QPointF by) {
         if (ref.startsWith(QLatin1String("part:"))) hand_->move(ref.mid(5), by.x(), by.y());
     });
+    connect(sides_, &BoardSides::pulled, this, [this](const QString& ref, QPointF to, bool component_side) {
+        hand_->pull(ref, to.x(), to.y(), component_side);
+    });
+    connect(sides_, &BoardSides::framed, this, [this](const QRectF& area) { hand_->keepFree(area); });
+    connect(sides_, &BoardSides::activated, this, [this](const QString& ref) {
+        if (ref.startsWith(QLatin1String("pull:"))) hand_->remove(ref);
+    });
     const auto key = [this](const QKeySequence& keys,
                             const std::function<void(const QString&, double)>& run) {
         auto* shortcut = new QShortcut(keys, sides_);
@@ -61,6 +68,13 @@ void BoardStation::buildKeys() {
                     return run(view->selected().mid(5), side == 0 ? 1 : -1);
         });
     };
+    auto* away = new QShortcut(QKeySequence::Delete, sides_);
+    away->setContext(Qt::WidgetWithChildrenShortcut);
+    connect(away, &QShortcut::activated, this, [this] {
+        for (std::size_t side = 0; side < 2; ++side)
+            if (PictureView* view = sides_->picture(side); view->hasFocus())
+                return hand_->remove(view->selected());
+    });
     key(Qt::Key_R, [this](const QString& part, double) { hand_->turn(part); });
     constexpr double step = 1.27;  // mm
     key(Qt::SHIFT | Qt::Key_Left,
@@ -202,7 +216,7 @@ void BoardStation::refresh() {
     const Board& board = *shown;
     std::vector<const Drawing*> pictures;
     for (const auto& side : board.sides) pictures.push_back(&side.picture);
-    if (!pictures.empty()) sides_->setPictures(pictures);
+    if (!pictures.empty()) sides_->setPictures(pictures, board.width);
     width_->setFigure(board.width_figure(), QString::fromStdString(board.size));
     height_->setFigure(board.height_figure());
     tabs_->setTabText(0, board.differences.empty() ? tr("✓ The board is the circuit")

@@ -5,6 +5,8 @@
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QPushButton>
+#include <cmath>
+#include <cstdlib>
 
 #include "app/widgets/card.hpp"
 #include "app/widgets/said.hpp"
@@ -96,7 +98,15 @@ void HandPanel::buildChoices(QBoxLayout* column) {
         return edit;
     };
     free_ = line(tr("stays free"), tr("left top width height; … [mm]"));
-    words_ = line(tr("words"), tr("left below words; … [mm]"));
+    passed_ = line(tr("tracks pass"), tr("net left top; … [mm]"));
+    words_ = line(tr("words"), tr("words anywhere; left below words; …"));
+    connect(passed_, &QLineEdit::editingFinished, this, [this] {
+        auto pulls = read_pulls(passed_->text().toStdString());
+        if (!pulls) return tell(said(pulls.error().text()));
+        Design next = session_.design();
+        next.board.pulls = std::move(pulls).value();
+        session_.edit(std::move(next), tr("say what tracks pass"));
+    });
     connect(free_, &QLineEdit::editingFinished, this, [this] {
         auto areas = read_keep_out(free_->text().toStdString());
         if (!areas) return tell(said(areas.error().text()));
@@ -131,6 +141,46 @@ void HandPanel::move(const QString& part, double dx, double dy) {
                   tr("move %1").arg(part));
 }
 
+void HandPanel::pull(const QString& ref, double x, double y, bool component_side) {
+    if (!board()) return;
+    const Design& design = session_.design();
+    const std::string name = ref.mid(ref.indexOf(QLatin1Char(':')) + 1).toStdString();
+    Design next = design;
+    TrackPull pull{name, x, y, component_side, {}};
+    if (ref.startsWith(QLatin1String("pull:"))) {  // one that was there moves
+        const auto index = static_cast<std::size_t>(std::atoi(name.c_str()));
+        if (index >= design.board.pulls.size()) return;
+        pull.net = design.board.pulls[index].net,
+        pull.component_side = design.board.pulls[index].component_side;
+        next.board.pulls.erase(next.board.pulls.begin() + static_cast<std::ptrdiff_t>(index));
+    }
+    session_.edit(pulled_by_hand(next, *board(), pull), tr("pull a track of %1").arg(said(pull.net)));
+}
+
+void HandPanel::keepFree(const QRectF& area) {
+    if (!board()) return;
+    const auto tenth = [](double mm) { return std::round(10 * mm) / 10; };
+    const QRectF on = area.intersected(QRectF(0, 0, board()->width, board()->height));
+    if (on.width() < 0.5 || on.height() < 0.5) return;
+    Design next = with_spots(session_.design(), *board());
+    next.board.keep_out.push_back({tenth(on.x()), tenth(on.y()), tenth(on.width()), tenth(on.height()), {}});
+    session_.edit(std::move(next), tr("keep an area free"));
+}
+
+void HandPanel::remove(const QString& ref) {
+    const auto index = static_cast<std::ptrdiff_t>(ref.mid(5).toInt());
+    Design next = session_.design();
+    const auto take = [&](auto& list) {
+        if (index < 0 || index >= static_cast<std::ptrdiff_t>(list.size())) return false;
+        list.erase(list.begin() + index);
+        return true;
+    };
+    if (ref.startsWith(QLatin1String("pull:")) && take(next.board.pulls))
+        session_.edit(std::move(next), tr("let a track go"));
+    else if (ref.startsWith(QLatin1String("free:")) && take(next.board.keep_out))
+        session_.edit(std::move(next), tr("give an area back"));
+}
+
 void HandPanel::turn(const QString& part) {
     if (part.isEmpty() || !board()) return;
     session_.edit(turned_by_hand(session_.design(), *board(), part.toStdString(), 90),
@@ -147,7 +197,7 @@ void HandPanel::refresh() {
     const BoardMethod* method = find_board_method(session_.design().board.method);
     const bool by_hand = method && method->by_hand;
     for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_, shape_, area_, lights_, parting_,
-                                                      free_, words_})
+                                                      free_, passed_, words_})
         w->setEnabled(by_hand);
     const BoardChoices& chosen = session_.design().board;
     if (!by_hand) {
@@ -171,6 +221,7 @@ void HandPanel::refresh() {
                                     {parting_, &chosen.panel_parting}})
         box->setCurrentIndex(std::max(0, box->findData(said(*word))));
     if (!free_->hasFocus()) free_->setText(said(keep_out_text(chosen.keep_out)));
+    if (!passed_->hasFocus()) passed_->setText(said(pulls_text(chosen.pulls)));
     if (!words_->hasFocus()) words_->setText(said(board_texts_text(chosen.texts)));
     const BoardQuery query = session_.boardQuery();
     const auto made = session_.ask(query);
@@ -185,7 +236,8 @@ void HandPanel::refresh() {
     fill(*board_);
     tell(
         tr("Drag a part, or turn it with R; Shift and the arrow keys move it. It then stays, and tracks "
-           "follow."));
+           "follow. Drag a track to where it should pass. Shift and the mouse draw an area that stays free. "
+           "Delete takes back what is picked."));
 }
 
 void HandPanel::fill(const Board& board) {

@@ -20,6 +20,10 @@ class HandPanel : public TabPanel {
     /// By so many mm, as seen from the component side.
     void move(const QString& part, double dx, double dy);
     void turn(const QString& part);
+    /// A track ("net:GND") or a place it was pulled to ("pull:0") to here [mm].
+    void pull(const QString& ref, double x, double y, bool component_side);
+    void keepFree(const QRectF& area);  ///< [mm]
+    void remove(const QString& ref);    ///< "pull:0", "free:0"; nothing else
     DataTable* table() const { return table_; }
 
   private:
@@ -34,7 +38,7 @@ class HandPanel : public TabPanel {
     QPushButton *turn_, *anew_;
     QCheckBox* keep_;
     QComboBox *shape_, *area_, *lights_, *parting_;
-    QLineEdit *free_, *words_;
+    QLineEdit *free_, *passed_, *words_;
     QStringList nets_;  ///< that can fill the board
     std::optional<Board> board_;
     Digest filled_;

@@ -146,11 +146,14 @@ void MountsPanel::showPart() {
     const bool legs = legs_to_choose(*kind);
     legs_->setEnabled(legs);
     if (legs)
-        for (const std::string& order : leg_orders(*kind)) legs_->addItem(said(order), said(order));
+        for (const std::string& order : leg_orders(*kind, m.footprint))
+            legs_->addItem(said(order), said(order));
     legs_->setCurrentIndex(std::max(0, legs_->findData(said(chosen.legs))));
     legs_name_->setText(
-        legs ? tr("from left to right, seen from its front; makers differ: hold it to its leaflet")
-             : QString());
+        !legs ? QString()
+        : m.footprint.surface
+            ? tr("at lands 1, 2, 3; makers mostly agree: hold it to its leaflet")
+            : tr("from left to right, seen from its front; makers differ: hold it to its leaflet"));
     picture_->setDrawing(leg_picture(*p, m.footprint, [](const std::string&) { return std::string(); }));
 }
 

@@ -8,6 +8,7 @@
 #include <map>
 
 #include "board/copper/check.hpp"
+#include "board/copper/copper_length.hpp"
 #include "board/copper/works.hpp"
 
 namespace elkit {
@@ -48,6 +49,7 @@ std::string summary_of(const CopperLayout& l) {
     if (!l.links.empty())
         words += fmt::format(", {} {}", l.links.size(), l.links.size() == 1 ? "link" : "links");
     if (!l.vias.empty()) words += fmt::format(", {} {}", l.vias.size(), l.vias.size() == 1 ? "via" : "vias");
+    for (const std::string& text : l.unplaced) words += fmt::format(", no room for \"{}\"", text);
     return words + fmt::format(", {}", l.layers == 1 ? "one layer" : "two layers");
 }
 
@@ -61,7 +63,7 @@ double link_length(const WireLink& w) {
 Board board_of(const CopperLayout& l, const Circuit& circuit) {
     Board b;
     b.method = l.making.id;
-    b.width = l.width(), b.height = l.height();
+    b.width = l.width(), b.height = l.height(), b.layers = l.layers;
     b.size = fmt::format("{:.1f} × {:.1f} mm", b.width, b.height);
     for (const CopperPad& p : l.pads) b.pins.push_back({p.designator, p.pin, p.net, square_name(p.at)});
     for (const CopperPart& p : l.parts)
@@ -80,7 +82,7 @@ Board board_of(const CopperLayout& l, const Circuit& circuit) {
         l.making.setup_minutes,
         l.making.board_minutes + minutes_a_joint * static_cast<double>(l.pads.size() + 2 * l.links.size()),
         l.making.setup_cost, l.making.area_cost * area, l.making.days};
-    b.copper = narrowest_tracks(l);
+    b.copper = narrowest_tracks(l), b.supplies = supply_paths(l);
     b.neighbours = near_lands(l);
     b.sides = copper_sides(l);
     for (const WireLink& w : l.links)

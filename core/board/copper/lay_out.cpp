@@ -9,9 +9,12 @@
 
 #include "board/copper/layout.hpp"
 #include "board/copper/outlines.hpp"
+#include "board/copper/pads.hpp"
 #include "board/copper/placer.hpp"
 #include "board/copper/pour.hpp"
 #include "board/copper/router.hpp"
+#include "board/copper/teardrops.hpp"
+#include "board/copper/words.hpp"
 #include "board/holes/clusters.hpp"
 #include "circuit/connectivity.hpp"
 #include "quantity/stop.hpp"
@@ -33,7 +36,7 @@ class CopperPlan {
         if (auto errors = connectivity_errors(circuit_); !errors.empty()) return errors.front();
         if (auto error = take_parts()) return *error;
         if (auto error = take_outline()) return *error;
-        if (auto error = check_area()) return *error;
+        if (auto error = check_nets()) return *error;
         return best_of(progress);
     }
 
@@ -48,6 +51,12 @@ class CopperPlan {
             spots_[choices_.spots[k].part] = &choices_.spots[k];
         }
         for (Mounted& m : all.value()) {
+            if (m.footprint.surface && layers() < 2)
+                return Error{Fault::design, "/board/parts",
+                             fmt::format("{} is soldered on the surface, and this board has no copper on its "
+                                         "component side",
+                                         m.part->designator),
+                             "an ordered board of two layers, or a footprint with legs"};
             CopperPart part{m.part, m.place, std::move(m.footprint), {}, 0, false};
             if (const auto spot = spots_.find(m.part->designator); spot != spots_.end())
                 put(part, *spot->second);
@@ -107,31 +116,35 @@ class CopperPlan {
         return {};
     }
 
-    std::optional<Error> check_area() const {
-        if (choices_.area.empty()) return {};
+    std::optional<Error> check_nets() const {
         const auto nets = circuit_.nets();
-        if (std::find(nets.begin(), nets.end(), choices_.area) != nets.end()) return {};
-        return Error{Fault::design, "/board/area", "there is no net \"" + choices_.area + "\"",
-                     "a net of the circuit"};
+        const auto unknown = [&](const std::string& net, const std::string& place) -> std::optional<Error> {
+            if (std::find(nets.begin(), nets.end(), net) != nets.end()) return {};
+            return Error{Fault::design, place, "there is no net \"" + net + "\"", "a net of the circuit"};
+        };
+        for (std::size_t k = 0; k < choices_.pulls.size(); ++k)
+            if (auto error = unknown(choices_.pulls[k].net, fmt::format("/board/pulls/{}/net", k)))
+                return error;
+        return choices_.area.empty() ? std::nullopt : unknown(choices_.area, "/board/area");
     }
 
     /// Strings that are alike keep together, all else is by itself.
     std::vector<CopperCluster> groups(double widest) const {
         std::vector<CopperCluster> all;
         std::vector<bool> taken(parts_.size(), false);
-        if (const auto on_holes = hole_parts(circuit_, choices_))
+        if (const auto on_holes = hole_parts(circuit_, wired_choices(circuit_, choices_)))
             for (const Cluster& c : clusters(on_holes.value(), static_cast<int>(widest / hole_pitch))) {
                 CopperCluster cluster;
-                bool by_hand = c.members.size() < 2;
+                bool alone = c.members.size() < 2;
                 for (const Cluster::Member& m : c.members) {
                     const auto index = static_cast<std::size_t>(m.part - on_holes.value().all.data());
-                    by_hand |= spots_.contains(m.part->part->designator);
+                    alone |= spots_.contains(m.part->part->designator) || parts_[index].footprint.surface;
                     cluster.members.push_back(
                         {index,
                          {m.placement.at.column * hole_pitch, m.placement.at.row * hole_pitch},
                          90.0 * m.placement.turn});
                 }
-                if (by_hand) continue;
+                if (alone) continue;
                 const CopperCluster::Member first = cluster.members.front();
                 for (CopperCluster::Member& m : cluster.members) {
                     taken[m.part] = true;
@@ -149,17 +162,17 @@ class CopperPlan {
     }
 
     /// A part's body with the middles of its pads and so much around them.
-    static Box with_pads(const CopperPart& p, double around) {
+    static Box with_pads(const CopperPart& p, double around_hole, double more) {
         Box box = p.footprint.body;
-        for (const Pad& pad : p.footprint.pads) widen(box, Point{pad.x, pad.y}, around);
+        for (const Pad& pad : p.footprint.pads) widen_by_pad(box, pad, {}, 0, around_hole, more);
         return box;
     }
     /// mm² that all parts take with their lands.
     double needed() const {
         double sum = 0;
-        const double around = land_of(making_, making_.hole(0.8)) / 2 + making_.gap;
+        const double around = land_of(making_, making_.hole(0.8)) / 2;
         for (const CopperPart& p : parts_) {
-            const Box b = with_pads(p, around);
+            const Box b = with_pads(p, around, making_.gap);
             sum += (b.x1 - b.x0 + 1) * (b.y1 - b.y0 + 1);
         }
         return sum;
@@ -167,7 +180,7 @@ class CopperPlan {
     double longest() const {
         double most = 0;
         for (const CopperPart& p : parts_) {
-            const Box b = with_pads(p, 0);
+            const Box b = with_pads(p, 0, 0);
             most = std::max({most, b.x1 - b.x0, b.y1 - b.y0});
         }
         return most + 6;
@@ -203,15 +216,18 @@ class CopperPlan {
         return choices_.shape == "rounded" ? rounded_outline(w, h) : rectangle_outline(w, h);
     }
 
+    int layers() const {
+        return choices_.layers > 0 ? std::min(static_cast<int>(choices_.layers), making_.most_layers)
+                                   : making_.layers;
+    }
     double track() const { return choices_.track > 0 ? choices_.track : making_.track; }
 
     /// One board: parts at this seed, ways if they lie well; nothing where they do not.
     std::optional<CopperLayout> attempt(double spacious, std::uint64_t seed) {
         CopperLayout l;
         l.making = making_, l.outline = outline_for(spacious), l.parts = parts_, l.texts = choices_.texts;
-        l.keep_out = choices_.keep_out;
-        l.layers = choices_.layers > 0 ? std::min(static_cast<int>(choices_.layers), making_.most_layers)
-                                       : making_.layers;
+        l.keep_out = choices_.keep_out, l.pulls = choices_.pulls;
+        l.layers = layers();
         l.holes = corner_screws(l.outline, choices_.corner_holes, making_, choices_.shape == "round");
         centre_face(l);
         CopperPlacer::Setting set;
@@ -219,7 +235,10 @@ class CopperPlan {
         set.edge = making_.copper_edge, set.land = land_of(making_, making_.hole(0.8)), set.gap = making_.gap;
         set.widest_land = set.land;
         for (const CopperPart& part : parts_)
-            set.widest_land = std::max(set.widest_land, land_of(making_, making_.hole(part.footprint.drill)));
+            for (const Pad& pad : part.footprint.pads)
+                set.widest_land = std::max(
+                    {set.widest_land, pad.width, pad.height,
+                     part.footprint.surface ? 0 : land_of(making_, making_.hole(part.footprint.drill))});
 
         set.room = (l.layers == 1 ? 0.5 : 0.3) * spacious, set.crossing = l.layers == 1 ? 10 : 2;
         CopperPlacer placer(l.parts, circuit_, groups(l.width()), set, seed);
@@ -230,6 +249,7 @@ class CopperPlan {
         l.pads = pads_of(l.parts, making_);
         route(l);
         if (automatic()) trim(l);
+        if (making_.milled()) add_teardrops(l);
         if (!choices_.area.empty())
             for (int layer = 0; layer < l.layers; ++layer) l.areas.push_back(poured(l, choices_.area, layer));
         return l;
@@ -237,8 +257,7 @@ class CopperPlan {
     /// Every part has its place already.
     bool by_hand() const { return spots_.size() == parts_.size(); }
     bool automatic() const {
-        return drawn_.empty() && choices_.shape != "round" && choices_.corner_holes <= 0 &&
-               choices_.keep_out.empty();
+        return drawn_.empty() && choices_.shape != "round" && choices_.corner_holes <= 0;
     }
 
     /// As wide as wanted first, which keeps room for that; else as narrow as the method allows, and widened
@@ -251,6 +270,7 @@ class CopperPlan {
             const bool last = width == making_.track_least;
             if (by_hand() && !last) continue;
             CopperRouter router(l, circuit_.nets(), width);
+            router.pull(choices_.pulls);
             const bool all = router.route(by_hand() ? by_hand_try : last ? long_try : short_try);
             if (!all && !last) continue;
             l.open = router.settle();
@@ -289,7 +309,9 @@ class CopperPlan {
     }
     void resize(CopperLayout& l, Box b) const {
         const auto whole = [](double mm) { return 0.5 * std::ceil(2 * mm - 1e-9); };
-        const bool stays = spots_.size() > of_face_.size();
+        const bool stays =
+            spots_.size() > of_face_.size() || !choices_.pulls.empty() || !choices_.keep_out.empty();
+        for (const KeepOut& k : choices_.keep_out) widen(b, Box{k.x, k.y, k.x + k.width, k.y + k.height});
         // by whole steps of the grid, so that pins stay on it
         const double dx = choices_.width > 0 || stays ? 0 : 1.27 * std::floor(b.x0 / 1.27 + 1e-9),
                      dy = choices_.height > 0 || stays ? 0 : 1.27 * std::floor(b.y0 / 1.27 + 1e-9);
@@ -329,6 +351,7 @@ class CopperPlan {
             }
             if (best && best->open.empty()) break;
         }
+        if (best) place_words(*best);
         if (best) return std::move(*best);
         return Error{Fault::design, choices_.width > 0 || choices_.height > 0 ? "/board/width" : "/board",
                      "the parts find no place on the board", "a larger board, or 0 for as small as it gets"};

@@ -31,21 +31,26 @@ double CopperLayout::track_length() const {
     return sum;
 }
 
+bool is_passed(const CopperLayout& l, const TrackPull& pull) {
+    constexpr double near = 3.2;  // mm
+    const int layer = pull.component_side && l.layers > 1 ? component_side : solder_side;
+    return std::any_of(l.tracks.begin(), l.tracks.end(), [&](const Track& t) {
+        return t.net == pull.net && t.layer == layer && distance({pull.x, pull.y}, t.a, t.b) < near;
+    });
+}
+
 std::vector<CopperShape> copper_on(const CopperLayout& l, int layer) {
     std::vector<CopperShape> all;
     const auto round = [&](const std::string& net, std::string what, Point at, double land) {
         all.push_back({net, std::move(what), at, at, land, Region::disc(at, land)});
     };
     for (const CopperPad& p : l.pads) {
-        if (layer != solder_side && !l.making.plated) continue;
+        if (!p.on(layer, l.making.plated)) continue;
         const std::string what = p.designator + (p.pin.empty() ? "" : " " + p.pin);
-        if (p.square) {
-            const double h = p.land / 2;
-            all.push_back(
-                {p.net, what, p.at, p.at, 0, Region::box(p.at.x - h, p.at.y - h, p.at.x + h, p.at.y + h)});
-        } else {
+        if (p.square || p.surface())
+            all.push_back({p.net, what, p.at, p.at, 0, p.copper()});
+        else
             round(p.net, what, p.at, p.land);
-        }
     }
     for (const Track& t : l.tracks)
         if (t.layer == layer)
@@ -54,6 +59,9 @@ std::vector<CopperShape> copper_on(const CopperLayout& l, int layer) {
     if (layer == solder_side)
         for (const WireLink& w : l.links)
             for (const Point end : {w.a, w.b}) round(w.net, "link", end, w.land);
+    for (const Teardrop& d : l.teardrops)
+        if (d.layer == layer)
+            all.push_back({d.net, "teardrop", d.ring.front(), d.ring.front(), 0, Region::polygon(d.ring)});
     for (const CopperArea& a : l.areas)
         if (a.layer == layer) all.push_back({a.net, "area", {}, {}, 0, a.copper});
     return all;
@@ -67,7 +75,8 @@ Region board_region(const CopperLayout& l) {
 
 std::vector<DrilledHole> drilled_holes(const CopperLayout& l) {
     std::vector<DrilledHole> all;
-    for (const CopperPad& p : l.pads) all.push_back({p.at, p.hole, l.making.plated});
+    for (const CopperPad& p : l.pads)
+        if (!p.surface()) all.push_back({p.at, p.hole, l.making.plated});
     for (const Via& v : l.vias) all.push_back({v.at, v.hole, l.making.plated});
     for (const WireLink& w : l.links)
         for (const Point end : {w.a, w.b}) all.push_back({end, w.hole, l.making.plated});

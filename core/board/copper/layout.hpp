@@ -29,12 +29,20 @@ struct CopperPart {
     Box bounds() const;             ///< of its body
 };
 
-/// Copper around a hole that a leg goes through; without plating only on the solder side.
+/// Copper around a hole that a leg goes through, without plating only on the solder side; or a land on the
+/// surface of the component side.
 struct CopperPad {
     std::string designator, pin, net;  ///< pin and net empty: a leg that leads nowhere
     Point at;
-    double hole = 0, land = 0;  ///< diameters
-    bool square = false;        ///< the first of a part that must not be turned round
+    double hole = 0, land = 0;               ///< diameters; of what is not round, its longer side
+    bool square = false;                     ///< the first of a part that must not be turned round
+    double width = 0, height = 0, turn = 0;  ///< of a land on the surface, which has no hole [mm, degrees]
+
+    bool surface() const { return width > 0; }
+    bool on(int layer, bool plated) const;  ///< has copper there
+    Ring corners(double more = 0) const;    ///< of a land that is not round, so much larger on all sides
+    Region copper(double more = 0) const;   ///< its land, so much larger
+    double from(Point a, Point b) const;    ///< mm from its land to this line; 0 where they touch
 };
 
 struct Track {
@@ -65,6 +73,13 @@ struct CopperArea {
     Region copper;
 };
 
+/// Copper that widens a track towards a land.
+struct Teardrop {
+    std::string net;
+    int layer = solder_side;
+    Ring ring;
+};
+
 struct PlainHole {
     Point at;
     double diameter = 0;
@@ -81,17 +96,24 @@ struct CopperLayout {
     std::vector<Via> vias;
     std::vector<WireLink> links;
     std::vector<CopperArea> areas;
-    std::vector<PlainHole> holes;  ///< for screws
-    std::vector<BoardText> texts;
-    std::vector<KeepOut> keep_out;  ///< free of parts and tracks
-    std::vector<std::string> open;  ///< nets that found no way, in words
+    std::vector<Teardrop> teardrops;
+    std::vector<PlainHole> holes;       ///< for screws
+    std::vector<BoardText> texts;       ///< all with a place
+    std::vector<std::string> unplaced;  ///< words that found none
+    std::vector<KeepOut> keep_out;      ///< free of parts and tracks
+    std::vector<TrackPull> pulls;       ///< places that tracks were pulled to
+    std::vector<std::string> open;      ///< nets that found no way, in words
 
     double width() const;         ///< mm
     double height() const;        ///< mm
     double track_length() const;  ///< mm in all
 };
 
-/// A piece of copper that belongs to one net, in one piece: a pad's land, a track, a via's land, an area.
+/// True if a track of its net comes by where it was pulled to; else there was no room.
+bool is_passed(const CopperLayout& layout, const TrackPull& pull);
+
+/// A piece of copper that belongs to one net, in one piece: a pad's land, a track, a via's land, a teardrop,
+/// an area.
 struct CopperShape {
     std::string net, what;  ///< "R1 a", "track", "via", "link", "area"
     Point a, b;             ///< its ends; the same for what is round

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "board/copper/words.hpp"
+
 namespace elkit {
 namespace {
 
@@ -22,6 +24,9 @@ MillPlan mill_plan(const CopperLayout& l, int layer, bool clear) {
         for (const Ring& ring :
              copper.grown(plan.width / 2 + pass * plan.width * (1 - l.making.overlap)).rings())
             plan.isolation.push_back(ring);
+    if (layer == solder_side)
+        for (const BoardText& t : l.texts)
+            for (auto& stroke : word_strokes(l, t)) plan.words.push_back(std::move(stroke));
     const MillTool* wide = table.tool(l.making.clear);
     if (!clear || !wide) return plan;
     plan.clearing_width = wide->width();
@@ -37,7 +42,11 @@ MillPlan mill_plan(const CopperLayout& l, int layer, bool clear) {
 }
 
 Region copper_left(const CopperLayout& l, const MillPlan& plan) {
-    const Region swept = Region::along(plan.isolation, plan.width);
+    std::vector<Region> cuts{Region::along(plan.isolation, plan.width)};
+    for (const auto& line : plan.words)
+        for (std::size_t k = 1; k < line.size(); ++k)
+            cuts.push_back(Region::stroke(line[k - 1], line[k], plan.width));
+    const Region swept = Region::united(cuts);
     if (plan.clearing.empty()) return board_region(l).without(swept);
     return board_region(l).without(swept.with(Region::along(plan.clearing, plan.clearing_width)));
 }

@@ -70,26 +70,4 @@ std::vector<PlainHole> corner_screws(const Ring& outline, double diameter, const
     return holes;
 }
 
-double land_of(const Making& making, double hole) { return hole + 2 * making.land_ring; }
-
-std::vector<CopperPad> pads_of(const std::vector<CopperPart>& parts, const Making& making) {
-    std::vector<CopperPad> all;
-    for (const CopperPart& p : parts) {
-        const PartKind* kind = part_kind(p.part->kind);
-        const auto& pads = p.footprint.pads;
-        double nearest = 1e9;
-        for (std::size_t i = 0; i < pads.size(); ++i)
-            for (std::size_t k = 0; k < i; ++k)
-                nearest = std::min(nearest, std::hypot(pads[i].x - pads[k].x, pads[i].y - pads[k].y));
-        const double hole = making.hole(p.footprint.drill);
-        const double most = std::max(nearest - making.gap - 0.1, hole + 2 * making.ring);
-        const bool marked = making.plated && kind && (kind->polarised || pads.size() > 2);
-        for (std::size_t k = 0; k < pads.size(); ++k)
-            all.push_back({p.part->designator, pads[k].pin,
-                           pads[k].pin.empty() ? std::string() : p.part->net(pads[k].pin), p.pad(pads[k]),
-                           hole, std::min(land_of(making, hole), most), k == 0 && marked});
-    }
-    return all;
-}
-
 }  // namespace elkit

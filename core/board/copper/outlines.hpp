@@ -18,8 +18,4 @@ Result<Ring> drawn_outline(const std::string& path);
 /// board around it as its head takes; none if it is 0.
 std::vector<PlainHole> corner_screws(const Ring& outline, double diameter, const Making& making, bool round);
 
-/// Lands of parts that are placed: as much copper around a hole as is usual, less where legs are close.
-std::vector<CopperPad> pads_of(const std::vector<CopperPart>& parts, const Making& making);
-double land_of(const Making& making, double hole);  ///< mm, as is usual
-
 }  // namespace elkit

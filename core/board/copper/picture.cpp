@@ -3,56 +3,61 @@
 #include <cmath>
 
 #include "board/copper/layout.hpp"
+#include "board/copper/words.hpp"
 #include "board/part_painter.hpp"
 
 namespace elkit {
 namespace {
 
-constexpr double margin = 5.5;  // mm around the board for the names of its squares
-constexpr unsigned copper = 0xd8a27a, copper_beneath = 0xecd6c3;
+constexpr double around_board = 5.5;  // mm around the board for the names of its squares
+constexpr unsigned bare_copper = 0xd8a27a, copper_beneath = 0xecd6c3;
 
 class CopperPainter {
   public:
     CopperPainter(const CopperLayout& l, bool mirrored) : l_(l), mirrored_(mirrored), painter_(d_) {
-        d_.width = l.width() + 2 * margin, d_.height = l.height() + 2 * margin;
+        d_.width = l.width() + 2 * around_board, d_.height = l.height() + 2 * around_board;
         d_.title = mirrored ? "Solder side, mirrored" : "Component side";
     }
 
     Drawing component_side() {
         board();
         if (l_.layers > 1)
-            layer(component_side_layer, copper);
+            layer(component_side_layer, bare_copper);
         else
             layer(solder_side, copper_beneath);  // as it shines through
-        for (const CopperPad& p : l_.pads) hole(p.at, p.hole);
+        legs();
         vias();
         for (const WireLink& w : l_.links) {
             line(w.a, w.b, {Ink::ink, 0.6}, "link");
             for (const Point end : {w.a, w.b}) hole(end, w.hole), keep(end, 0.6);
         }
         for (const CopperPart& p : l_.parts) painter_.part(lying(p));
-        texts();
+        if (!l_.making.milled()) texts();
         painter_.write_names();
+        pulls(true);
         return std::move(d_);
     }
 
     Drawing solder_side_up() {
         board();
-        layer(solder_side, copper);
-        for (const CopperPad& p : l_.pads) hole(p.at, p.hole);
+        layer(solder_side, bare_copper);
+        legs();
         for (const WireLink& w : l_.links)
             for (const Point end : {w.a, w.b}) hole(end, w.hole);
         vias();
-        for (const CopperPart& p : l_.parts) painter_.name_at_pins(lying(p));
+        for (const CopperPart& p : l_.parts)
+            if (!p.footprint.surface) painter_.name_at_pins(lying(p));
+        if (l_.making.milled()) texts();
         painter_.write_names();
+        pulls(false);
         return std::move(d_);
     }
 
   private:
     static constexpr int component_side_layer = elkit::component_side;
 
-    double x(double mm) const { return mirrored_ ? d_.width - margin - mm : margin + mm; }
-    double y(double mm) const { return margin + mm; }
+    double x(double mm) const { return mirrored_ ? d_.width - around_board - mm : around_board + mm; }
+    double y(double mm) const { return around_board + mm; }
     void line(Point a, Point b, const Style& style, const std::string& ref) {
         d_.add(Line{x(a.x), y(a.y), x(b.x), y(b.y)}, style, ref);
     }
@@ -67,19 +72,22 @@ class CopperPainter {
         d_.add(polygon(l_.outline), {Ink::ink, 0.3, Ink::card}, "board");
         for (const PlainHole& h : l_.holes)
             d_.add(Circle{x(h.at.x), y(h.at.y), h.diameter / 2}, {Ink::ink, 0.3, Ink::paper}, "hole");
-        for (const KeepOut& k : l_.keep_out)
-            d_.add(Rect{std::min(x(k.x), x(k.x + k.width)), y(k.y), k.width, k.height, 0.3},
-                   {Ink::muted, 0.25, Ink::none, 1, 0, true}, "free");
+        for (std::size_t k = 0; k < l_.keep_out.size(); ++k) {
+            const KeepOut& free = l_.keep_out[k];
+            d_.add(Rect{std::min(x(free.x), x(free.x + free.width)), y(free.y), free.width, free.height, 0.3},
+                   {Ink::muted, 0.25, Ink::card, 1, 0, true}, "free:" + std::to_string(k));
+        }
         const double square = 2.54;
         for (int k = 0; (k + 0.5) * square < l_.width(); ++k) {
             const std::string name = square_name({(k + 0.5) * square, 0});
             const std::string letters = name.substr(0, name.size() - 1);
             if (letters.size() > 1 && k % 2 == 1) continue;  // two letters take the room of two
-            d_.text(x((k + 0.5) * square), margin - 1.2, letters, 1.9, Ink::muted, false, Anchor::middle);
+            d_.text(x((k + 0.5) * square), around_board - 1.2, letters, 1.9, Ink::muted, false,
+                    Anchor::middle);
         }
         for (int k = 0; (k + 0.5) * square < l_.height(); ++k)
-            d_.text(margin - 1.2, y((k + 0.5) * square) + 0.65, std::to_string(k + 1), 1.9, Ink::muted, false,
-                    Anchor::end);
+            d_.text(around_board - 1.2, y((k + 0.5) * square) + 0.65, std::to_string(k + 1), 1.9, Ink::muted,
+                    false, Anchor::end);
     }
 
     void layer(int which, unsigned rgb) {
@@ -102,14 +110,15 @@ class CopperPainter {
             for (const Ring& ring : Region::stroke(t.a, t.b, t.width).outer())
                 d_.add(polygon(ring), {Ink::none, 0, Ink::rgb, 1, rgb}, ref(t.net));
         }
+        for (const Teardrop& t : l_.teardrops)
+            if (t.layer == which) d_.add(polygon(t.ring), {Ink::none, 0, Ink::rgb, 1, rgb}, ref(t.net));
         for (const CopperPad& p : l_.pads) {
-            if (which != solder_side && !l_.making.plated) continue;
-            const double h = p.land / 2;
-            if (p.square)
-                d_.add(Rect{x(p.at.x) - h, y(p.at.y) - h, 2 * h, 2 * h, 0}, {Ink::none, 0, Ink::rgb, 1, rgb},
-                       ref(p.net));
+            if (!p.on(which, l_.making.plated)) continue;
+            if (p.square || p.surface())
+                d_.add(polygon(p.corners()), {Ink::none, 0, Ink::rgb, 1, rgb}, ref(p.net));
             else
-                d_.add(Circle{x(p.at.x), y(p.at.y), h}, {Ink::none, 0, Ink::rgb, 1, rgb}, ref(p.net));
+                d_.add(Circle{x(p.at.x), y(p.at.y), p.land / 2}, {Ink::none, 0, Ink::rgb, 1, rgb},
+                       ref(p.net));
         }
         for (const Via& v : l_.vias)
             d_.add(Circle{x(v.at.x), y(v.at.y), v.land / 2}, {Ink::none, 0, Ink::rgb, 1, rgb}, ref(v.net));
@@ -119,6 +128,21 @@ class CopperPainter {
                     d_.add(Circle{x(end.x), y(end.y), w.land / 2}, {Ink::none, 0, Ink::rgb, 1, rgb},
                            ref(w.net));
     }
+    /// A ring where a track was pulled to; an empty one, dashed, where it found no room.
+    void pulls(bool on_component_side) {
+        for (std::size_t k = 0; k < l_.pulls.size(); ++k) {
+            const TrackPull& p = l_.pulls[k];
+            if (l_.layers > 1 && p.component_side != on_component_side) continue;
+            const bool passed = is_passed(l_, p);
+            d_.add(Circle{x(p.x), y(p.y), 0.7},
+                   {Ink::structure, 0.25, passed ? Ink::card : Ink::none, 1, 0, !passed},
+                   "pull:" + std::to_string(k));
+        }
+    }
+    void legs() {
+        for (const CopperPad& p : l_.pads)
+            if (!p.surface()) hole(p.at, p.hole);
+    }
     void vias() {
         for (const Via& v : l_.vias) hole(v.at, v.hole);
     }
@@ -126,7 +150,10 @@ class CopperPainter {
         d_.add(Circle{x(at.x), y(at.y), diameter / 2}, {Ink::ink, 0.1, Ink::paper}, "");
     }
     void texts() {
-        for (const BoardText& t : l_.texts) d_.text(x(t.x), y(t.y), t.text, t.size, Ink::ink, true);
+        for (const BoardText& t : l_.texts)
+            for (const auto& stroke : word_strokes(l_, t))
+                for (std::size_t k = 1; k < stroke.size(); ++k)
+                    line(stroke[k - 1], stroke[k], {Ink::ink, 0.15 * t.size}, "");
     }
 
     LyingPart lying(const CopperPart& p) const {

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <limits>
 
+#include "board/copper/pads.hpp"
 #include "circuit/part_kind.hpp"
 #include "outline/outline.hpp"
 #include "quantity/stop.hpp"
@@ -37,14 +38,13 @@ CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circui
                 piece.pins.push_back({net, m.offset + turned({pad.x, pad.y}, m.turn), {}});
                 piece.nets.push_back(net);
             }
-            if (is(*part.part, Role::light_sensor)) sensors_.push_back(m.part);
             if (piece.single() && is(*part.part, Role::diode_light)) lights_.push_back(pieces_.size());
         }
         std::sort(piece.nets.begin(), piece.nets.end());
         piece.nets.erase(std::unique(piece.nets.begin(), piece.nets.end()), piece.nets.end());
         pieces_.push_back(std::move(piece));
     }
-    find_pairs(circuit);
+    find_pairs(circuit), find_apart();
     for (Piece& p : pieces_) {
         const CopperPart& first = parts_[p.cluster.members.front().part];
         if (p.cluster.locked || p.cluster.placed || p.cluster.pinned)
@@ -173,7 +173,6 @@ CopperPlacer::Spot CopperPlacer::proposal(const Piece& p, double heat) {
 void CopperPlacer::put(Piece& p, const Spot& spot) {
     p.spot = spot;
     for (Pin& pin : p.pins) pin.at = spot.at + turned(pin.offset, spot.turn);
-    const double land = set_.land / 2 + set_.gap / 2;
     p.bodies.clear();
     for (const CopperCluster::Member& m : p.cluster.members) {
         const Footprint& f = parts_[m.part].footprint;
@@ -183,7 +182,8 @@ void CopperPlacer::put(Piece& p, const Spot& spot) {
         for (const Point corner : {Point{f.body.x0, f.body.y0}, Point{f.body.x1, f.body.y0},
                                    Point{f.body.x0, f.body.y1}, Point{f.body.x1, f.body.y1}})
             widen(box, at + turned(corner, turn), set_.room / 2);
-        for (const Pad& pad : f.pads) widen(box, at + turned({pad.x, pad.y}, turn), land + set_.room / 2);
+        for (const Pad& pad : f.pads)
+            widen_by_pad(box, pad, at, turn, set_.land / 2, set_.gap / 2 + set_.room / 2);
         p.bodies.push_back(box);
         if (p.bodies.size() == 1) p.outline = no_box;
         widen(p.outline, box);

@@ -25,7 +25,7 @@ struct CopperCluster {
 /// grid of 1.27 mm; the same seed gives the same board. Its cost, in mm: the shortest trees that join the
 /// nets, their crossings, the outline of all, parts over each other, what belongs at the edge and is not
 /// there, lights that stand in many lines or look different ways, supply capacitors away from their chips,
-/// light sensors beside lights.
+/// light sensors beside lights, what gets warm beside cells, sensors and electrolytic capacitors.
 class CopperPlacer {
   public:
     struct Setting {
@@ -80,7 +80,13 @@ class CopperPlacer {
         std::size_t piece, pin, other, other_pin;
     };
 
+    struct Apart {  // pieces whose middles belong so many mm apart
+        std::size_t a, b;
+        double mm;
+    };
+
     void find_pairs(const Circuit& circuit);
+    void find_apart();
     void put(Piece& p, const Spot& spot);
     void write_back(const Piece& p);
     void grow(Net& net);
@@ -103,7 +109,8 @@ class CopperPlacer {
     std::vector<Piece> pieces_;
     std::vector<Net> nets_;
     std::vector<Pair> pairs_;
-    std::vector<std::size_t> lights_, sensors_;
+    std::vector<std::size_t> lights_;
+    std::vector<Apart> apart_;
     std::vector<std::size_t> piece_of_;  // by part
     std::vector<bool> counted_;
 };

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "board/copper/placer.hpp"
+#include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 
 namespace elkit {
@@ -11,6 +12,20 @@ namespace {
 
 constexpr double price_of_overlap = 60, price_of_depth = 3;  // mm, and mm per mm
 constexpr double glare = 15;                                 // mm from a light to a sensor that sees it
+constexpr double warmth = 6;  // mm between bodies: what gets warm, and what minds
+
+/// By its type, before anything flows: power resistors, regulators, power LEDs.
+bool gets_warm(const Part& part) {
+    const PartKind* kind = part_kind(part.kind);
+    if (!kind) return false;
+    constexpr double power_resistor = 1, power_light = 0.1;  // W, A
+    if (is(part, Role::resistor) && kind->param("rating")) return part.number("rating") >= power_resistor;
+    if (is(part, Role::diode_light)) {
+        const LedType* type = known_catalogue().led(part.text("type"));
+        return type && type->max_current >= power_light;
+    }
+    return kind->is(Role::chip) && kind->supply && !kind->supply->stops;  // it feeds others
+}
 
 double side_of_line(Point p, Point q, Point r) {
     return (q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x);
@@ -111,14 +126,12 @@ double CopperPlacer::own_cost(const Piece& p, std::size_t index) const {
         if (pair.piece == index || pair.other == index)
             sum += 1.5 * distance(pieces_[pair.piece].pins[pair.pin].at,
                                   pieces_[pair.other].pins[pair.other_pin].at);
-    for (const std::size_t sensor : sensors_)
-        for (const std::size_t light : lights_)
-            if (piece_of_[sensor] == index || light == index) {
-                const Box &s = pieces_[piece_of_[sensor]].outline, &l = pieces_[light].outline;
-                const double far =
-                    std::hypot((s.x0 + s.x1 - l.x0 - l.x1) / 2, (s.y0 + s.y1 - l.y0 - l.y1) / 2);
-                sum += std::max(0.0, glare - far);
-            }
+    for (const Apart& pair : apart_) {
+        if (pair.a != index && pair.b != index) continue;
+        const Box &a = pieces_[pair.a].outline, &b = pieces_[pair.b].outline;
+        const double far = std::hypot((a.x0 + a.x1 - b.x0 - b.x1) / 2, (a.y0 + a.y1 - b.y0 - b.y1) / 2);
+        sum += std::max(0.0, pair.mm - far);
+    }
     return sum;
 }
 
@@ -139,6 +152,20 @@ double CopperPlacer::lights_cost() const {
         askew += p.spot.turn != pieces_[lights_.front()].spot.turn;
     }
     return 5 * static_cast<double>(rows.size() + columns.size()) + 8 * askew;
+}
+
+void CopperPlacer::find_apart() {
+    for (std::size_t i = 0; i < parts_.size(); ++i)
+        for (std::size_t k = 0; k < parts_.size(); ++k) {
+            const Part &a = *parts_[i].part, &b = *parts_[k].part;
+            const bool dazzles = is(a, Role::diode_light) && is(b, Role::light_sensor),
+                       warms =
+                           gets_warm(a) && (is(b, Role::cells) || is(b, Role::polar) || is(b, Role::sensor));
+            if (i == k || piece_of_[i] == piece_of_[k] || (!dazzles && !warms)) continue;
+            const Box &x = parts_[i].footprint.body, &y = parts_[k].footprint.body;
+            const double both = (std::min(x.x1 - x.x0, x.y1 - x.y0) + std::min(y.x1 - y.x0, y.y1 - y.y0)) / 2;
+            apart_.push_back({piece_of_[i], piece_of_[k], dazzles ? glare : warmth + both});
+        }
 }
 
 /// A capacitor between the supply pins of a chip belongs at them: each chip takes the first that is free.

@@ -20,16 +20,21 @@ CopperArea poured(const CopperLayout& l, const std::string& net, int layer) {
             own.push_back(s.region);
     }
     for (const CopperPad& p : l.pads) {
+        if (p.surface() && layer != component_side) continue;
         if (p.net != net || net.empty()) {  // its leg is there on a layer where it has no land too
-            others.push_back(Region::disc(p.at, p.hole + 2 * m.gap));
+            if (!p.surface()) others.push_back(Region::disc(p.at, p.hole + 2 * m.gap));
             continue;
         }
-        const double r = p.land / 2 + std::max(moat, m.gap);
-        moats.push_back(Region::disc(p.at, 2 * r));
-        for (const Point way : {Point{1, 0}, Point{0, 1}})
-            spokes.push_back(Region::stroke({p.at.x - way.x * (r + 0.2), p.at.y - way.y * (r + 0.2)},
-                                            {p.at.x + way.x * (r + 0.2), p.at.y + way.y * (r + 0.2)},
+        const double around = std::max(moat, m.gap);
+        moats.push_back(p.copper(around));
+        for (const Point way : {Point{1, 0}, Point{0, 1}}) {
+            const double half = (!p.surface() ? p.land : way.x > 0 ? p.width : p.height) / 2;
+            const Point out = turned(way, p.surface() ? p.turn : 0);
+            const double r = half + around + 0.2;
+            spokes.push_back(Region::stroke({p.at.x - out.x * r, p.at.y - out.y * r},
+                                            {p.at.x + out.x * r, p.at.y + out.y * r},
                                             std::max(m.track_least, 0.4)));
+        }
     }
     for (const KeepOut& k : l.keep_out)
         others.push_back(Region::box(k.x, k.y, k.x + k.width, k.y + k.height));

@@ -33,7 +33,8 @@ class Extraction {
         for (const Via& v : l.vias) join_at({v.at, v.at}, v.hole, true);
         for (const WireLink& w : l.links) join_at({w.a, w.b}, w.hole, false);
         if (l.making.plated)
-            for (const CopperPad& p : l.pads) join_at({p.at, p.at}, p.hole, true);
+            for (const CopperPad& p : l.pads)
+                if (!p.surface()) join_at({p.at, p.at}, p.hole, true);
     }
 
     std::vector<std::vector<std::string>> groups() {
@@ -42,7 +43,7 @@ class Extraction {
         for (const CopperPad& p : l_.pads) {
             const std::string key =
                 p.pin.empty() ? "free leg of " + p.designator + " at " + square_name(p.at) : pin_key(p);
-            const auto at = rim_pieces(p.at, p.hole, l_.making.plated);
+            const auto at = p.surface() ? pieces_under(p) : rim_pieces(p.at, p.hole, l_.making.plated);
             if (at.empty())
                 all.push_back({key});
             else
@@ -84,6 +85,16 @@ class Extraction {
                 continue;
             if (c.region.touches(rim)) found.push_back(k);
         }
+        return found;
+    }
+    /// Pieces on the component side that a land on the surface lies on.
+    std::vector<std::size_t> pieces_under(const CopperPad& pad) const {
+        const Region land = pad.copper();
+        std::vector<std::size_t> found;
+        for (std::size_t k = 0; k < copper_.size(); ++k)
+            if (copper_[k].layer == component_side && copper_[k].box.overlaps(land.bounds()) &&
+                copper_[k].region.touches(land))
+                found.push_back(k);
         return found;
     }
     void join_at(std::initializer_list<Point> places, double hole, bool both_layers) {

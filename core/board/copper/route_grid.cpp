@@ -52,6 +52,16 @@ void RouteGrid::each_within(Point centre, double radius, int layer, Do run) {
         }
 }
 
+/// Nodes nearer to the land of a pad than this.
+template <class Do>
+void RouteGrid::each_near(const CopperPad& pad, double around, int layer, Do run) {
+    const double reach =
+        std::hypot(pad.surface() ? pad.width : pad.land, pad.surface() ? pad.height : pad.land) / 2;
+    each_within(pad.at, reach + around, layer, [&](int n) {
+        if (pad.from(point(n), point(n)) < around - eps) run(n);
+    });
+}
+
 void RouteGrid::allow_only(Width w, int n, int net) {
     int& allowed = allowed_[w][static_cast<std::size_t>(n)];
     allowed = allowed == free_for_all || allowed == net ? net : free_for_none;
@@ -100,6 +110,17 @@ void RouteGrid::block_pads(const CopperLayout& l, const std::vector<std::string>
     constexpr double slack = pitch * 0.7072;  // half a diagonal: between nodes a track may come nearer
     for (const CopperPad& pad : l.pads) {
         const int net = pad.net.empty() ? free_for_none : index.at(pad.net);
+        if (pad.surface()) {
+            for (const Width w : {track, land}) {
+                const double around = gap_ + half(w, component_side);
+                each_near(pad, w == track ? std::hypot(around, slack) : around, component_side,
+                          [&](int n) { allow_only(w, n, net); });
+            }
+            constexpr double from_land = 0.2;  // mm from the land to a hole, which solder would run into
+            each_near(pad, from_land + hole_ / 2, 0,
+                      [&](int n) { no_hole_[static_cast<std::size_t>(n)] = true; });
+            continue;
+        }
         const double corner = pad.square ? std::sqrt(2.0) : 1;
         for (int layer = 0; layer < layers_; ++layer)
             for (const Width w : {track, land}) {
@@ -151,6 +172,7 @@ std::vector<int> RouteGrid::nodes_of(const CopperPad& pad) const {
     };
     const int nearest = node(0, along(pad.at.x - x0_, columns_), along(pad.at.y - y0_, rows_));
     std::vector<int> found;
+    if (pad.surface()) return {node(component_side, column_of(nearest), row_of(nearest))};
     found.push_back(nearest);
     if (plated_)
         for (int layer = 1; layer < copper_; ++layer)

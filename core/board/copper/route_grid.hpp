@@ -69,6 +69,8 @@ class RouteGrid {
     void block_bodies(const CopperLayout& layout);
     template <class Do>
     void each_within(Point centre, double radius, int layer, Do run);
+    template <class Do>
+    void each_near(const CopperPad& pad, double around, int layer, Do run);
     void allow_only(Width w, int node, int net);
     double half(Width w, int layer) const;
 

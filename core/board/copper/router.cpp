@@ -43,19 +43,19 @@ CopperRouter::CopperRouter(const CopperLayout& placed, std::vector<std::string> 
         if (pad.net.empty()) continue;
         const auto at = std::find(names_.begin(), names_.end(), pad.net);
         Net& net = nets_[static_cast<std::size_t>(at - names_.begin())];
-        net.pads.push_back(&pad), net.ends.push_back(grid_.nodes_of(pad));
+        net.ends.push_back(grid_.nodes_of(pad));
     }
     const std::size_t all = grid_.nodes() * static_cast<std::size_t>(grid_.layers());
     worn_.assign(all, 0), cost_.assign(all, 0), from_.assign(all, -1), seen_.assign(all, 0);
-    target_.assign(all, 0), own_.assign(all, 0);
+    target_.assign(all, 0), own_.assign(all, 0), shut_.assign(all, 0);
 }
 
 bool CopperRouter::route(int rounds) {
     std::vector<int> order(nets_.size());
     for (std::size_t k = 0; k < order.size(); ++k) order[k] = static_cast<int>(k);
     std::stable_sort(order.begin(), order.end(), [&](int a, int b) {
-        return nets_[static_cast<std::size_t>(a)].pads.size() <
-               nets_[static_cast<std::size_t>(b)].pads.size();
+        return nets_[static_cast<std::size_t>(a)].ends.size() <
+               nets_[static_cast<std::size_t>(b)].ends.size();
     });
     std::vector<bool> again(nets_.size(), true);
     double press = 0.6;
@@ -64,7 +64,7 @@ bool CopperRouter::route(int rounds) {
             Net& net = nets_[static_cast<std::size_t>(n)];
             if (!again[static_cast<std::size_t>(n)]) continue;
             leave(net);
-            join(n, press, false);
+            join(n, {press, false});
             enter(net);
         }
         bool all = true;
@@ -93,7 +93,7 @@ std::vector<std::string> CopperRouter::settle() {
         out.push_back(shortest);
     }
     for (const int n : out) {
-        join(n, 0, true);
+        join(n, {0, true});
         enter(nets_[static_cast<std::size_t>(n)]);
     }
     std::vector<std::string> open;
@@ -174,51 +174,12 @@ int CopperRouter::hole_too_near(const Way& way) const {
     return -1;
 }
 
-void CopperRouter::join(int index, double press, bool strict) {
-    Net& net = nets_[static_cast<std::size_t>(index)];
-    net.ways.clear(), net.complete = true;
-    ++net_mark_;
-    if (net.pads.size() < 2) return;
-    std::vector<bool> reached(net.pads.size(), false);
-    reached[0] = true;
-    std::vector<int> tree = net.ends[0];
-    for (std::size_t k = 1; k < net.pads.size(); ++k) {
-        stop_point();
-        Way way;
-        std::size_t pad = 0;
-        bool found = reach(index, tree, reached, press, strict, way, pad);
-        constexpr int patience = 8;  // a single search does not see its own holes
-        for (int tries = 0; tries < patience && found; ++tries) {
-            const int hole = hole_too_near(way);
-            if (hole < 0) break;
-            own_[static_cast<std::size_t>(grid_.node(0, grid_.column_of(hole), grid_.row_of(hole)))] =
-                net_mark_;
-            way.clear();
-            found = reach(index, tree, reached, press, strict, way, pad);
-        }
-        if (!found) {
-            net.complete = false;
-            // what is left may still be joined among itself: the next begins a tree of its own
-            const auto left = std::find(reached.begin(), reached.end(), false);
-            if (left == reached.end()) return;
-            pad = static_cast<std::size_t>(left - reached.begin());
-            tree.clear();
-        }
-        reached[pad] = true;
-        tree.insert(tree.end(), net.ends[pad].begin(), net.ends[pad].end());
-        for (std::size_t i = 0; i < way.size(); ++i)
-            if (!grid_.is_link(grid_.layer_of(way[i]))) tree.push_back(way[i]);
-        mark_own(way);
-        if (!way.empty()) net.ways.push_back(std::move(way));
-    }
-}
-
-bool CopperRouter::reach(int index, const std::vector<int>& tree, std::vector<bool>& reached, double press,
-                         bool strict, Way& way, std::size_t& pad) {
+bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vector<bool>& reached,
+                         Press press, Way& way, std::size_t& end) {
     const Net& net = nets_[static_cast<std::size_t>(index)];
     ++search_;
     int c0 = 1 << 20, c1 = 0, r0 = 1 << 20, r1 = 0;
-    for (std::size_t k = 0; k < net.pads.size(); ++k) {
+    for (std::size_t k = 0; k < net.ends.size(); ++k) {
         if (reached[k]) continue;
         for (const int n : net.ends[k]) {
             target_[static_cast<std::size_t>(n)] = search_;
@@ -240,10 +201,11 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, std::vector<bo
     };
     for (const int n : tree) offer(n, 0, -1);
     const auto price = [&](RouteGrid::Width w, int n) -> float {  // below 0: no way
-        if (!grid_.may_lie(w, n, index)) return -1;
+        if (!grid_.may_lie(w, n, index) || shut_[static_cast<std::size_t>(n)] == shut_mark_) return -1;
         const int crowd = grid_.crowd(w, n);
-        if (crowd > 0 && strict) return -1;
-        return worn_[static_cast<std::size_t>(n)] + static_cast<float>(press) * static_cast<float>(crowd);
+        if (crowd > 0 && press.strict) return -1;
+        return worn_[static_cast<std::size_t>(n)] +
+               static_cast<float>(press.price) * static_cast<float>(crowd);
     };
     const auto direction = [&](int from, int to) {
         const int dc = grid_.column_of(to) - grid_.column_of(from),
@@ -262,9 +224,9 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, std::vector<bo
         if (target_[at] == search_) {
             for (int step = n; step >= 0; step = from_[static_cast<std::size_t>(step)]) way.push_back(step);
             std::reverse(way.begin(), way.end());
-            for (std::size_t k = 0; k < net.pads.size(); ++k)
+            for (std::size_t k = 0; k < net.ends.size(); ++k)
                 if (!reached[k] && std::find(net.ends[k].begin(), net.ends[k].end(), n) != net.ends[k].end())
-                    pad = k;
+                    end = k;
             return true;
         }
         const int layer = grid_.layer_of(n), column = grid_.column_of(n), row = grid_.row_of(n);

@@ -14,6 +14,9 @@ class CopperRouter {
   public:
     CopperRouter(const CopperLayout& placed, std::vector<std::string> nets, double width);
 
+    /// The tracks of these nets pass these places, as near as they may lie; to be said before route(). What
+    /// finds no room is left out: true for those that do.
+    std::vector<bool> pull(const std::vector<TrackPull>& pulls);
     /// True if all nets have found ways, in so many rounds.
     bool route(int rounds);
     /// Takes away what lies over something else, and looks once more for ways that are free; what finds none
@@ -33,15 +36,28 @@ class CopperRouter {
   private:
     struct Net {
         std::string name;
-        std::vector<const CopperPad*> pads;
-        std::vector<std::vector<int>> ends;  // nodes of each pad
+        std::vector<std::vector<int>> ends;  // nodes of each pad; then of each pull, which is passed
+        std::size_t pulled = 0;              // how many of them, at the end
         std::vector<Way> ways;
         RouteGrid::Claim claim;
         bool complete = true, entered = false;
     };
-    void join(int net, double press, bool strict);
-    bool reach(int net, const std::vector<int>& tree, std::vector<bool>& reached, double press, bool strict,
-               Way& way, std::size_t& pad);
+    /// How hard the nets press aside what lies in their way; strict: not at all.
+    struct Press {
+        double price;
+        bool strict;
+    };
+    void join(int net, Press press);
+    struct Passed {
+        std::vector<std::size_t> group;   // of each end: those that are joined have the same
+        std::vector<std::size_t> way_of;  // the pull that each way begins at
+        std::vector<bool> left_out;       // pulls that find no way
+    };
+    Passed pass_pulls(int net, Press press);
+    bool reach_clear(int net, const std::vector<int>& tree, const std::vector<bool>& reached, Press press,
+                     Way& way, std::size_t& end);
+    bool reach(int net, const std::vector<int>& tree, const std::vector<bool>& reached, Press press, Way& way,
+               std::size_t& end);
     bool free_for(int net, int node) const;
     void tighten(int net, Way& run) const;
     void mark_own(const Way& way);
@@ -57,8 +73,9 @@ class CopperRouter {
     // of the search
     std::vector<float> cost_;
     std::vector<int> from_, seen_, target_;
-    std::vector<int> own_;  // net_mark_: too near to what the net has drilled or linked already
-    int search_ = 0, net_mark_ = 0;
+    std::vector<int> own_;   // net_mark_: too near to what the net has drilled or linked already
+    std::vector<int> shut_;  // shut_mark_: no way for the search that goes on
+    int search_ = 0, net_mark_ = 0, shut_mark_ = 1;
     float via_price_ = 0;
 };
 

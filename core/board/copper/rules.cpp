@@ -93,7 +93,8 @@ class RuleCheck {
                 fault("ring", at, "{} has {:.2f} mm of copper around its hole, less than {:.2f} mm", what,
                       (land - hole) / 2, m_.ring);
         };
-        for (const CopperPad& p : l_.pads) ring(p.designator + " " + p.pin, p.at, p.land, p.hole);
+        for (const CopperPad& p : l_.pads)
+            if (!p.surface()) ring(p.designator + " " + p.pin, p.at, p.land, p.hole);
         for (const Via& v : l_.vias) ring("a via of " + v.net, v.at, v.land, v.hole);
         for (const WireLink& w : l_.links) ring("a link of " + w.net, w.a, w.land, w.hole);
     }

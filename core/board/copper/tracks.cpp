@@ -58,7 +58,9 @@ void reach_middles(CopperLayout& l, const RouteGrid& grid) {
         std::set<int> layers;
         for (const Track& t : tracks)
             if (t.net == pad.net && distance(node, t.a, t.b) < 1e-6) layers.insert(t.layer);
-        for (const int layer : layers) l.tracks.push_back({pad.net, node, pad.at, grid.track_width(), layer});
+        for (const int layer : layers)
+            if (pad.on(layer, l.making.plated))
+                l.tracks.push_back({pad.net, node, pad.at, grid.track_width(), layer});
     }
 }
 
@@ -86,10 +88,10 @@ void widen(CopperLayout& l, double width) {
             if (o.layer == t.layer && o.net != t.net)
                 room = std::min(room, distance(t.a, t.b, o.a, o.b) - o.width / 2 - l.making.gap);
         for (const CopperPad& p : l.pads) {
-            if (p.net == t.net) continue;
-            const bool conducts = l.making.plated || t.layer == solder_side;
-            const double half = conducts ? p.land / 2 * (p.square ? std::sqrt(2.0) : 1) : p.hole / 2;
-            room = std::min(room, distance(p.at, t.a, t.b) - half - l.making.gap);
+            if (p.net == t.net || (p.surface() && t.layer != component_side)) continue;
+            const double clear =
+                p.on(t.layer, l.making.plated) ? p.from(t.a, t.b) : distance(p.at, t.a, t.b) - p.hole / 2;
+            room = std::min(room, clear - l.making.gap);
         }
         for (const Via& v : l.vias)
             if (v.net != t.net) room = std::min(room, distance(v.at, t.a, t.b) - v.land / 2 - l.making.gap);

@@ -82,6 +82,8 @@ void mill_works(Board& b, const CopperLayout& l) {
 
 void order_works(Board& b, const CopperLayout& l) {
     using enum BoardWork::When;
+    const bool flat =
+        std::any_of(l.parts.begin(), l.parts.end(), [](const CopperPart& p) { return p.footprint.surface; });
     add(b, first, "order.send", "Order the boards",
         fmt::format("Send the ZIP and the numbers of the order sheet: {}, {}. About {:.0f} days until they "
                     "are in hand.",
@@ -89,6 +91,12 @@ void order_works(Board& b, const CopperLayout& l) {
     add(b, first, "order.look", "Look at the boards that came",
         "Size, holes, legend, the right way round; no scratch across tracks. Beep one board: silent between "
         "+ and −.");
+    if (flat)
+        add(b, first, "surface.ready", "Make ready for the parts on the surface",
+            "They come before all others, while the board lies flat: fine tip, thin solder, flux, tweezers, "
+            "a "
+            "magnifier, the board held down. Small parts are hardly marked: open one strip at a time.",
+            "Flux spits and its fumes irritate: glasses, air the room.");
 }
 
 }  // namespace

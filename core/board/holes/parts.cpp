@@ -29,6 +29,11 @@ Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices
     if (!parts) return parts.error();
     HoleParts out{&circuit, {}};
     for (Mounted& m : parts.value()) {
+        if (m.footprint.surface)
+            return Error{Fault::design, "/board/parts",
+                         fmt::format("{} is soldered on the surface, on lands that this board has not",
+                                     m.part->designator),
+                         "an ordered board of two layers, or a footprint with legs"};
         GridFootprint shape = on_grid(m.footprint);
         std::set<Hole> holes;
         for (const auto& [pin, hole] : shape.pins)

@@ -27,7 +27,7 @@ GridFootprint bent(const GridFootprint& shape, int span) {
 }  // namespace
 
 Result<HoleParts> trial_parts(const Circuit& circuit, const BoardChoices& choices) {
-    auto parts = hole_parts(circuit, choices);
+    auto parts = hole_parts(circuit, wired_choices(circuit, choices));
     if (!parts) return parts;
     for (HolePart& p : parts.value().all) {
         GridFootprint& shape = p.shapes.front();

@@ -363,12 +363,15 @@ TEST(ByHand, AreasAndWordsAreReadAsTheyAreShown) {
     EXPECT_EQ(keep_out_text(areas.value()), "20 10 30 15.5; 0 0 5 5");
     for (const char* wrong : {"1 2 3", "1 2 3 4 5", "a b c d", "-1 0 3 3", "1 2 3 nan"})
         EXPECT_FALSE(read_keep_out(wrong)) << wrong;
-    const auto texts = read_board_texts("3 20 Harbour beacon; 3 24 1.2: version 2");
+    const auto texts =
+        read_board_texts("3 20 Harbour beacon; 3 24 1.2: version 2; 1.2: this side up; 12 V only");
     ASSERT_TRUE(texts) << texts.error().text();
     EXPECT_EQ(texts.value()[0].text, "Harbour beacon");
     EXPECT_EQ(texts.value()[1].size, 1.2);
-    EXPECT_EQ(board_texts_text(texts.value()), "3 20 Harbour beacon; 3 24 1.2: version 2");
-    for (const char* wrong : {"3 20", "words", "3 20 90: big", "3 -20 up"})
+    EXPECT_TRUE(texts.value()[2].anywhere && texts.value()[3].anywhere && !texts.value()[1].anywhere);
+    EXPECT_EQ(board_texts_text(texts.value()),
+              "3 20 Harbour beacon; 3 24 1.2: version 2; 1.2: this side up; 12 V only");
+    for (const char* wrong : {"3 20", "90: words", "3 20 90: big", "3 -20 up"})
         EXPECT_FALSE(read_board_texts(wrong)) << wrong;
 }
 

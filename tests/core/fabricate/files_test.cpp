@@ -6,6 +6,7 @@
 
 #include "board/copper/check.hpp"
 #include "board/copper/layout.hpp"
+#include "board/copper/words.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "fabricate/fabricated.hpp"

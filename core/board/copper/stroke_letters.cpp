@@ -3,7 +3,7 @@
 #include <map>
 #include <string_view>
 
-#include "fabricate/gerber.hpp"
+#include "board/copper/words.hpp"
 
 namespace elkit {
 namespace {

@@ -1,0 +1,135 @@
+// The tree of one net: from end to nearest end, through what was pulled by hand.
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+#include "board/copper/router.hpp"
+#include "quantity/stop.hpp"
+
+namespace elkit {
+
+std::vector<bool> CopperRouter::pull(const std::vector<TrackPull>& pulls) {
+    std::vector<bool> there;
+    for (const TrackPull& p : pulls) {
+        const auto name = std::find(names_.begin(), names_.end(), p.net);
+        const auto index = static_cast<int>(name - names_.begin());
+        const int layer = p.component_side && grid_.copper_layers() > 1 ? component_side : solder_side;
+        constexpr double reach = 3.2;  // mm that it may be moved to find room
+        int nearest = -1;
+        double least = reach;
+        for (int r = 0; r < grid_.rows(); ++r)
+            for (int c = 0; c < grid_.columns(); ++c) {
+                const int n = grid_.node(layer, c, r);
+                const double far = distance(grid_.point(n), {p.x, p.y});
+                if (far < least && grid_.may_lie(RouteGrid::track, n, index)) least = far, nearest = n;
+            }
+        there.push_back(name != names_.end() && nearest >= 0 &&
+                        nets_[static_cast<std::size_t>(index)].ends.size() > 1);
+        if (!there.back()) continue;
+        Net& net = nets_[static_cast<std::size_t>(index)];
+        net.ends.push_back({nearest}), ++net.pulled;
+    }
+    return there;
+}
+
+/// As reach(), and again where the way has drilled too near to itself: a single search does not see its own
+/// holes.
+bool CopperRouter::reach_clear(int index, const std::vector<int>& tree, const std::vector<bool>& reached,
+                               Press press, Way& way, std::size_t& end) {
+    constexpr int patience = 8;
+    bool found = reach(index, tree, reached, press, way, end);
+    for (int tries = 0; tries < patience && found; ++tries) {
+        const int hole = hole_too_near(way);
+        if (hole < 0) break;
+        own_[static_cast<std::size_t>(grid_.node(0, grid_.column_of(hole), grid_.row_of(hole)))] = net_mark_;
+        way.clear();
+        found = reach(index, tree, reached, press, way, end);
+    }
+    return found;
+}
+
+/// Two ways from each pull, to ends that are not joined yet; the second keeps off the first, so that the pull
+/// lies between and not at the end of a spur.
+CopperRouter::Passed CopperRouter::pass_pulls(int index, Press press) {
+    Net& net = nets_[static_cast<std::size_t>(index)];
+    Passed passed;
+    auto& group = passed.group;
+    group.resize(net.ends.size());
+    std::iota(group.begin(), group.end(), std::size_t{0});
+    passed.left_out.assign(net.ends.size(), false);
+    for (std::size_t p = net.ends.size() - net.pulled; p < net.ends.size(); ++p) {
+        const int middle = net.ends[p].front();
+        std::vector<Way> ways;
+        auto joined = group;
+        for (int side = 0; side < 2; ++side) {
+            std::vector<bool> reached(net.ends.size());
+            for (std::size_t k = 0; k < reached.size(); ++k) reached[k] = joined[k] == joined[p];
+            if (std::find(reached.begin(), reached.end(), false) == reached.end()) break;
+            ++shut_mark_;
+            if (!ways.empty())
+                for (const int n : ways.front())
+                    if (n != middle) shut_[static_cast<std::size_t>(n)] = shut_mark_;
+            Way way;
+            std::size_t end = 0;
+            if (!reach_clear(index, {middle}, reached, press, way, end)) break;
+            mark_own(way);
+            ways.push_back(std::move(way));
+            const std::size_t other = joined[end], own = joined[p];
+            for (std::size_t& g : joined)
+                if (g == other) g = own;
+        }
+        const bool met = std::count(group.begin(), group.end(), group[p]) > 1;  // by a pull before
+        if (ways.size() + (met ? 1 : 0) < 2) {
+            passed.left_out[p] = !met;
+            continue;
+        }
+        group = std::move(joined);
+        for (Way& way : ways) net.ways.push_back(std::move(way)), passed.way_of.push_back(p);
+    }
+    ++shut_mark_;
+    return passed;
+}
+
+void CopperRouter::join(int index, Press press) {
+    Net& net = nets_[static_cast<std::size_t>(index)];
+    net.ways.clear(), net.complete = true;
+    ++net_mark_;
+    if (net.ends.size() < 2) return;
+    const Passed passed = pass_pulls(index, press);
+    std::vector<bool> reached = passed.left_out;
+    std::vector<int> tree;
+    const auto take_way = [&](const Way& way) {
+        for (const int n : way)
+            if (!grid_.is_link(grid_.layer_of(n))) tree.push_back(n);
+    };
+    const auto take = [&](std::size_t end) {  // with all that is joined to it already
+        for (std::size_t k = 0; k < net.ends.size(); ++k)
+            if (passed.group[k] == passed.group[end] && !reached[k]) {
+                reached[k] = true;
+                tree.insert(tree.end(), net.ends[k].begin(), net.ends[k].end());
+            }
+        for (std::size_t w = 0; w < passed.way_of.size(); ++w)
+            if (passed.group[passed.way_of[w]] == passed.group[end]) take_way(net.ways[w]);
+    };
+    take(0);
+    for (;;) {
+        stop_point();
+        const auto left = std::find(reached.begin(), reached.end(), false);
+        if (left == reached.end()) return;
+        Way way;
+        std::size_t end = 0;
+        if (!reach_clear(index, tree, reached, press, way, end)) {
+            net.complete = false;
+            // what is left may still be joined among itself: the next begins a tree of its own
+            tree.clear();
+            take(static_cast<std::size_t>(left - reached.begin()));
+            continue;
+        }
+        take(end);
+        take_way(way);
+        mark_own(way);
+        if (!way.empty()) net.ways.push_back(std::move(way));
+    }
+}
+
+}  // namespace elkit

@@ -1,0 +1,82 @@
+// Boards of copper: what flows in their tracks, and how far it runs.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "board/copper/track_current.hpp"
+#include "review/rules.hpp"
+
+namespace elkit {
+namespace {
+
+constexpr double track_rise = 10;  // K above its surroundings: the usual measure for boards of this size
+
+/// Tracks of a board of copper against what flows in their nets.
+void track_currents(const Evidence& e, std::vector<Finding>& out) {
+    const auto run = e.run();
+    const auto board = e.board();
+    if (!run || !board) return;
+    for (const NetCopper& copper : board->copper) {
+        double current = 0;
+        for (const Part& part : e.circuit->parts)
+            for (const Pin& pin : part.pins)
+                if (pin.net == copper.net) current = std::max(current, run->rms(part.designator, pin.name));
+        const double may = track_current(copper.narrowest, copper.thickness, track_rise);
+        if (!(current > may)) continue;
+        const double wide = std::ceil(10 * track_width(current, copper.thickness, track_rise)) / 10;
+        auto& f = add_finding(out, Severity::warning, "board", "net:" + copper.net,
+                              fmt::format("{} flow in {}, a track of {:.1f} mm carries {}",
+                                          format_quantity(current, Unit::ampere), copper.net,
+                                          copper.narrowest, format_quantity(may, Unit::ampere)),
+                              fmt::format("By IPC-2221 a track on the outside of a board, {:.0f} µm thick, "
+                                          "is {:.0f} °C warmer than its surroundings "
+                                          "then; it is narrowest at {}. {:.1f} mm would do.",
+                                          copper.thickness, track_rise, copper.place, wide));
+        f.remedies.push_back({fmt::format("Make tracks {:.1f} mm wide where there is room", wide),
+                              [wide](const Design& d) -> Result<Design> {
+                                  Design next = d;
+                                  next.board.track = wide;
+                                  return next;
+                              }});
+    }
+}
+
+constexpr double supply_reach = 8;  // mm of copper from a chip to its capacitor; bench practice
+
+void supply_capacitors(const Evidence& e, std::vector<Finding>& out) {
+    const auto board = e.board();
+    if (!board) return;
+    for (const SupplyPath& path : board->supplies)
+        if (path.length > supply_reach)
+            add_finding(
+                out, Severity::note, "board", "part:" + path.capacitor,
+                fmt::format("{:.0f} mm of copper from {} to the supply of {}", path.length, path.capacitor,
+                            path.chip),
+                fmt::format("A chip that switches draws short gulps; a capacitor across its supply gives "
+                            "them only where it is near: {:.0f} mm at most, both ways. Drag {} to the supply "
+                            "pins of {}, or give it one of its own.",
+                            supply_reach, path.capacitor, path.chip),
+                path.chip);
+}
+
+}  // namespace
+
+std::vector<Rule> copper_rules() {
+    return {
+        {"track-current",
+         "a track thinner than its current asks for",
+         "it warms, and its volts are lost",
+         "currents of the engine against IPC-2221, 10 °C of rise",
+         {On::board, On::conditions},
+         track_currents},
+        {"supply-far",
+         "a supply capacitor too far from its chip",
+         "the chip disturbs itself and others",
+         "shortest way along the copper of the finished board; 8 mm is bench practice",
+         {On::board},
+         supply_capacitors},
+    };
+}
+
+}  // namespace elkit
