@@ -64,6 +64,7 @@ struct NetCopper {
 struct SupplyPath {
     std::string chip, capacitor;
     double length = 0;  ///< mm, of the longer of its two ways
+    double limit = 0;   ///< mm that are good: more where the supply pins are at far corners of the chip
 };
 
 /// A side of the board to look at.

@@ -42,22 +42,21 @@ void track_currents(const Evidence& e, std::vector<Finding>& out) {
     }
 }
 
-constexpr double supply_reach = 8;  // mm of copper from a chip to its capacitor; bench practice
-
 void supply_capacitors(const Evidence& e, std::vector<Finding>& out) {
     const auto board = e.board();
     if (!board) return;
     for (const SupplyPath& path : board->supplies)
-        if (path.length > supply_reach)
-            add_finding(
-                out, Severity::note, "board", "part:" + path.capacitor,
-                fmt::format("{:.0f} mm of copper from {} to the supply of {}", path.length, path.capacitor,
-                            path.chip),
-                fmt::format("A chip that switches draws short gulps; a capacitor across its supply gives "
-                            "them only where it is near: {:.0f} mm at most, both ways. Drag {} to the supply "
-                            "pins of {}, or give it one of its own.",
-                            supply_reach, path.capacitor, path.chip),
-                path.chip);
+        if (path.length > path.limit)
+            add_finding(out, Severity::note, "board", "part:" + path.capacitor,
+                        fmt::format("{:.0f} mm of copper from {} to the supply of {}", path.length,
+                                    path.capacitor, path.chip),
+                        fmt::format("A chip that switches draws short gulps; a capacitor across its supply "
+                                    "gives them only where "
+                                    "it is near: {:.0f} mm at most to either pin of this chip. Drag {} to "
+                                    "the supply pins of {}, "
+                                    "or give it one of its own.",
+                                    path.limit, path.capacitor, path.chip),
+                        path.chip);
 }
 
 }  // namespace
@@ -73,7 +72,8 @@ std::vector<Rule> copper_rules() {
         {"supply-far",
          "a supply capacitor too far from its chip",
          "the chip disturbs itself and others",
-         "shortest way along the copper of the finished board; 8 mm is bench practice",
+         "shortest way along the copper of the finished board; 8 mm, and the way round a chip whose supply "
+         "pins are at far corners, are bench practice",
          {On::board},
          supply_capacitors},
     };

@@ -2,10 +2,11 @@
 #include "board/copper/copper_length.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <limits>
 #include <queue>
 
-#include "circuit/part_kind.hpp"
+#include "board/copper/supply_pairs.hpp"
 
 namespace elkit {
 namespace {
@@ -81,26 +82,27 @@ double copper_length(const CopperLayout& l, const CopperPad& from, const CopperP
 
 std::vector<SupplyPath> supply_paths(const CopperLayout& l) {
     std::vector<SupplyPath> all;
-    const auto pad_of = [&](const std::string& part, const std::string& net) -> const CopperPad* {
+    const auto pad_of = [&](std::size_t part, const std::string& pin) -> const CopperPad* {
         for (const CopperPad& p : l.pads)
-            if (p.designator == part && p.net == net) return &p;
+            if (p.designator == l.parts[part].part->designator && p.pin == pin) return &p;
         return nullptr;
     };
-    for (const CopperPart& chip : l.parts) {
-        const PartKind* kind = part_kind(chip.part->kind);
-        if (!kind || !kind->supply || !kind->is(Role::chip) || chip.place != PartPlace::board) continue;
-        const std::string &plus = chip.part->net(kind->supply->plus),
-                          &minus = chip.part->net(kind->supply->minus);
-        SupplyPath nearest{chip.part->designator, {}, no_way};
-        for (const CopperPart& c : l.parts) {
-            if (!is(*c.part, Role::capacitor) || c.part->pins.size() != 2) continue;
+    for (std::size_t chip = 0; chip < l.parts.size(); ++chip) {
+        SupplyPath nearest{l.parts[chip].part->designator, {}, no_way};
+        for (std::size_t c = 0; c < l.parts.size(); ++c) {
+            const auto pair = supply_pair(l.parts, chip, c);
+            if (!pair) continue;
             double longer = 0;
-            for (const std::string* net : {&plus, &minus}) {
-                const CopperPad *a = pad_of(chip.part->designator, *net),
-                                *b = pad_of(c.part->designator, *net);
+            for (std::size_t k = 0; k < 2; ++k) {
+                const CopperPad *a = pad_of(chip, pair->chip_pins[k]),
+                                *b = pad_of(c, pair->capacitor_pins[k]);
                 longer = std::max(longer, a && b ? copper_length(l, *a, *b) : no_way);
             }
-            if (longer < nearest.length) nearest.capacitor = c.part->designator, nearest.length = longer;
+            if (longer >= nearest.length) continue;
+            nearest.capacitor = l.parts[c].part->designator, nearest.length = longer;
+            const Point a = pad_of(chip, pair->chip_pins[0])->at, b = pad_of(chip, pair->chip_pins[1])->at;
+            constexpr double across = 7.62;  // mm from row to row: a capacitor reaches both at once
+            nearest.limit = supply_reach + std::max(0.0, std::abs(a.x - b.x) + std::abs(a.y - b.y) - across);
         }
         if (nearest.length < no_way) all.push_back(std::move(nearest));
     }

@@ -8,6 +8,8 @@ namespace elkit {
 /// lies on the board. Infinite where no way joins them.
 double copper_length(const CopperLayout& layout, const CopperPad& from, const CopperPad& to);
 
+inline constexpr double supply_reach = 8;  ///< mm of copper from a chip to its capacitor; bench practice
+
 /// For each chip that has a capacitor across its supply: the nearest of them, by the longer of its two ways.
 std::vector<SupplyPath> supply_paths(const CopperLayout& layout);
 

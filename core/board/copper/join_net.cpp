@@ -48,15 +48,27 @@ bool CopperRouter::reach_clear(int index, const std::vector<int>& tree, const st
     return found;
 }
 
+/// A way from each chip to its capacitor before all others, so that it is short.
+void CopperRouter::join_pairs(int index, Press press, Passed& passed) {
+    Net& net = nets_[static_cast<std::size_t>(index)];
+    for (const auto& [chip, capacitor] : net.pairs) {
+        if (passed.group[chip] == passed.group[capacitor]) continue;
+        std::vector<bool> reached(net.ends.size(), true);
+        reached[capacitor] = false;
+        Way way;
+        std::size_t end = 0;
+        if (!reach_clear(index, net.ends[chip], reached, press, way, end)) continue;
+        mark_own(way);
+        net.ways.push_back(std::move(way)), passed.way_of.push_back(chip);
+        passed.join(chip, capacitor);
+    }
+}
+
 /// Two ways from each pull, to ends that are not joined yet; the second keeps off the first, so that the pull
 /// lies between and not at the end of a spur.
-CopperRouter::Passed CopperRouter::pass_pulls(int index, Press press) {
+void CopperRouter::pass_pulls(int index, Press press, Passed& passed) {
     Net& net = nets_[static_cast<std::size_t>(index)];
-    Passed passed;
     auto& group = passed.group;
-    group.resize(net.ends.size());
-    std::iota(group.begin(), group.end(), std::size_t{0});
-    passed.left_out.assign(net.ends.size(), false);
     for (std::size_t p = net.ends.size() - net.pulled; p < net.ends.size(); ++p) {
         const int middle = net.ends[p].front();
         std::vector<Way> ways;
@@ -87,7 +99,6 @@ CopperRouter::Passed CopperRouter::pass_pulls(int index, Press press) {
         for (Way& way : ways) net.ways.push_back(std::move(way)), passed.way_of.push_back(p);
     }
     ++shut_mark_;
-    return passed;
 }
 
 void CopperRouter::join(int index, Press press) {
@@ -95,7 +106,11 @@ void CopperRouter::join(int index, Press press) {
     net.ways.clear(), net.complete = true;
     ++net_mark_;
     if (net.ends.size() < 2) return;
-    const Passed passed = pass_pulls(index, press);
+    Passed passed;
+    passed.group.resize(net.ends.size()), passed.left_out.assign(net.ends.size(), false);
+    std::iota(passed.group.begin(), passed.group.end(), std::size_t{0});
+    join_pairs(index, press, passed);
+    pass_pulls(index, press, passed);
     std::vector<bool> reached = passed.left_out;
     std::vector<int> tree;
     const auto take_way = [&](const Way& way) {

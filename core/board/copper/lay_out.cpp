@@ -7,12 +7,14 @@
 #include <map>
 #include <optional>
 
+#include "board/copper/copper_length.hpp"
 #include "board/copper/layout.hpp"
 #include "board/copper/outlines.hpp"
 #include "board/copper/pads.hpp"
 #include "board/copper/placer.hpp"
 #include "board/copper/pour.hpp"
 #include "board/copper/router.hpp"
+#include "board/copper/supply_pairs.hpp"
 #include "board/copper/teardrops.hpp"
 #include "board/copper/words.hpp"
 #include "board/holes/clusters.hpp"
@@ -152,6 +154,13 @@ class CopperPlan {
                 }
                 all.push_back(std::move(cluster));
             }
+        for (const SupplyPair& pair : supply_pairs(parts_)) {
+            if (taken[pair.chip] || taken[pair.capacitor] || is_put(pair.chip) || is_put(pair.capacitor))
+                continue;
+            taken[pair.chip] = taken[pair.capacitor] = true;
+            const Beside beside = beside_chip(parts_, pair, making_.gap + 0.6);
+            all.push_back({{{pair.chip, {}, 0}, {pair.capacitor, beside.at, beside.turn}}});
+        }
         for (std::size_t k = 0; k < parts_.size(); ++k) {
             if (taken[k]) continue;
             CopperCluster cluster{{{k, {}, 0}}, parts_[k].locked, false, false};
@@ -160,6 +169,8 @@ class CopperPlan {
         }
         return all;
     }
+
+    bool is_put(std::size_t part) const { return spots_.contains(parts_[part].part->designator); }
 
     /// A part's body with the middles of its pads and so much around them.
     static Box with_pads(const CopperPart& p, double around_hole, double more) {
@@ -244,7 +255,8 @@ class CopperPlan {
         CopperPlacer placer(l.parts, circuit_, groups(l.width()), set, seed);
         const int moves = std::clamp(700 * static_cast<int>(parts_.size()), 6000, 40000);
         const bool lie_well = by_hand() ? placer.settle() : placer.run(moves);
-        if (!lie_well && !by_hand()) return {};  // by hand it is shown as it lies, and what is wrong with it
+        // by hand it is shown as it lies, and what is wrong with it, once no larger board helps
+        if (!lie_well && (!by_hand() || spacious < by_hand_spaces().back())) return {};
         if (automatic()) crop(l);
         l.pads = pads_of(l.parts, making_);
         route(l);
@@ -256,6 +268,11 @@ class CopperPlan {
     }
     /// Every part has its place already.
     bool by_hand() const { return spots_.size() == parts_.size(); }
+    /// What moved aside may need a larger board, where it may grow.
+    std::vector<double> by_hand_spaces() const {
+        const bool may_grow = automatic() && (choices_.width <= 0 || choices_.height <= 0);
+        return may_grow ? std::vector<double>{1.4, 2.2, 3.4} : std::vector<double>{1.4};
+    }
     bool automatic() const {
         return drawn_.empty() && choices_.shape != "round" && choices_.corner_holes <= 0;
     }
@@ -328,7 +345,9 @@ class CopperPlan {
 
     /// What it takes to make and build: the less, the better.
     static double score(const CopperLayout& l) {
-        return 400 * static_cast<double>(l.open.size()) + 25 * static_cast<double>(l.links.size()) +
+        double far = 0;  // mm of copper to supply capacitors beyond what is good
+        for (const SupplyPath& path : supply_paths(l)) far += std::max(0.0, path.length - path.limit);
+        return far + 400 * static_cast<double>(l.open.size()) + 25 * static_cast<double>(l.links.size()) +
                6 * static_cast<double>(l.vias.size()) + 0.3 * l.track_length() +
                0.06 * l.width() * l.height();
     }
@@ -339,7 +358,7 @@ class CopperPlan {
         // small boards are tried more often: they take little, and luck counts more
         const int seeds = std::clamp(60 / static_cast<int>(std::max<std::size_t>(parts_.size(), 1)), 2, 6);
         const std::vector<double> spaces =
-            by_hand() ? std::vector<double>{1.4} : std::vector<double>{1.05, 1.3, 1.6, 2.0, 2.6, 3.4};
+            by_hand() ? by_hand_spaces() : std::vector<double>{1.05, 1.3, 1.6, 2.0, 2.6, 3.4};
         for (const double spacious : spaces) {
             for (int seed = 1; seed <= (by_hand() ? 1 : seeds); ++seed) {
                 if (progress &&

@@ -35,7 +35,7 @@ CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circui
                 const auto at = std::find(names.begin(), names.end(), part.part->net(pad.pin));
                 const auto net = static_cast<std::size_t>(at - names.begin());
                 nets_[net].pins.emplace_back(pieces_.size(), piece.pins.size());
-                piece.pins.push_back({net, m.offset + turned({pad.x, pad.y}, m.turn), {}});
+                piece.pins.push_back({net, m.offset + turned({pad.x, pad.y}, m.turn), {}, m.part, pad.pin});
                 piece.nets.push_back(net);
             }
             if (piece.single() && is(*part.part, Role::diode_light)) lights_.push_back(pieces_.size());
@@ -44,7 +44,7 @@ CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circui
         piece.nets.erase(std::unique(piece.nets.begin(), piece.nets.end()), piece.nets.end());
         pieces_.push_back(std::move(piece));
     }
-    find_pairs(circuit), find_apart();
+    find_pairs(), find_apart();
     for (Piece& p : pieces_) {
         const CopperPart& first = parts_[p.cluster.members.front().part];
         if (p.cluster.locked || p.cluster.placed || p.cluster.pinned)

@@ -56,6 +56,8 @@ class CopperPlacer {
         std::size_t net;
         Point offset;  // from the first part's place, before it is turned
         Point at;
+        std::size_t part;
+        std::string name;
     };
     struct Piece {
         CopperCluster cluster;
@@ -85,7 +87,8 @@ class CopperPlacer {
         double mm;
     };
 
-    void find_pairs(const Circuit& circuit);
+    void find_pairs();
+    std::size_t pin_of(std::size_t part, const std::string& pin) const;
     void find_apart();
     void put(Piece& p, const Spot& spot);
     void write_back(const Piece& p);

@@ -4,6 +4,7 @@
 #include <set>
 
 #include "board/copper/placer.hpp"
+#include "board/copper/supply_pairs.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 
@@ -12,6 +13,7 @@ namespace {
 
 constexpr double price_of_overlap = 60, price_of_depth = 3;  // mm, and mm per mm
 constexpr double glare = 15;                                 // mm from a light to a sensor that sees it
+constexpr double price_of_supply = 1.5;                      // for each mm from pin to pin
 constexpr double warmth = 6;  // mm between bodies: what gets warm, and what minds
 
 /// By its type, before anything flows: power resistors, regulators, power LEDs.
@@ -123,9 +125,11 @@ double CopperPlacer::own_cost(const Piece& p, std::size_t index) const {
         sum += 2 * std::max(0.0, std::min(x, y));
     }
     for (const Pair& pair : pairs_)
-        if (pair.piece == index || pair.other == index)
-            sum += 1.5 * distance(pieces_[pair.piece].pins[pair.pin].at,
-                                  pieces_[pair.other].pins[pair.other_pin].at);
+        if (pair.piece == index || pair.other == index) {
+            const double far =
+                distance(pieces_[pair.piece].pins[pair.pin].at, pieces_[pair.other].pins[pair.other_pin].at);
+            sum += price_of_supply * far;
+        }
     for (const Apart& pair : apart_) {
         if (pair.a != index && pair.b != index) continue;
         const Box &a = pieces_[pair.a].outline, &b = pieces_[pair.b].outline;
@@ -168,32 +172,21 @@ void CopperPlacer::find_apart() {
         }
 }
 
-/// A capacitor between the supply pins of a chip belongs at them: each chip takes the first that is free.
-void CopperPlacer::find_pairs(const Circuit& circuit) {
-    const auto names = circuit.nets();
-    const auto pin_on = [&](std::size_t part, const std::string& net) {
-        const auto& pins = pieces_[piece_of_[part]].pins;
-        return static_cast<std::size_t>(
-            std::find_if(pins.begin(), pins.end(), [&](const Pin& p) { return names[p.net] == net; }) -
-            pins.begin());
-    };
-    std::set<std::size_t> taken;
-    for (std::size_t chip = 0; chip < parts_.size(); ++chip) {
-        const PartKind* kind = part_kind(parts_[chip].part->kind);
-        if (!kind || !kind->supply || !kind->is(Role::chip)) continue;
-        const std::string &plus = parts_[chip].part->net(kind->supply->plus),
-                          &minus = parts_[chip].part->net(kind->supply->minus);
-        for (std::size_t c = 0; c < parts_.size(); ++c) {
-            const Part& part = *parts_[c].part;
-            if (taken.contains(c) || !is(part, Role::capacitor) || part.pins.size() != 2) continue;
-            const std::string &a = part.pins[0].net, &b = part.pins[1].net;
-            if (!((a == plus && b == minus) || (a == minus && b == plus))) continue;
-            taken.insert(c);
-            for (const std::string& net : {plus, minus})
-                pairs_.push_back({piece_of_[chip], pin_on(chip, net), piece_of_[c], pin_on(c, net)});
-            break;
-        }
-    }
+/// A capacitor across the supply of a chip belongs at its pins.
+void CopperPlacer::find_pairs() {
+    for (const SupplyPair& pair : supply_pairs(parts_))
+        for (std::size_t k = 0; k < 2; ++k)
+            pairs_.push_back({piece_of_[pair.chip], pin_of(pair.chip, pair.chip_pins[k]),
+                              piece_of_[pair.capacitor], pin_of(pair.capacitor, pair.capacitor_pins[k])});
+}
+
+/// Index among the pins of its piece.
+std::size_t CopperPlacer::pin_of(std::size_t part, const std::string& pin) const {
+    const auto& pins = pieces_[piece_of_[part]].pins;
+    return static_cast<std::size_t>(
+        std::find_if(pins.begin(), pins.end(),
+                     [&](const Pin& p) { return p.part == part && p.name == pin; }) -
+        pins.begin());
 }
 
 }  // namespace elkit

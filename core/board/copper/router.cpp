@@ -7,6 +7,7 @@
 #include <cmath>
 #include <queue>
 
+#include "board/copper/supply_pairs.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
@@ -45,6 +46,22 @@ CopperRouter::CopperRouter(const CopperLayout& placed, std::vector<std::string> 
         Net& net = nets_[static_cast<std::size_t>(at - names_.begin())];
         net.ends.push_back(grid_.nodes_of(pad));
     }
+    for (const SupplyPair& pair : supply_pairs(placed.parts))
+        for (std::size_t k = 0; k < 2; ++k) {
+            const auto name = std::find(names_.begin(), names_.end(), pair.nets[k]);
+            Net& net = nets_[static_cast<std::size_t>(name - names_.begin())];
+            std::size_t end = 0, chip = placed.pads.size(), capacitor = placed.pads.size();
+            const auto is_pad = [&](const CopperPad& pad, std::size_t part, const std::string& pin) {
+                return pad.designator == placed.parts[part].part->designator && pad.pin == pin;
+            };
+            for (const CopperPad& pad : placed.pads) {
+                if (pad.net != pair.nets[k]) continue;
+                if (is_pad(pad, pair.chip, pair.chip_pins[k])) chip = end;
+                if (is_pad(pad, pair.capacitor, pair.capacitor_pins[k])) capacitor = end;
+                ++end;
+            }
+            if (chip < end && capacitor < end) net.pairs.emplace_back(chip, capacitor);
+        }
     const std::size_t all = grid_.nodes() * static_cast<std::size_t>(grid_.layers());
     worn_.assign(all, 0), cost_.assign(all, 0), from_.assign(all, -1), seen_.assign(all, 0);
     target_.assign(all, 0), own_.assign(all, 0), shut_.assign(all, 0);

@@ -38,6 +38,7 @@ class CopperRouter {
         std::string name;
         std::vector<std::vector<int>> ends;  // nodes of each pad; then of each pull, which is passed
         std::size_t pulled = 0;              // how many of them, at the end
+        std::vector<std::pair<std::size_t, std::size_t>> pairs{};  // ends that are joined first
         std::vector<Way> ways;
         RouteGrid::Claim claim;
         bool complete = true, entered = false;
@@ -50,10 +51,16 @@ class CopperRouter {
     void join(int net, Press press);
     struct Passed {
         std::vector<std::size_t> group;   // of each end: those that are joined have the same
-        std::vector<std::size_t> way_of;  // the pull that each way begins at
+        std::vector<std::size_t> way_of;  // the end that each way begins at
         std::vector<bool> left_out;       // pulls that find no way
+        void join(std::size_t a, std::size_t b) {
+            const std::size_t from = group[b], to = group[a];
+            for (std::size_t& g : group)
+                if (g == from) g = to;
+        }
     };
-    Passed pass_pulls(int net, Press press);
+    void join_pairs(int net, Press press, Passed& passed);
+    void pass_pulls(int net, Press press, Passed& passed);
     bool reach_clear(int net, const std::vector<int>& tree, const std::vector<bool>& reached, Press press,
                      Way& way, std::size_t& end);
     bool reach(int net, const std::vector<int>& tree, const std::vector<bool>& reached, Press press, Way& way,

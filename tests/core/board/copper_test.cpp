@@ -181,7 +181,7 @@ TEST(PlantedFaults, AreFoundWithTheirPlaces) {
     EXPECT_TRUE(tells(differences(l), " at " + square_name(a.at))) << "a short, with its place";
     EXPECT_TRUE(breaks(l, "gap"));
 
-    l = good.layout;
+    good = laid("harbour-dimmer", "ordered"), l = good.layout;
     const auto leg = std::find_if(l.pads.begin(), l.pads.end(), [](auto& p) { return p.designator == "Q1"; });
     ASSERT_NE(leg, l.pads.end());
     std::swap(leg->pin, std::next(leg)->pin);

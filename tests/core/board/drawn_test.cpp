@@ -76,8 +76,9 @@ TEST_P(Pulled, TracksPassBetweenTheirEndsAndTheBoardStaysTheCircuit) {
                             held |= &o != &t && o.net == t.net && o.layer == t.layer &&
                                     distance(end, o.a, o.b) < 1e-6;
                         for (const CopperPad& p : l.pads) held |= p.net == t.net && p.from(end, end) < 1e-6;
-                        for (const Via& v : l.vias) held |= v.at == end;
-                        for (const WireLink& w : l.links) held |= w.a == end || w.b == end;
+                        for (const Via& v : l.vias) held |= distance(v.at, end) < 1e-6;
+                        for (const WireLink& w : l.links)
+                            held |= std::min(distance(w.a, end), distance(w.b, end)) < 1e-6;
                         EXPECT_TRUE(held) << id << " " << net << " ends at " << square_name(end);
                     }
             }

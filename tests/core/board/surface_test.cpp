@@ -138,7 +138,8 @@ TEST(Surface, CopperOnTheWrongSideIsFound) {
     CopperLayout l = ordered(d);
     const auto track = std::find_if(l.tracks.begin(), l.tracks.end(), [&](const Track& t) {
         return std::any_of(l.pads.begin(), l.pads.end(), [&](const CopperPad& p) {
-            return p.surface() && p.net == t.net && t.layer == component_side && p.from(t.a, t.b) == 0;
+            return p.surface() && p.net == t.net && t.layer == component_side && p.from(t.a, t.b) == 0 &&
+                   std::max(p.from(t.a, t.a), p.from(t.b, t.b)) > 1;
         });
     });
     ASSERT_NE(track, l.tracks.end());
