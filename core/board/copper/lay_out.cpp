@@ -353,6 +353,7 @@ class CopperPlan {
     }
 
     Result<CopperLayout> best_of(const Progress& progress) {
+        constexpr std::size_t few = 14;
         std::optional<CopperLayout> best;
         int done = 0;
         // small boards are tried more often: they take little, and luck counts more
@@ -368,7 +369,10 @@ class CopperPlan {
                 auto l = attempt(spacious, static_cast<std::uint64_t>(seed));
                 if (l && (!best || score(*l) < score(*best))) best = std::move(l);
             }
-            if (best && best->open.empty()) break;
+            // few parts are worth a longer look for a board without links
+            const bool look_on =
+                !by_hand() && best && !best->links.empty() && parts_.size() <= few && spacious < 2;
+            if (best && best->open.empty() && !look_on) break;
         }
         if (best) place_words(*best);
         if (best) return std::move(*best);

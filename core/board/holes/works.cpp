@@ -70,4 +70,8 @@ BoardMaterial sheet_share(const Board& board, const std::string& key, const std:
             1 / std::max(fit(board.width, board.height), fit(board.height, board.width))};
 }
 
+std::string counted(std::size_t count, const std::string& what) {
+    return std::to_string(count) + " " + what + (count == 1 ? "" : "s");
+}
+
 }  // namespace elkit

@@ -16,4 +16,7 @@ Board::Effort effort_of(const HoleLayout& layout);
 
 BoardMaterial sheet_share(const Board& board, const std::string& key, const std::string& name);
 
+/// "1 jumper", "2 jumpers".
+std::string counted(std::size_t count, const std::string& what);
+
 }  // namespace elkit

@@ -99,8 +99,8 @@ Result<Board> make_pad_board(const Circuit& circuit, const BoardChoices& choices
     add_pad_works(b, l);
     b.materials.push_back(sheet_share(b, "board/pad", "pad board 100 × 160 mm"));
     b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.2});
-    b.summary = fmt::format("{} joints, {} jumpers, {} gaps to keep clear", l.bridges.size(), l.wires.size(),
-                            isolation_gaps(l).size());
+    b.summary = fmt::format("{}, {}, {} to keep clear", counted(l.bridges.size(), "joint"),
+                            counted(l.wires.size(), "jumper"), counted(isolation_gaps(l).size(), "gap"));
     return b;
 }
 

@@ -42,8 +42,10 @@ Result<Board> make_strip_board(const Circuit& circuit, const BoardChoices& choic
     b.materials.push_back(sheet_share(b, "board/strip", "strip board 100 × 160 mm"));
     if (l.count(Wire::Kind::link) > 0)
         b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.1});
-    b.summary = fmt::format("{} cuts, {} links, {} jumpers, {} gaps to keep clear", l.cuts.size(),
-                            l.count(Wire::Kind::link), l.count(Wire::Kind::jumper), isolation_gaps(l).size());
+    b.summary = fmt::format("{}, {}, {}, {} to keep clear", counted(l.cuts.size(), "cut"),
+                            counted(static_cast<std::size_t>(l.count(Wire::Kind::link)), "link"),
+                            counted(static_cast<std::size_t>(l.count(Wire::Kind::jumper)), "jumper"),
+                            counted(isolation_gaps(l).size(), "gap"));
     return b;
 }
 
