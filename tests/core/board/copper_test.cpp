@@ -398,7 +398,8 @@ TEST(Compare, AMethodThatCannotBeSaysWhy) {
 }
 
 TEST(BoardSheet, SaysFirstWhatDiffersAndHoldsBothSides) {
-    Design d = read_design(find_demo("harbour-beacon")->text).value();
+    Design d = read_design(find_demo("kite-tail")->text).value();  // has wires
+    d.board.method = "milled";
     Board board = ask(BoardQuery{d.circuit, board_choices(d)}).value();
     const auto words = [&] {
         std::string all;
