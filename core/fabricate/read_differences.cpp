@@ -99,7 +99,7 @@ class FileCheck {
             }
         for (const auto& [part, box] : lands) {
             constexpr double off = 0.3;  // mm
-            const auto named = [&](const ReadPlacement& p) { return p.part.substr(0, 6) == part; };
+            const auto named = [&name = part](const ReadPlacement& p) { return p.part.substr(0, 6) == name; };
             const auto count =
                 static_cast<std::size_t>(std::count_if(b_.placed.begin(), b_.placed.end(), named));
             if (count < boards)

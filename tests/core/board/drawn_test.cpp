@@ -57,7 +57,7 @@ TEST_P(Pulled, TracksPassBetweenTheirEndsAndTheBoardStaysTheCircuit) {
     for (const char* id : {"harbour-beacon", "twin-blinker"}) {
         const auto [design, board] = put(id, GetParam());
         const CopperLayout before = drawn(design, GetParam());
-        int passed = 0, tried = 0;
+        std::size_t passed = 0, tried = 0;
         for (const std::string& net : design.circuit.nets()) {
             const auto places = places_for(before, net);
             for (std::size_t k = tried % 3; k < places.size(); k += 5) {
@@ -83,7 +83,7 @@ TEST_P(Pulled, TracksPassBetweenTheirEndsAndTheBoardStaysTheCircuit) {
                     }
             }
         }
-        EXPECT_GT(tried, 5);
+        EXPECT_GT(tried, 5u);
         EXPECT_GT(4 * passed, 3 * tried) << id << ": " << passed << " of " << tried;
     }
 }
