@@ -23,7 +23,8 @@ namespace {
 int put_on_surface(Design& d) {
     int count = 0;
     d.board.method = "ordered", d.board.lights.clear(), d.board.spots.clear();
-    for (const Part& part : d.circuit.parts)
+    const Circuit circuit = d.circuit;
+    for (const Part& part : circuit.parts)
         for (const Footprint* f : footprint_choices(*part_kind(part.kind)))
             if (f->surface) {
                 d = with_mount(d, {part.designator, f->id, {}, {}, {}}).value();
