@@ -89,20 +89,18 @@ class FileCheck {
     /// Each part on the surface is in the placement list, between its lands.
     void surface() {
         std::map<std::string, Box> lands;
-        std::size_t boards = 1;
-        for (const ReadPin& pin : b_.pins)
-            if (pin.surface) {
-                widen(lands.emplace(pin.part, no_box).first->second, pin.at);
-                if (const auto mark = pin.net.rfind('#'); mark != std::string::npos)
-                    boards =
-                        std::max(boards, static_cast<std::size_t>(std::atoi(pin.net.c_str() + mark + 1)));
-            }
+        std::map<std::string, std::map<std::string, std::size_t>> times;  // part → pin → boards of the panel
+        for (const ReadPin& pin : b_.pins) {
+            if (!pin.surface) continue;
+            widen(lands.emplace(pin.part, no_box).first->second, pin.at);
+            if (!pin.pin.empty()) ++times[pin.part][pin.pin];  // a free leg has no name
+        }
         for (const auto& [part, box] : lands) {
             constexpr double off = 0.3;  // mm
             const auto named = [&name = part](const ReadPlacement& p) { return p.part.substr(0, 6) == name; };
             const auto count =
                 static_cast<std::size_t>(std::count_if(b_.placed.begin(), b_.placed.end(), named));
-            if (count < boards)
+            if (const auto& pins = times[part]; !pins.empty() && count < pins.begin()->second)
                 found_.push_back(fmt::format("{} is {} in the placement list", part,
                                              count == 0 ? "not" : fmt::format("only {} times", count)));
             for (const ReadPlacement& p : b_.placed)
@@ -147,7 +145,7 @@ class FileCheck {
                 for (const ReadPin& p : b_.pins) {
                     if (p.part != part.designator.substr(0, 6) || p.pin != pin.name.substr(0, 4)) continue;
                     const std::string net = p.net.substr(0, p.net.find('#'));
-                    there |= net == pin.net || net == cleaned(pin.net);
+                    there |= net == pin.net || net == cleaned(pin.net) || p.net == cleaned(pin.net);
                 }
                 if (!there)
                     found_.push_back(

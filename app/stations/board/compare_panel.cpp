@@ -5,8 +5,6 @@
 #include "board/compare.hpp"
 
 namespace elkit {
-namespace {}  // namespace
-
 ComparePanel::ComparePanel(Session& session, QWidget* parent) : TabPanel(session, parent) {
     table_ = makeTable(tr("Ways to make the boards"), "methods",
                        {{tr("method")},

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "board/copper/mill_plan.hpp"
 
@@ -131,13 +132,15 @@ std::vector<std::vector<Point>> word_strokes(const CopperLayout& l, const BoardT
 
 void place_words(CopperLayout& l) {
     if (std::none_of(l.texts.begin(), l.texts.end(), [](const BoardText& t) { return t.anywhere; })) return;
-    TakenMap map(l);
+    const bool written = l.making.legend || l.making.milled();  // else there is nothing to write them with
+    std::optional<TakenMap> map;
+    if (written) map.emplace(l);
     for (BoardText& t : l.texts) {
-        if (!t.anywhere) continue;
+        if (!t.anywhere || !written) continue;
         for (; t.size >= least_size - 1e-9; t.size -= 0.1)
-            if (find_place(map, l, t)) break;
+            if (find_place(*map, l, t)) break;
         if (t.anywhere) continue;
-        map.words(t), map.sum();
+        map->words(t), map->sum();
     }
     for (const BoardText& t : l.texts)
         if (t.anywhere) l.unplaced.push_back(t.text);
