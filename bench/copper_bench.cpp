@@ -116,7 +116,7 @@ void measure_random(const Making& making, int circuits) {
 /// From a part that was moved by hand to the new board: each part of a demo by one step. Method, demo, median
 /// ms, longest.
 void measure_drag(const Making& making, const std::string& name, const Design& design) {
-    const auto first = lay_out_copper(design.circuit, {}, making);
+    const auto first = lay_out_copper(design.circuit, board_choices(design), making);
     if (!first) return;
     const Board board = board_of(first.value(), design.circuit);
     std::vector<double> took;
@@ -124,7 +124,7 @@ void measure_drag(const Making& making, const std::string& name, const Design& d
         const auto moved = moved_by_hand(design, board, p.designator, 1.27, 0);
         if (!moved) continue;
         const auto start = std::chrono::steady_clock::now();
-        const auto laid = lay_out_copper(moved.value().circuit, moved.value().board, making);
+        const auto laid = lay_out_copper(moved.value().circuit, board_choices(moved.value()), making);
         if (laid) (void)board_of(laid.value(), design.circuit);
         took.push_back(ms_since(start));
     }
@@ -145,8 +145,9 @@ int main(int count, char** values) {
             measure_random(making, std::atoi(values[2]));
         else
             for (const Demo& demo : demos())
-                what == "drag" ? measure_drag(making, demo.id, read_design(demo.text).value())
-                               : measure(making, demo.id, read_design(demo.text).value());
+                if (count < 3 || demo.id == values[2])
+                    what == "drag" ? measure_drag(making, demo.id, read_design(demo.text).value())
+                                   : measure(making, demo.id, read_design(demo.text).value());
     }
     return 0;
 }

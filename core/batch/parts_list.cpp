@@ -6,6 +6,7 @@
 #include <cmath>
 #include <limits>
 
+#include "batch/bought.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
 #include "circuit/part_words.hpp"
@@ -112,18 +113,21 @@ PartsQuery parts_query(const Design& design, const Keyed<std::vector<DrawerItem>
 
 Result<PartsList> PartsQuery::compute(const Ask& ask) const {
     Collector collector(*drawer, batch, kits, spares);
+    const auto made = ask(BoardQuery{circuit, board});
     for (const Part& part : circuit->parts) {
         const PartKind* kind = part_kind(part.kind);
         if (!kind || kind->is(Role::bench)) continue;
         const Identity& identity = kind->identity;
         const double pieces = identity.pieces.empty() ? 1 : part.number(identity.pieces);
-        collector.add(drawer_key(part), shop_name(part), pieces, part.designator, marking_of(part),
-                      identity.spare, kind->marking == "bands");
+        const BoardPart* lying = made ? made->part(part.designator) : nullptr;
+        const Bought bought = bought_as(part, lying ? &lying->footprint : nullptr);
+        collector.add(bought.key, bought.name, pieces, part.designator, bought.marking, identity.spare,
+                      bought.bands);
         const auto cell = cell_of(part, known_catalogue());
         if (!identity.also_key.empty() && !(cell && cell->endless()))
             collector.add(fill_words(identity.also_key, part), fill_words(identity.also_name, part), 1);
     }
-    if (const auto made = ask(BoardQuery{circuit, board}))
+    if (made)
         for (const BoardMaterial& m : made->materials) collector.add(m.key, m.name, m.amount, "", m.marking);
     PartsList list;
     list.kits = kits;

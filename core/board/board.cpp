@@ -27,6 +27,19 @@ bool Board::fits(double room_width, double room_height) const {
            (within(height, room_width) && within(width, room_height));
 }
 
+const BoardPart* Board::highest() const {
+    const BoardPart* most = nullptr;
+    for (const BoardPart& p : parts)
+        if (p.place == PartPlace::board && (!most || p.footprint.height > most->footprint.height)) most = &p;
+    return most;
+}
+
+double Board::depth() const {
+    constexpr double legs = 2, thickness = 1.6;  // mm, as legs are cut and boards are usually sold
+    const BoardPart* most = highest();
+    return legs + thickness + (most ? most->footprint.height : 0);
+}
+
 std::string room_text(double width, double height) {
     if (width > 0 && height > 0) return fmt::format("{} × {} mm", format_plain(width), format_plain(height));
     if (width > 0) return format_plain(width) + " mm wide";

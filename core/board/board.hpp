@@ -86,6 +86,7 @@ struct Board {
     std::vector<Neighbours> neighbours;    ///< nets between which solder must not flow
     std::vector<NetCopper> copper;         ///< empty on boards of holes
     std::vector<SupplyPath> supplies;      ///< likewise
+    std::vector<TrackWay> ways;            ///< likewise, so that they can be kept
     std::vector<BoardSide> sides;
     std::vector<BoardWire> wires;
     std::vector<BoardWork> works;
@@ -100,6 +101,9 @@ struct Board {
     Figure height_figure() const;  ///< m
     /// True if it goes into a room of this size [mm], turned if need be; a room of 0 sets no limit that way.
     bool fits(double room_width, double room_height) const;
+    /// mm from the ends of its legs to the top of its highest part.
+    double depth() const;
+    const BoardPart* highest() const;                          ///< of those on it; nullptr if there are none
     const BoardPart* part(std::string_view designator) const;  ///< nullptr if none
     std::vector<std::string> on_wires() const;                 ///< parts beside the board, joined by wires
     const PlacedPin* pin_of(std::string_view designator, std::string_view pin) const;  ///< nullptr if none

@@ -47,6 +47,7 @@ Design with_spots(Design design, const Board& board) {
         else
             at->x = part.x, at->y = part.y, at->turn = part.turn;
     }
+    design.board.ways = board.ways, design.board.ways_by = board.method;
     return design;
 }
 
@@ -91,10 +92,43 @@ Result<Design> pulled_by_hand(const Design& design, const Board& board, TrackPul
     return next;
 }
 
+Result<Design> pull_moved_by_hand(const Design& design, const Board& board, std::size_t index, double x,
+                                  double y) {
+    const auto& pulls = design.board.pulls;
+    if (index >= pulls.size())
+        return Error{Fault::design, "/board/pulls", fmt::format("there is no pulled track {}", index + 1),
+                     fmt::format("one of {}", pulls.size())};
+    Design next = design;
+    TrackPull pull = pulls[index];
+    next.board.pulls.erase(next.board.pulls.begin() + static_cast<std::ptrdiff_t>(index));
+    pull.x = x, pull.y = y;
+    return pulled_by_hand(next, board, std::move(pull));
+}
+
+Result<Design> kept_free_by_hand(const Design& design, const Board& board, KeepOut area) {
+    const auto tenth = [](double mm) { return std::round(10 * mm) / 10; };
+    constexpr double least = 0.5;  // mm
+    const double x1 = std::min(area.x + area.width, board.width),
+                 y1 = std::min(area.y + area.height, board.height);
+    area.x = tenth(std::max(area.x, 0.0)), area.y = tenth(std::max(area.y, 0.0));
+    area.width = tenth(x1 - area.x), area.height = tenth(y1 - area.y);
+    if (area.width < least || area.height < least)
+        return Error{Fault::design, "/board/keep_out", "the area is not on the board",
+                     "one of at least 0.5 × 0.5 mm on it"};
+    Design next = with_spots(design, board);
+    next.board.keep_out.push_back(std::move(area));
+    return next;
+}
+
 Design arranged_anew(Design design) {
     std::erase_if(design.board.spots,
                   [&](const PartSpot& s) { return !s.locked || has_place(design, s.part); });
     design.board.pulls.clear();  // they were for parts that lay elsewhere
+    return tracks_anew(std::move(design));
+}
+
+Design tracks_anew(Design design) {
+    design.board.ways.clear(), design.board.ways_by.clear();
     return design;
 }
 

@@ -9,8 +9,9 @@ namespace elkit {
 
 inline constexpr double hand_grid = 0.635;  ///< mm that parts are put on: a quarter of the pitch of pins
 
-/// The design with all parts where they lie on this board, so that they stay there while one is moved: those
-/// that were not put by hand yet only begin there, but for lights that the face has: they stay.
+/// The design with all parts where they lie on this board, and its tracks, so that they stay there while one
+/// is moved: parts that were not put by hand yet only begin there, but for lights that the face has: they
+/// stay.
 Design with_spots(Design design, const Board& board);
 
 /// Moved by so many mm, and locked. Design error: no such part on the board.
@@ -24,10 +25,19 @@ Result<Design> locked_by_hand(const Design& design, const Board& board, const st
 /// All but what is locked is laid anew, and no track is pulled; lights that the face has go back to where it
 /// has them.
 Design arranged_anew(Design design);
+/// Parts stay; all tracks are laid anew, by what was pulled.
+Design tracks_anew(Design design);
 
 /// A track of this net pulled to a place [mm from the board's upper left corner], parts stay; one pulled near
 /// there before goes. Design error: no such net, or not on the board.
 Result<Design> pulled_by_hand(const Design& design, const Board& board, TrackPull pull);
+/// The pull at this index elsewhere. Design error: no such pull, or as above.
+Result<Design> pull_moved_by_hand(const Design& design, const Board& board, std::size_t index, double x,
+                                  double y);
+/// A rectangle of the board [mm] that stays free, cut to the board, to tenths; parts in it move aside. Design
+/// error: nothing of it is on the board.
+Result<Design> kept_free_by_hand(const Design& design, const Board& board, KeepOut area);
+
 /// "GND 12.7 8.9; VCC 20 5 component": net, mm from the left, mm from above, its side where that is not the
 /// solder side; and back. Usage error that shows what could not be read.
 std::string pulls_text(const std::vector<TrackPull>& pulls);

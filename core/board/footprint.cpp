@@ -29,6 +29,8 @@ double millimetres(const json& j, const char* what) {
     return value;
 }
 
+constexpr std::array<const char*, 4> ways_out{"left", "right", "up", "down"};
+
 Pad read_pad(const json& j) {
     Pad pad{j.at("pin"), millimetres(j.at("at").at(0), "a pad"), millimetres(j.at("at").at(1), "a pad")};
     if (!j.contains("size")) return pad;
@@ -58,7 +60,14 @@ Footprint read_one(const json& j) {
               millimetres(body.at(2), "the body"), millimetres(body.at(3), "the body")};
     f.height = millimetres(j.at("height"), "the height"), f.picture = j.at("picture");
     f.drill = millimetres(j.value("drill", json(0.8)), "the drill");
-    f.edge = j.value("edge", false), f.socket = j.value("socket", false);
+    f.edge = j.value("edge", false), f.opens = j.value("opens", std::string());
+    if (!f.opens.empty() && std::find(ways_out.begin(), ways_out.end(), f.opens) == ways_out.end())
+        throw std::invalid_argument(
+            fmt::format("it opens \"{}\", not {}", f.opens, fmt::join(ways_out, ", ")));
+    f.socket = j.value("socket", false);
+    f.power = j.value("power", 0.0);
+    if (!(f.power >= 0 && f.power <= 100))
+        throw std::invalid_argument(fmt::format("it carries {} W", f.power));
     f.row = millimetres(j.value("row", json(0.0)), "the row");
     f.kinds = j.value("kinds", std::vector<std::string>{});
     std::set<std::pair<double, double>> places;

@@ -27,6 +27,8 @@ struct Footprint {
     double drill = 0.8;                ///< mm: the hole that its legs go through
     std::string picture;               ///< how its body is drawn
     bool edge = false;                 ///< belongs at the edge: leads, switches, plugs
+    double power = 0;                  ///< W that resistors of this size usually carry; 0: as the part says
+    std::string opens;                 ///< its side that must look off the board: "left", "down", …
     bool socket = false;               ///< what is soldered is a socket
     double row = 0;                    ///< mm; above 0: one pad for each pin in use, in a row this far apart
     bool surface = false;              ///< soldered on lands of the component side, through no hole

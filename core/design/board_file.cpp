@@ -1,6 +1,11 @@
 #include "design/board_file.hpp"
 
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
 #include <set>
+#include <sstream>
 
 #include "design/json_text.hpp"
 
@@ -39,6 +44,49 @@ void read_parts(JsonReader& b, BoardChoices& board) {
     });
 }
 
+constexpr std::array<const char*, 3> sides{"solder", "component", "link"};  // as WayCorner::On
+
+/// "solder 10.16 5.08 12.7 5.08 component 12.7 5.08": corners, each side named where it begins.
+std::string way_text(const TrackWay& way) {
+    std::string text;
+    for (std::size_t k = 0; k < way.corners.size(); ++k) {
+        const WayCorner& c = way.corners[k];
+        if (k > 0) text += ' ';
+        if (k == 0 || c.on != way.corners[k - 1].on)
+            text += std::string(sides[static_cast<std::size_t>(c.on)]) + ' ';
+        text += fmt::format("{:.7g} {:.7g}", c.x, c.y);
+    }
+    return text;
+}
+
+void read_way(JsonReader& w, TrackWay& way) {
+    constexpr std::size_t most_corners = 2000;
+    w.require("net", "a net of the circuit"), w.require("way", "corners of a track");
+    way.net = w.text("net", "");
+    const std::string text = w.prose("way", "");
+    std::istringstream in(text);
+    WayCorner corner;
+    bool sided = false;
+    for (std::string word; in >> word;) {
+        const auto side = std::find(sides.begin(), sides.end(), word);
+        if (side != sides.end()) {
+            corner.on = static_cast<WayCorner::On>(side - sides.begin()), sided = true;
+            continue;
+        }
+        std::istringstream x(word);
+        const bool number = (x >> corner.x) && x.eof() && (in >> corner.y);
+        const auto on_board = [](double mm) { return mm >= 0 && mm <= longest_side; };
+        if (!number || !sided || !on_board(corner.x) || !on_board(corner.y) ||
+            way.corners.size() >= most_corners) {
+            way.corners.clear();
+            return w.error("way", "\"" + word + "\"",
+                           "a side (solder, component, link), then mm from the left and from above of each "
+                           "corner: solder 10.16 5.08 12.7 5.08");
+        }
+        way.corners.push_back(corner);
+    }
+}
+
 void read_drawn(JsonReader& b, BoardChoices& board) {
     b.list("keep_out", [&](JsonReader& k) {
         KeepOut keep;
@@ -56,6 +104,13 @@ void read_drawn(JsonReader& b, BoardChoices& board) {
         pull.component_side = p.choice("side", "solder", {"solder", "component"}) == "component";
         pull.extra = p.rest();
         board.pulls.push_back(std::move(pull));
+    });
+    board.ways_by = b.text("ways_by", "");
+    b.list("ways", [&](JsonReader& w) {
+        TrackWay way;
+        read_way(w, way);
+        way.extra = w.rest();
+        board.ways.push_back(std::move(way));
     });
     b.list("texts", [&](JsonReader& t) {
         BoardText text;
@@ -136,6 +191,12 @@ Json write_board(const BoardChoices& board) {
         if (p.component_side) pull["side"] = "component";
         append_extra(pull, p.extra);
         j["pulls"].push_back(std::move(pull));
+    }
+    if (!board.ways_by.empty()) j["ways_by"] = board.ways_by;
+    for (const TrackWay& w : board.ways) {
+        Json way{{"net", w.net}, {"way", way_text(w)}};
+        append_extra(way, w.extra);
+        j["ways"].push_back(std::move(way));
     }
     for (const BoardText& t : board.texts) {
         Json text;

@@ -29,8 +29,8 @@ Digest content_digest(const std::vector<LightTrial>& trials) {
 
 Digest content_digest(const Brief& b) {
     Digester d;
-    d << b.run_time << b.end_brightness << b.kits << b.cost_ceiling << b.width << b.height << b.for_children
-      << b.distance << content_digest(b.optics);
+    d << b.run_time << b.end_brightness << b.kits << b.cost_ceiling << b.width << b.height << b.depth
+      << b.for_children << b.distance << content_digest(b.optics);
     return d.digest();
 }
 
@@ -58,6 +58,11 @@ Digest content_digest(const BoardChoices& c) {
     for (const KeepOut& k : c.keep_out) d << k.x << k.y << k.width << k.height;
     d << c.pulls.size();
     for (const TrackPull& p : c.pulls) d << p.net << p.x << p.y << p.component_side;
+    d << c.ways_by << c.ways.size();
+    for (const TrackWay& w : c.ways) {
+        d << w.net << w.corners.size();
+        for (const WayCorner& k : w.corners) d << static_cast<int>(k.on) << k.x << k.y;
+    }
     for (const BoardText& t : c.texts) d << t.x << t.y << t.size << t.text << t.anywhere;
     return d.digest();
 }

@@ -26,6 +26,7 @@ struct Brief {
     double kits = 10;              ///< batch size
     double cost_ceiling = 0;       ///< parts for one kit, workshop's currency; 0: none
     double width = 0, height = 0;  ///< mm, room for the board; 0: no limit
+    double depth = 0;              ///< mm, room from under the board to above its parts; 0: no limit
     bool for_children = false;
     double distance = 0;  ///< m, from which the lights are looked at; 0: not said
     std::vector<Optic> optics;
@@ -111,6 +112,21 @@ struct TrackPull {
     bool operator==(const TrackPull&) const = default;
 };
 
+/// A corner of a track [mm]; two in one place lead from one side to another.
+struct WayCorner {
+    enum class On { solder, component, link } on = On::solder;
+    double x = 0, y = 0;
+    bool operator==(const WayCorner&) const = default;
+};
+
+/// The way of a track as it was laid, which stays while parts are moved by hand.
+struct TrackWay {
+    std::string net;
+    std::vector<WayCorner> corners;
+    Extra extra{};
+    bool operator==(const TrackWay&) const = default;
+};
+
 /// Words on a board, from the left end of their baseline [mm], or anywhere.
 struct BoardText {
     double x = 0, y = 0, size = 1.5;
@@ -139,6 +155,8 @@ struct BoardChoices {
     std::vector<PartSpot> spots;              ///< parts put by hand
     std::vector<KeepOut> keep_out;
     std::vector<TrackPull> pulls;
+    std::string ways_by;  ///< the method that laid the ways, which are for no other
+    std::vector<TrackWay> ways;
     std::vector<BoardText> texts;
     Extra extra;
     bool operator==(const BoardChoices&) const = default;

@@ -32,6 +32,7 @@ void read_brief(JsonReader& r, Brief& b) {
     b.cost_ceiling = r.number("cost_ceiling", b.cost_ceiling, 0, a_million);
     b.width = r.number("width_mm", b.width, 0, 2000);
     b.height = r.number("height_mm", b.height, 0, 2000);
+    b.depth = r.number("depth_mm", b.depth, 0, 2000);
     b.for_children = r.boolean("for_children", b.for_children);
     b.distance = r.number("distance_m", 0, 0, 100);
     r.list("optics", [&](JsonReader& o) {

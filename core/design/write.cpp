@@ -41,6 +41,7 @@ Json write_brief(const Brief& b) {
     j["cost_ceiling"] = json_number(b.cost_ceiling);
     j["width_mm"] = json_number(b.width);
     j["height_mm"] = json_number(b.height);
+    if (b.depth > 0) j["depth_mm"] = json_number(b.depth);
     j["for_children"] = b.for_children;
     if (b.distance > 0) j["distance_m"] = json_number(b.distance);
     for (const Optic& optic : b.optics) {

@@ -147,7 +147,7 @@ class Milling {
             take(w, fmt::format("{}-{}", file, side(layer)), fmt::format("{}, {}", about, side(layer)));
         };
         words_ = plan.words;
-        write(plan.isolation, *table_.tool(l_.making.isolate), plan.width, "1-isolate", "isolation");
+        write(plan.isolation(), *table_.tool(l_.making.isolate), plan.width, "1-isolate", "isolation");
         if (!plan.clearing.empty())
             write(plan.clearing, *table_.tool(l_.making.clear), plan.clearing_width, "2-clear", "clearing");
     }

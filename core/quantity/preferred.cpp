@@ -143,6 +143,24 @@ std::string capacitor_code(double farad) {
     return fmt::format("{}{}", two, zeros);
 }
 
+std::string resistor_code(double ohm) {
+    if (!(ohm > 0)) return "";
+    if (ohm < 10) {
+        std::string text = fmt::format("{:.1f}", ohm);
+        text.replace(text.find('.'), 1, "R");
+        return text;
+    }
+    int zeros = static_cast<int>(std::floor(std::log10(ohm) + 1e-9)) - 1;
+    const double two = ohm / std::pow(10.0, zeros);
+    if (std::abs(two - std::round(two)) < 1e-6 * two) return fmt::format("{:.0f}{}", two, zeros);
+    if (zeros == 0) {
+        std::string text = fmt::format("{:.1f}", ohm);
+        text.replace(text.find('.'), 1, "R");
+        return text;
+    }
+    return fmt::format("{:.0f}{}", 10 * two, zeros - 1);
+}
+
 double resistor_rating_at_least(double watt) {
     for (const double rating : {0.125, 0.25, 0.5, 1.0, 2.0, 3.0, 5.0})
         if (rating >= watt * (1 - 1e-9)) return rating;

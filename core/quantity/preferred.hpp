@@ -39,6 +39,9 @@ unsigned band_rgb(const std::string& name);
 
 /// Three-figure capacitor code in picofarad, e.g. 100 nF → "104".
 std::string capacitor_code(double farad);
+/// As resistors on the surface have it: "102" for 1 kΩ, "1022" where two digits do not say it, "4R7" below
+/// 10 Ω; empty for what is not above 0.
+std::string resistor_code(double ohm);
 
 /// The next common power rating [W] at or above `watt`: 1/8, 1/4, 1/2, 1, 2, 3, 5; infinity above 5 W.
 double resistor_rating_at_least(double watt);

@@ -146,6 +146,8 @@ Design with_circuit(const Design& design, Circuit circuit) {
     follow_net(out.board.area);
     if (gone(out.board.area)) out.board.area.clear();
     for (TrackPull& p : out.board.pulls) follow_net(p.net);
+    for (TrackWay& w : out.board.ways) follow_net(w.net);
+    std::erase_if(out.board.ways, [&](const TrackWay& w) { return gone(w.net); });
     std::erase_if(out.board.pulls, [&](const TrackPull& p) { return gone(p.net); });
     if (out.blocks.empty()) return out;
     Design before = design;

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "board/copper/track_current.hpp"
+#include "circuit/part_kind.hpp"
 #include "review/rules.hpp"
 
 namespace elkit {
@@ -59,6 +60,26 @@ void supply_capacitors(const Evidence& e, std::vector<Finding>& out) {
                         path.chip);
 }
 
+/// Resistors on the surface are smaller than those with legs that the circuit was drawn with.
+void flat_resistors(const Evidence& e, std::vector<Finding>& out) {
+    const auto run = e.run();
+    const auto board = e.board();
+    if (!run || !board) return;
+    for (const BoardPart& p : board->parts) {
+        const Part* part = e.circuit->find(p.designator);
+        const double carries = p.footprint.power;
+        if (!part || !(carries > 0) || !is(*part, Role::resistor)) continue;
+        const double power = run->mean().part(p.designator).power();
+        if (!(power > carries)) continue;
+        add_finding(out, Severity::warning, "board", "part:" + p.designator,
+                    fmt::format("{}: {} in it, this size carries {}", p.designator,
+                                format_quantity(power, Unit::watt), format_quantity(carries, Unit::watt)),
+                    fmt::format("\"{}\" is smaller than a resistor with legs. Choose a larger size, or one "
+                                "with legs, on Board, Parts on it.",
+                                p.footprint.name));
+    }
+}
+
 }  // namespace
 
 std::vector<Rule> copper_rules() {
@@ -76,6 +97,12 @@ std::vector<Rule> copper_rules() {
          "pins are at far corners, are bench practice",
          {On::board},
          supply_capacitors},
+        {"surface-power",
+         "a resistor on the surface over what its size carries",
+         "it gets hot enough to unsolder itself",
+         "power of the engine against the usual ratings of its size: 0.1 W for 0603 to 1 W for 2512",
+         {On::board, On::conditions},
+         flat_resistors},
     };
 }
 

@@ -53,6 +53,20 @@ void board_size(const Evidence& e, std::vector<Finding>& out) {
                 "It will not go into its case.");
 }
 
+void board_depth(const Evidence& e, std::vector<Finding>& out) {
+    const auto board = e.board();
+    const double room = e.design.brief.depth;
+    if (!board || room <= 0 || board->depth() <= room) return;
+    const BoardPart* highest = board->highest();
+    if (!highest) return;
+    add_finding(
+        out, Severity::error, "board", "part:" + highest->designator,
+        fmt::format("{} stands {:.1f} mm high: with board and legs {:.1f} mm, the brief leaves {:.1f} mm",
+                    highest->designator, highest->footprint.height, board->depth(), room),
+        "It will not go into its case. A lower footprint (one that lies), soldered in without a "
+        "socket, on leads or in the panel: choose on Board, Parts on it.");
+}
+
 void reading_outside(const Evidence& e, std::vector<Finding>& out) {
     const bool any = std::any_of(e.design.records.begin(), e.design.records.end(),
                                  [](const StepRecord& r) { return r.measured.has_value(); });
@@ -224,6 +238,12 @@ std::vector<Rule> making_rules() {
          "the board against the brief",
          {On::board, On::brief},
          board_size},
+        {"too-high",
+         "a part higher than the room in the brief",
+         "the case does not close",
+         "heights of footprints, 1.6 mm of board and 2 mm of legs against the brief's depth",
+         {On::board, On::brief},
+         board_depth},
         {"reading",
          "a bench reading outside its band",
          "something is wrong before the next step hides it",

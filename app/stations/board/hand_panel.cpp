@@ -5,8 +5,6 @@
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QPushButton>
-#include <cmath>
-#include <cstdlib>
 
 #include "app/widgets/card.hpp"
 #include "app/widgets/said.hpp"
@@ -42,9 +40,12 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
     keep_ = new QCheckBox(tr("stays there"));
     anew_ = new QPushButton(tr("Arrange the rest anew"));
     anew_->setToolTip(tr("All parts but those that stay are laid out again"));
+    tracks_ = new QPushButton(tr("Tracks anew"));
+    tracks_->setToolTip(tr("Parts stay; all tracks are laid again, which may find shorter ones"));
     tools->addWidget(turn_);
     tools->addWidget(keep_);
     tools->addWidget(anew_);
+    tools->addWidget(tracks_);
     tools->addStretch(1);
     beside->addLayout(tools);
     buildChoices(beside);
@@ -56,6 +57,8 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
     connect(keep_, &QCheckBox::clicked, this, &HandPanel::keep);
     connect(anew_, &QPushButton::clicked, this,
             [this] { session_.edit(arranged_anew(session_.design()), tr("arrange the rest anew")); });
+    connect(tracks_, &QPushButton::clicked, this,
+            [this] { session_.edit(tracks_anew(session_.design()), tr("lay tracks anew")); });
     connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
         if (filling_) return;
         const int at = table_->currentRow();
@@ -144,27 +147,20 @@ void HandPanel::move(const QString& part, double dx, double dy) {
 void HandPanel::pull(const QString& ref, double x, double y, bool component_side) {
     if (!board()) return;
     const Design& design = session_.design();
-    const std::string name = ref.mid(ref.indexOf(QLatin1Char(':')) + 1).toStdString();
-    Design next = design;
-    TrackPull pull{name, x, y, component_side, {}};
-    if (ref.startsWith(QLatin1String("pull:"))) {  // one that was there moves
-        const auto index = static_cast<std::size_t>(std::atoi(name.c_str()));
-        if (index >= design.board.pulls.size()) return;
-        pull.net = design.board.pulls[index].net,
-        pull.component_side = design.board.pulls[index].component_side;
-        next.board.pulls.erase(next.board.pulls.begin() + static_cast<std::ptrdiff_t>(index));
-    }
-    session_.edit(pulled_by_hand(next, *board(), pull), tr("pull a track of %1").arg(said(pull.net)));
+    const QString name = ref.mid(ref.indexOf(QLatin1Char(':')) + 1);
+    if (ref.startsWith(QLatin1String("pull:")))
+        session_.edit(pull_moved_by_hand(design, *board(), name.toULongLong(), x, y),
+                      tr("pull a track elsewhere"));
+    else
+        session_.edit(pulled_by_hand(design, *board(), {name.toStdString(), x, y, component_side, {}}),
+                      tr("pull a track of %1").arg(name));
 }
 
 void HandPanel::keepFree(const QRectF& area) {
-    if (!board()) return;
-    const auto tenth = [](double mm) { return std::round(10 * mm) / 10; };
-    const QRectF on = area.intersected(QRectF(0, 0, board()->width, board()->height));
-    if (on.width() < 0.5 || on.height() < 0.5) return;
-    Design next = with_spots(session_.design(), *board());
-    next.board.keep_out.push_back({tenth(on.x()), tenth(on.y()), tenth(on.width()), tenth(on.height()), {}});
-    session_.edit(std::move(next), tr("keep an area free"));
+    if (!board() || area.width() < 0.5 || area.height() < 0.5) return;  // a slip of the hand
+    session_.edit(
+        kept_free_by_hand(session_.design(), *board(), {area.x(), area.y(), area.width(), area.height(), {}}),
+        tr("keep an area free"));
 }
 
 void HandPanel::remove(const QString& ref) {
@@ -196,8 +192,8 @@ void HandPanel::keep(bool locked) {
 void HandPanel::refresh() {
     const BoardMethod* method = find_board_method(session_.design().board.method);
     const bool by_hand = method && method->by_hand;
-    for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_, shape_, area_, lights_, parting_,
-                                                      free_, passed_, words_})
+    for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_, tracks_, shape_, area_, lights_,
+                                                      parting_, free_, passed_, words_})
         w->setEnabled(by_hand);
     const BoardChoices& chosen = session_.design().board;
     if (!by_hand) {

@@ -35,7 +35,7 @@ class HandPanel : public TabPanel {
     const Board* board() const { return board_ ? &*board_ : nullptr; }
 
     DataTable* table_;
-    QPushButton *turn_, *anew_;
+    QPushButton *turn_, *anew_, *tracks_;
     QCheckBox* keep_;
     QComboBox *shape_, *area_, *lights_, *parting_;
     QLineEdit *free_, *passed_, *words_;

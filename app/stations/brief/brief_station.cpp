@@ -15,7 +15,7 @@ BriefStation::BriefStation(Session& session_in, QWidget* parent) : Station(sessi
     setSubtitle(tr("What it must do; the rest of the design is judged against this"));
     auto* wanted = new Card(tr("Wanted"));
     form_ = new FieldForm(session(), {"name", "purpose", "run_time", "end_brightness", "kits", "cost_ceiling",
-                                      "width", "height", "for_children"});
+                                      "width", "height", "depth", "for_children"});
     wanted->body()->addLayout(form_);
     body()->addWidget(wanted);
     auto* stands = new Card(tr("How the design stands"));

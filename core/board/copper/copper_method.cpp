@@ -82,7 +82,7 @@ Board board_of(const CopperLayout& l, const Circuit& circuit) {
         l.making.setup_minutes,
         l.making.board_minutes + minutes_a_joint * static_cast<double>(l.pads.size() + 2 * l.links.size()),
         l.making.setup_cost, l.making.area_cost * area, l.making.days};
-    b.copper = narrowest_tracks(l), b.supplies = supply_paths(l);
+    b.copper = narrowest_tracks(l), b.supplies = supply_paths(l), b.ways = l.ways;
     b.neighbours = near_lands(l);
     b.sides = copper_sides(l);
     for (const WireLink& w : l.links)

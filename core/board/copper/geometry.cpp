@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <memory>
 #include <numbers>
 #include <polyclipping/clipper.hpp>
@@ -15,6 +16,8 @@ namespace clip = ClipperLib;
 struct RegionTools {
     static constexpr double fine = 1e6;       // nm in a mm
     static constexpr double flatness = 5000;  // nm
+    // nm off the line between its neighbours: each offset adds a point at every corner of a curve
+    static constexpr double needless = 1000;
 
     static clip::Paths paths(const Region& r) {
         clip::Paths out;
@@ -46,10 +49,39 @@ struct RegionTools {
     static Point point(const std::pair<long long, long long>& p) {
         return {static_cast<double>(p.first) / fine, static_cast<double>(p.second) / fine};
     }
+    struct FineBox {
+        long long x0, y0, x1, y1;
+        bool overlaps(const FineBox& o) const { return x0 <= o.x1 && o.x0 <= x1 && y0 <= o.y1 && o.y0 <= y1; }
+    };
+    static FineBox box(const Region::Fine& ring) {
+        FineBox b{ring.front().first, ring.front().second, ring.front().first, ring.front().second};
+        for (const auto& [x, y] : ring) {
+            b.x0 = std::min(b.x0, x), b.x1 = std::max(b.x1, x);
+            b.y0 = std::min(b.y0, y), b.y1 = std::max(b.y1, y);
+        }
+        return b;
+    }
+    /// Its rings that come near the other region: what no ring of it surrounds or touches is as if none were.
+    static clip::Paths paths_near(const Region& r, const Region& other) {
+        if (r.rings_.empty() || other.rings_.empty()) return {};
+        FineBox room = box(other.rings_.front());
+        for (const auto& ring : other.rings_) {
+            const FineBox b = box(ring);
+            room = {std::min(room.x0, b.x0), std::min(room.y0, b.y0), std::max(room.x1, b.x1),
+                    std::max(room.y1, b.y1)};
+        }
+        clip::Paths out;
+        for (const auto& ring : r.rings_)
+            if (box(ring).overlaps(room)) out.push_back(fine_path(ring));
+        return out;
+    }
     static Region combined(clip::ClipType how, const Region& a, const Region& b) {
         clip::Clipper clipper;
-        clipper.AddPaths(paths(a), clip::ptSubject, true);
-        clipper.AddPaths(paths(b), clip::ptClip, true);
+        const clip::Paths subject = how == clip::ctIntersection ? paths_near(a, b) : paths(a),
+                          other = how == clip::ctUnion ? paths(b) : paths_near(b, a);
+        if (how == clip::ctIntersection && (subject.empty() || other.empty())) return {};
+        clipper.AddPaths(subject, clip::ptSubject, true);
+        clipper.AddPaths(other, clip::ptClip, true);
         clip::Paths out;
         clipper.Execute(how, out, clip::pftNonZero, clip::pftNonZero);
         return region(out);
@@ -59,6 +91,7 @@ struct RegionTools {
         offset.AddPaths(from, clip::jtRound, ends);
         clip::Paths out;
         offset.Execute(out, mm * fine);
+        clip::CleanPolygons(out, needless);
         return region(out);
     }
     static clip::Path fine_path(const Region::Fine& ring) {
@@ -88,7 +121,10 @@ Box box_of(const Ring& ring) {
     return box;
 }
 
-double distance(Point a, Point b) { return std::hypot(a.x - b.x, a.y - b.y); }
+double distance(Point a, Point b) {
+    const double dx = a.x - b.x, dy = a.y - b.y;
+    return std::sqrt(dx * dx + dy * dy);
+}
 
 double distance(Point p, Point a, Point b) {
     const double dx = b.x - a.x, dy = b.y - a.y, square = dx * dx + dy * dy;
@@ -127,12 +163,48 @@ Region Region::polygon(const Ring& ring) {
     return RegionTools::region(simple);
 }
 
+Region Region::of_rings(const std::vector<Ring>& rings) {
+    Region out;
+    for (const Ring& ring : rings) {
+        Fine fine;
+        for (const clip::IntPoint& p : RegionTools::path(ring)) fine.emplace_back(p.X, p.Y);
+        if (fine.size() > 2) out.rings_.push_back(std::move(fine));
+    }
+    return out;
+}
+
+Region Region::beside(const Region& other) const {
+    Region out = *this;
+    out.rings_.insert(out.rings_.end(), other.rings_.begin(), other.rings_.end());
+    return out;
+}
+
 Region Region::disc(Point centre, double diameter) { return stroke(centre, centre, diameter); }
 
 Region Region::stroke(Point a, Point b, double width) {
-    clip::Path path{RegionTools::fine_point(a)};
-    if (const auto end = RegionTools::fine_point(b); end != path.front()) path.push_back(end);
-    return RegionTools::offset({path}, clip::etOpenRound, width / 2);
+    const double r = width / 2, least = 4;
+    if (!(r > 0)) return {};
+    constexpr double flat = RegionTools::flatness / RegionTools::fine;
+    const double chord = std::acos(std::max(0.0, 1 - flat / r));
+    const int half = std::max(static_cast<int>(std::ceil(std::numbers::pi / (2 * chord))),
+                              static_cast<int>(least));  // chords of half a circle
+    const double along = std::atan2(b.y - a.y, b.x - a.x);
+    Region out;
+    out.rings_.emplace_back();
+    Fine& ring = out.rings_.front();
+    for (int end = 0; end < 2; ++end) {
+        const Point centre = end == 0 ? b : a;
+        const double from = along + (end == 0 ? -0.5 : 0.5) * std::numbers::pi;
+        for (int k = 0; k <= half; ++k) {
+            const double angle = from + k * std::numbers::pi / half;
+            const auto p =
+                RegionTools::fine_point({centre.x + r * std::cos(angle), centre.y + r * std::sin(angle)});
+            if (ring.empty() || ring.back() != std::pair<long long, long long>(p.X, p.Y))
+                ring.emplace_back(p.X, p.Y);
+        }
+    }
+    if (ring.size() > 1 && ring.front() == ring.back()) ring.pop_back();
+    return out;
 }
 
 Region Region::along(const std::vector<Ring>& rings, double width) {
@@ -181,26 +253,65 @@ double Region::area() const {
 
 bool Region::contains(Point p) const {
     const clip::IntPoint at = RegionTools::fine_point(p);
-    int depth = 0;
+    bool inside = false;  // its rings do not cross: each that surrounds the point turns it over
     for (const Fine& ring : rings_) {
+        const auto box = RegionTools::box(ring);
+        if (at.X < box.x0 || at.X > box.x1 || at.Y < box.y0 || at.Y > box.y1) continue;
         const int where = clip::PointInPolygon(at, RegionTools::fine_path(ring));
         if (where == -1) return true;
-        if (where == 1) depth += RegionTools::signed_area(ring) > 0 ? 1 : -1;
+        if (where == 1) inside = !inside;
     }
-    return depth > 0;
+    return inside;
+}
+
+double Region::from(Point p) const {
+    if (contains(p)) return 0;
+    double least = std::numeric_limits<double>::infinity();  // squared, in nm²
+    const double x = p.x * RegionTools::fine, y = p.y * RegionTools::fine;
+    for (const Fine& ring : rings_)
+        for (std::size_t k = 0, last = ring.size() - 1; k < ring.size(); last = k++) {
+            const double ax = static_cast<double>(ring[last].first) - x,
+                         ay = static_cast<double>(ring[last].second) - y,
+                         dx = static_cast<double>(ring[k].first - ring[last].first),
+                         dy = static_cast<double>(ring[k].second - ring[last].second);
+            const double length = dx * dx + dy * dy;
+            const double t = length > 0 ? std::clamp(-(ax * dx + ay * dy) / length, 0.0, 1.0) : 0;
+            const double px = ax + t * dx, py = ay + t * dy;
+            least = std::min(least, px * px + py * py);
+        }
+    return std::sqrt(least) / RegionTools::fine;
 }
 
 std::vector<Region> Region::pieces() const {
-    clip::Clipper clipper;
-    clipper.AddPaths(RegionTools::paths(*this), clip::ptSubject, true);
-    clip::PolyTree tree;
-    clipper.Execute(clip::ctUnion, tree, clip::pftNonZero, clip::pftNonZero);
+    struct Outer {
+        clip::Path path;
+        RegionTools::FineBox box;
+        double area;
+    };
+    std::vector<Outer> outers;
     std::vector<Region> all;
-    for (const clip::PolyNode* node = tree.GetFirst(); node; node = node->GetNext()) {
-        if (node->IsHole()) continue;
-        clip::Paths paths{node->Contour};
-        for (const clip::PolyNode* hole : node->Childs) paths.push_back(hole->Contour);
-        all.push_back(RegionTools::region(paths));
+    for (const Fine& ring : rings_) {
+        const double area = RegionTools::signed_area(ring);
+        if (area <= 0) continue;
+        outers.push_back({RegionTools::fine_path(ring), RegionTools::box(ring), area});
+        all.emplace_back();
+        all.back().rings_.push_back(ring);
+    }
+    const auto surrounds = [](const Outer& outer, const Fine& hole) {
+        for (const auto& [x, y] : hole)  // rings may touch at points
+            if (const int where = clip::PointInPolygon({x, y}, outer.path); where != -1) return where == 1;
+        return true;
+    };
+    for (const Fine& ring : rings_) {
+        if (RegionTools::signed_area(ring) > 0) continue;
+        const auto box = RegionTools::box(ring);
+        std::size_t nearest = outers.size();
+        for (std::size_t k = 0; k < outers.size(); ++k)
+            if (outers[k].box.overlaps(box) &&
+                (nearest == outers.size() || outers[k].area < outers[nearest].area) &&
+                surrounds(outers[k], ring))
+                nearest = k;
+        if (nearest < outers.size()) all[nearest].rings_.push_back(ring);
     }
     return all;
 }

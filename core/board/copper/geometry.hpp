@@ -37,7 +37,10 @@ class Region {
     static Region box(double x0, double y0, double x1, double y1);
     static Region united(const std::vector<Region>& all);
 
+    static Region of_rings(const std::vector<Ring>& rings);  ///< as rings() gave them
+
     Region with(const Region& other) const;
+    Region beside(const Region& other) const;  ///< of which no part lies on this
     Region without(const Region& other) const;
     Region within(const Region& other) const;
     Region mirrored(double x) const;  ///< left to right about this line
@@ -46,6 +49,7 @@ class Region {
     bool empty() const { return rings_.empty(); }
     double area() const;           ///< mm²
     bool contains(Point p) const;  ///< or on its rim
+    double from(Point p) const;    ///< mm to its rim, 0 within; infinite if it is empty
     bool touches(const Region& other) const { return !within(other).empty(); }
     std::vector<Region> pieces() const;  ///< each in one piece
     std::vector<Ring> rings() const;     ///< outer ones and holes, which run the other way

@@ -8,28 +8,28 @@
 
 namespace elkit {
 
-std::vector<bool> CopperRouter::pull(const std::vector<TrackPull>& pulls) {
-    std::vector<bool> there;
+CopperRouter::Passed::Passed(std::size_t ends) : group(ends), left_out(ends, false) {
+    std::iota(group.begin(), group.end(), std::size_t{0});
+}
+
+void CopperRouter::pull(const std::vector<TrackPull>& pulls) {
     for (const TrackPull& p : pulls) {
         const auto name = std::find(names_.begin(), names_.end(), p.net);
         const auto index = static_cast<int>(name - names_.begin());
         const int layer = p.component_side && grid_.copper_layers() > 1 ? component_side : solder_side;
-        constexpr double reach = 3.2;  // mm that it may be moved to find room
         int nearest = -1;
-        double least = reach;
+        double least = pull_reach;
         for (int r = 0; r < grid_.rows(); ++r)
             for (int c = 0; c < grid_.columns(); ++c) {
                 const int n = grid_.node(layer, c, r);
                 const double far = distance(grid_.point(n), {p.x, p.y});
                 if (far < least && grid_.may_lie(RouteGrid::track, n, index)) least = far, nearest = n;
             }
-        there.push_back(name != names_.end() && nearest >= 0 &&
-                        nets_[static_cast<std::size_t>(index)].ends.size() > 1);
-        if (!there.back()) continue;
+        if (name == names_.end() || nearest < 0 || nets_[static_cast<std::size_t>(index)].ends.size() < 2)
+            continue;
         Net& net = nets_[static_cast<std::size_t>(index)];
         net.ends.push_back({nearest}), ++net.pulled;
     }
-    return there;
 }
 
 /// As reach(), and again where the way has drilled too near to itself: a single search does not see its own
@@ -68,14 +68,13 @@ void CopperRouter::join_pairs(int index, Press press, Passed& passed) {
 /// lies between and not at the end of a spur.
 void CopperRouter::pass_pulls(int index, Press press, Passed& passed) {
     Net& net = nets_[static_cast<std::size_t>(index)];
-    auto& group = passed.group;
     for (std::size_t p = net.ends.size() - net.pulled; p < net.ends.size(); ++p) {
         const int middle = net.ends[p].front();
         std::vector<Way> ways;
-        auto joined = group;
+        Passed joined = passed;
         for (int side = 0; side < 2; ++side) {
             std::vector<bool> reached(net.ends.size());
-            for (std::size_t k = 0; k < reached.size(); ++k) reached[k] = joined[k] == joined[p];
+            for (std::size_t k = 0; k < reached.size(); ++k) reached[k] = joined.group[k] == joined.group[p];
             if (std::find(reached.begin(), reached.end(), false) == reached.end()) break;
             ++shut_mark_;
             if (!ways.empty())
@@ -86,16 +85,15 @@ void CopperRouter::pass_pulls(int index, Press press, Passed& passed) {
             if (!reach_clear(index, {middle}, reached, press, way, end)) break;
             mark_own(way);
             ways.push_back(std::move(way));
-            const std::size_t other = joined[end], own = joined[p];
-            for (std::size_t& g : joined)
-                if (g == other) g = own;
+            joined.join(p, end);
         }
-        const bool met = std::count(group.begin(), group.end(), group[p]) > 1;  // by a pull before
+        const bool met =
+            std::count(passed.group.begin(), passed.group.end(), passed.group[p]) > 1;  // by a pull before
         if (ways.size() + (met ? 1 : 0) < 2) {
             passed.left_out[p] = !met;
             continue;
         }
-        group = std::move(joined);
+        passed = std::move(joined);
         for (Way& way : ways) net.ways.push_back(std::move(way)), passed.way_of.push_back(p);
     }
     ++shut_mark_;
@@ -103,12 +101,13 @@ void CopperRouter::pass_pulls(int index, Press press, Passed& passed) {
 
 void CopperRouter::join(int index, Press press) {
     Net& net = nets_[static_cast<std::size_t>(index)];
-    net.ways.clear(), net.complete = true;
+    if (!net.kept) net.ways.clear();
+    net.complete = true;
     ++net_mark_;
     if (net.ends.size() < 2) return;
-    Passed passed;
-    passed.group.resize(net.ends.size()), passed.left_out.assign(net.ends.size(), false);
-    std::iota(passed.group.begin(), passed.group.end(), std::size_t{0});
+    Passed passed = net.kept ? taken_up(net) : Passed(net.ends.size());
+    net.kept = false;
+    for (const Way& way : net.ways) mark_own(way);
     join_pairs(index, press, passed);
     pass_pulls(index, press, passed);
     std::vector<bool> reached = passed.left_out;

@@ -233,10 +233,14 @@ class CopperPlan {
     }
     double track() const { return choices_.track > 0 ? choices_.track : making_.track; }
 
+    /// How much a board is larger than what lies on it, and mm around each part for what runs between.
+    struct Space {
+        double area, room;
+    };
     /// One board: parts at this seed, ways if they lie well; nothing where they do not.
-    std::optional<CopperLayout> attempt(double spacious, std::uint64_t seed) {
+    std::optional<CopperLayout> attempt(const Space& space, std::uint64_t seed, bool last) {
         CopperLayout l;
-        l.making = making_, l.outline = outline_for(spacious), l.parts = parts_, l.texts = choices_.texts;
+        l.making = making_, l.outline = outline_for(space.area), l.parts = parts_, l.texts = choices_.texts;
         l.keep_out = choices_.keep_out, l.pulls = choices_.pulls;
         l.layers = layers();
         l.holes = corner_screws(l.outline, choices_.corner_holes, making_, choices_.shape == "round");
@@ -251,12 +255,13 @@ class CopperPlan {
                     {set.widest_land, pad.width, pad.height,
                      part.footprint.surface ? 0 : land_of(making_, making_.hole(part.footprint.drill))});
 
-        set.room = (l.layers == 1 ? 0.5 : 0.3) * spacious, set.crossing = l.layers == 1 ? 10 : 2;
+        set.room = space.room;
+        set.crossing = l.layers == 1 ? 10 : 2;
         CopperPlacer placer(l.parts, circuit_, groups(l.width()), set, seed);
         const int moves = std::clamp(700 * static_cast<int>(parts_.size()), 6000, 40000);
         const bool lie_well = by_hand() ? placer.settle() : placer.run(moves);
         // by hand it is shown as it lies, and what is wrong with it, once no larger board helps
-        if (!lie_well && (!by_hand() || spacious < by_hand_spaces().back())) return {};
+        if (!lie_well && !(by_hand() && last)) return {};
         if (automatic()) crop(l);
         l.pads = pads_of(l.parts, making_);
         route(l);
@@ -268,33 +273,56 @@ class CopperPlan {
     }
     /// Every part has its place already.
     bool by_hand() const { return spots_.size() == parts_.size(); }
-    /// What moved aside may need a larger board, where it may grow.
-    std::vector<double> by_hand_spaces() const {
-        const bool may_grow = automatic() && (choices_.width <= 0 || choices_.height <= 0);
-        return may_grow ? std::vector<double>{1.4, 2.2, 3.4} : std::vector<double>{1.4};
+    /// From narrow to wide. By hand at first only what lies over something else moves; then parts make room
+    /// for tracks, and the board grows where it may.
+    std::vector<Space> spaces() const {
+        const double room = layers() == 1 ? 0.5 : 0.3;
+        std::vector<Space> all;
+        if (!by_hand()) {
+            for (const double area : {1.05, 1.3, 1.6, 2.0, 2.6, 3.4}) all.push_back({area, room * area});
+            return all;
+        }
+        constexpr double close = 0.2;
+        all = {{1.4, close}, {1.4, 1.4 * room}};
+        if (automatic() && (choices_.width <= 0 || choices_.height <= 0))
+            for (const double area : {2.2, 3.4}) all.push_back({area, room * area});
+        return all;
     }
     bool automatic() const {
         return drawn_.empty() && choices_.shape != "round" && choices_.corner_holes <= 0;
     }
 
     /// As wide as wanted first, which keeps room for that; else as narrow as the method allows, and widened
-    /// after. By hand someone waits: at once the narrow ones, and no longer than it takes to see that it is
-    /// hard.
+    /// after. By hand someone waits: at once the narrow ones, the ways that were there before first, and no
+    /// longer than it takes to see that it is hard.
     void route(CopperLayout& l) const {
-        constexpr int short_try = 20, long_try = 60, by_hand_try = 25;  // rounds
-        const double wanted = std::clamp(track(), making_.track_least, making_.track);
-        for (const double width : {wanted, making_.track_least}) {
-            const bool last = width == making_.track_least;
-            if (by_hand() && !last) continue;
-            CopperRouter router(l, circuit_.nets(), width);
-            router.pull(choices_.pulls);
-            const bool all = router.route(by_hand() ? by_hand_try : last ? long_try : short_try);
-            if (!all && !last) continue;
-            l.open = router.settle();
-            router.tighten();
-            lay_tracks(l, router, track());
+        constexpr int short_try = 20, long_try = 60, by_hand_try = 15, kept_try = 8;  // rounds
+        const double narrow = making_.track_least, wanted = std::clamp(track(), narrow, making_.track);
+        if (!by_hand()) {
+            if (wanted > narrow && routed(l, wanted, short_try, Start::empty, GiveUp::if_crowded)) return;
+            routed(l, narrow, long_try, Start::empty, GiveUp::never);
             return;
         }
+        const bool kept = choices_.ways_by == making_.id && !choices_.ways.empty();
+        if (kept && routed(l, narrow, kept_try, Start::kept, GiveUp::if_open)) return;
+        routed(l, narrow, by_hand_try, Start::empty, GiveUp::never);
+    }
+    enum class Start { empty, kept };
+    enum class GiveUp { never, if_open, if_crowded };  // if_crowded: before anything is laid more narrowly
+    /// Tracks of this width, in so many rounds; false, and none are laid, where it gave up.
+    bool routed(CopperLayout& l, double width, int rounds, Start start, GiveUp give_up) const {
+        CopperRouter router(l, circuit_.nets(), width);
+        router.pull(choices_.pulls);
+        if (start == Start::kept) router.keep(choices_.ways);
+        const bool all = router.route(rounds);
+        if (!all && give_up == GiveUp::if_crowded) return false;
+        auto open = router.settle();
+        if (!open.empty() && give_up == GiveUp::if_open) return false;
+        l.open = std::move(open);
+        router.tighten();
+        l.ways = router.ways();
+        lay_tracks(l, router, track());
+        return true;
     }
 
     /// mm that rounded corners come nearer to a pad that is near both edges.
@@ -340,6 +368,8 @@ class CopperPlan {
         for (Track& t : l.tracks) move(t.a), move(t.b);
         for (Via& v : l.vias) move(v.at);
         for (WireLink& k : l.links) move(k.a), move(k.b);
+        for (TrackWay& way : l.ways)
+            for (WayCorner& c : way.corners) c.x -= dx, c.y -= dy;
         l.outline = rectangle(w, h);
     }
 
@@ -358,20 +388,19 @@ class CopperPlan {
         int done = 0;
         // small boards are tried more often: they take little, and luck counts more
         const int seeds = std::clamp(60 / static_cast<int>(std::max<std::size_t>(parts_.size(), 1)), 2, 6);
-        const std::vector<double> spaces =
-            by_hand() ? by_hand_spaces() : std::vector<double>{1.05, 1.3, 1.6, 2.0, 2.6, 3.4};
-        for (const double spacious : spaces) {
+        const std::vector<Space> tries = spaces();
+        for (const Space& space : tries) {
             for (int seed = 1; seed <= (by_hand() ? 1 : seeds); ++seed) {
                 if (progress &&
                     !progress("placing and routing",
-                              double(done++) / double(static_cast<std::size_t>(seeds) * spaces.size())))
+                              double(done++) / double(static_cast<std::size_t>(seeds) * tries.size())))
                     return Error{Fault::design, "/board", "stopped before a board was found", "let it go on"};
-                auto l = attempt(spacious, static_cast<std::uint64_t>(seed));
+                auto l = attempt(space, static_cast<std::uint64_t>(seed), &space == &tries.back());
                 if (l && (!best || score(*l) < score(*best))) best = std::move(l);
             }
             // few parts are worth a longer look for a board without links
             const bool look_on =
-                !by_hand() && best && !best->links.empty() && parts_.size() <= few && spacious < 2;
+                !by_hand() && best && !best->links.empty() && parts_.size() <= few && space.area < 2;
             if (best && best->open.empty() && !look_on) break;
         }
         if (best) place_words(*best);

@@ -32,10 +32,9 @@ double CopperLayout::track_length() const {
 }
 
 bool is_passed(const CopperLayout& l, const TrackPull& pull) {
-    constexpr double near = 3.2;  // mm
     const int layer = pull.component_side && l.layers > 1 ? component_side : solder_side;
     return std::any_of(l.tracks.begin(), l.tracks.end(), [&](const Track& t) {
-        return t.net == pull.net && t.layer == layer && distance({pull.x, pull.y}, t.a, t.b) < near;
+        return t.net == pull.net && t.layer == layer && distance({pull.x, pull.y}, t.a, t.b) < pull_reach;
     });
 }
 

@@ -102,6 +102,7 @@ struct CopperLayout {
     std::vector<std::string> unplaced;  ///< words that found none
     std::vector<KeepOut> keep_out;      ///< free of parts and tracks
     std::vector<TrackPull> pulls;       ///< places that tracks were pulled to
+    std::vector<TrackWay> ways;         ///< of the tracks, as they were found
     std::vector<std::string> open;      ///< nets that found no way, in words
 
     double width() const;         ///< mm
@@ -109,6 +110,7 @@ struct CopperLayout {
     double track_length() const;  ///< mm in all
 };
 
+inline constexpr double pull_reach = 3.2;  ///< mm from where a track was pulled to, if there is no room
 /// True if a track of its net comes by where it was pulled to; else there was no room.
 bool is_passed(const CopperLayout& layout, const TrackPull& pull);
 

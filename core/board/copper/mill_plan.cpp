@@ -21,9 +21,8 @@ MillPlan mill_plan(const CopperLayout& l, int layer, bool clear) {
     plan.width = table.tool(l.making.isolate)->width();
     const Region copper = all_copper(l, layer);
     for (int pass = 0; pass < l.making.passes; ++pass)
-        for (const Ring& ring :
-             copper.grown(plan.width / 2 + pass * plan.width * (1 - l.making.overlap)).rings())
-            plan.isolation.push_back(ring);
+        plan.passes.push_back(
+            copper.grown(plan.width / 2 + pass * plan.width * (1 - l.making.overlap)).rings());
     if (layer == solder_side)
         for (const BoardText& t : l.texts)
             for (auto& stroke : word_strokes(l, t)) plan.words.push_back(std::move(stroke));
@@ -41,14 +40,32 @@ MillPlan mill_plan(const CopperLayout& l, int layer, bool clear) {
     }
 }
 
+std::vector<Ring> MillPlan::isolation() const {
+    std::vector<Ring> all;
+    for (const auto& pass : passes) all.insert(all.end(), pass.begin(), pass.end());
+    return all;
+}
+
+/// What a tool leaves that runs along the rim of a region is the region without its rim, and what lies so far
+/// around it: far quicker to find than what each stroke sweeps.
 Region copper_left(const CopperLayout& l, const MillPlan& plan) {
-    std::vector<Region> cuts{Region::along(plan.isolation, plan.width)};
+    const double half = plan.width / 2;
+    Region left = board_region(l);
+    if (!plan.passes.empty()) {
+        std::vector<Region> runs;
+        for (const auto& pass : plan.passes) runs.push_back(Region::of_rings(pass));
+        left = left.without(runs.back().grown(half));
+        for (std::size_t k = 1; k < runs.size(); ++k)  // where passes do not meet
+            if (const Region between = runs[k].grown(-half); !between.empty())
+                left = left.with(between.without(runs[k - 1].grown(half)));
+        left = left.beside(runs.front().grown(-half));
+    }
+    std::vector<Region> cuts;
     for (const auto& line : plan.words)
         for (std::size_t k = 1; k < line.size(); ++k)
             cuts.push_back(Region::stroke(line[k - 1], line[k], plan.width));
-    const Region swept = Region::united(cuts);
-    if (plan.clearing.empty()) return board_region(l).without(swept);
-    return board_region(l).without(swept.with(Region::along(plan.clearing, plan.clearing_width)));
+    if (!plan.clearing.empty()) cuts.push_back(Region::along(plan.clearing, plan.clearing_width));
+    return cuts.empty() ? left : left.without(Region::united(cuts));
 }
 
 std::vector<Region> copper_left(const CopperLayout& l) {

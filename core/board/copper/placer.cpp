@@ -14,6 +14,14 @@ namespace {
 
 constexpr double place_grid = 1.27;  // mm
 
+Point way_out(const std::string& side) {
+    return side == "left"    ? Point{-1, 0}
+           : side == "right" ? Point{1, 0}
+           : side == "up"    ? Point{0, -1}
+           : side == "down"  ? Point{0, 1}
+                             : Point{};
+}
+
 double on_place_grid(double mm) { return place_grid * std::round(mm / place_grid); }
 
 }  // namespace
@@ -25,11 +33,12 @@ CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circui
     const auto names = circuit.nets();
     nets_.resize(names.size()), counted_.assign(names.size(), false), piece_of_.resize(parts.size());
     for (CopperCluster& cluster : clusters) {
-        Piece piece{std::move(cluster), {}, {}, {}, {}, {}, false};
+        Piece piece{std::move(cluster)};
         for (const CopperCluster::Member& m : piece.cluster.members) {
             const CopperPart& part = parts_[m.part];
             piece_of_[m.part] = pieces_.size();
             piece.edge |= part.footprint.edge && piece.single();
+            if (piece.single()) piece.opens = way_out(part.footprint.opens);
             for (const Pad& pad : part.footprint.pads) {
                 if (pad.pin.empty()) continue;
                 const auto at = std::find(names.begin(), names.end(), part.part->net(pad.pin));
@@ -105,32 +114,51 @@ bool CopperPlacer::run(int moves) {
     return settle();
 }
 
+/// True if no other piece lies there.
+bool CopperPlacer::is_free(const Box& outline, std::size_t but) const {
+    for (std::size_t k = 0; k < pieces_.size(); ++k)
+        if (k != but && outline.overlaps(pieces_[k].outline)) return false;
+    return true;
+}
+
+/// To the nearest place where it lies over nothing, turned if need be; it stays, and false, where there is
+/// none.
+bool CopperPlacer::moved_aside(std::size_t index) {
+    Piece& p = pieces_[index];
+    if (p.cluster.pinned) return false;
+    const Spot old = p.spot;
+    Box turned_to[4];
+    for (int turn = 0; turn < 4; ++turn) {
+        put(p, {old.at, old.turn + 90 * turn});
+        turned_to[turn] = p.outline;
+    }
+    const int most =
+        static_cast<int>(std::max(frame_.x1 - frame_.x0, frame_.y1 - frame_.y0) / place_grid) + 1;
+    for (int ring = 1; ring <= most; ++ring)
+        for (int step = 0; step < 8 * ring; ++step) {
+            const int side = step / (2 * ring), along = step % (2 * ring) - ring;
+            const Point off = side == 0   ? Point{double(along), double(-ring)}
+                              : side == 1 ? Point{double(ring), double(along)}
+                              : side == 2 ? Point{double(-along), double(ring)}
+                                          : Point{double(-ring), double(-along)};
+            const Point by{off.x * place_grid, off.y * place_grid};
+            for (int turn = 0; turn < 4; ++turn) {
+                const Box& b = turned_to[turn];
+                if (!is_free({b.x0 + by.x, b.y0 + by.y, b.x1 + by.x, b.y1 + by.y}, index)) continue;
+                put(p, {old.at + by, old.turn + 90 * turn});
+                if (on_board(p) && overlaps(index) == 0) return true;
+            }
+        }
+    put(p, old);
+    return false;
+}
+
 bool CopperPlacer::settle() {
     std::vector<std::size_t> order;
     for (std::size_t k = 0; k < pieces_.size(); ++k)
         if (pieces_[k].moves() && (overlaps(k) > 0 || !on_board(pieces_[k]))) order.push_back(k);
-    for (const std::size_t k : order) {
-        Piece& p = pieces_[k];
-        if (overlaps(k) == 0 && on_board(p)) continue;
-        const Spot old = p.spot;
-        bool found = false;
-        const int most =
-            static_cast<int>(std::max(frame_.x1 - frame_.x0, frame_.y1 - frame_.y0) / place_grid) + 1;
-        for (int ring = 1; ring <= most && !found && !p.cluster.pinned; ++ring)
-            for (int step = 0; step < 8 * ring && !found; ++step) {
-                const int side = step / (2 * ring), along = step % (2 * ring) - ring;
-                const Point off = side == 0   ? Point{double(along), double(-ring)}
-                                  : side == 1 ? Point{double(ring), double(along)}
-                                  : side == 2 ? Point{double(-along), double(ring)}
-                                              : Point{double(-ring), double(-along)};
-                for (int turn = 0; turn < 4 && !found; ++turn) {
-                    put(p, {{old.at.x + off.x * place_grid, old.at.y + off.y * place_grid},
-                            old.turn + 90 * turn});
-                    found = on_board(p) && overlaps(k) == 0;
-                }
-            }
-        if (!found) put(p, old);
-    }
+    for (const std::size_t k : order)
+        if (overlaps(k) > 0 || !on_board(pieces_[k])) moved_aside(k);
     for (Net& net : nets_) grow(net);
     for (const Piece& p : pieces_) write_back(p);
     return legal();

@@ -61,12 +61,13 @@ class CopperPlacer {
     };
     struct Piece {
         CopperCluster cluster;
-        Spot spot;
-        std::vector<Pin> pins;    // those with a net
-        std::vector<Box> bodies;  // of each member, with its lands and room
+        Spot spot{};
+        std::vector<Pin> pins{};    // those with a net
+        std::vector<Box> bodies{};  // of each member, with its lands and room
         Box outline{};
-        std::vector<std::size_t> nets;  // each once
+        std::vector<std::size_t> nets{};  // each once
         bool edge = false;
+        Point opens{};  // the way that must look off the board, before it is turned
         bool single() const { return cluster.members.size() == 1; }
         bool moves() const { return !cluster.locked; }
     };
@@ -76,6 +77,7 @@ class CopperPlacer {
     struct Net {
         std::vector<std::pair<std::size_t, std::size_t>> pins;  // piece, its pin
         std::vector<Line> tree;
+        Box box = no_box;  // of the tree
         double length = 0;
     };
     struct Pair {  // of pins that belong close together
@@ -94,6 +96,8 @@ class CopperPlacer {
     void write_back(const Piece& p);
     void grow(Net& net);
     bool on_board(const Piece& p) const;
+    bool is_free(const Box& outline, std::size_t but) const;
+    bool moved_aside(std::size_t piece);
     static double overlap(const Piece& a, const Piece& b);
     double overlaps(std::size_t piece) const;
     int crossings(std::size_t net, const std::vector<bool>& also) const;

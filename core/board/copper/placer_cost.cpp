@@ -44,7 +44,7 @@ bool lines_cross(Point a, Point b, Point c, Point d) {
 
 /// The shortest tree through its pins (Prim, Bell System Technical Journal 36, 1957).
 void CopperPlacer::grow(Net& net) {
-    net.tree.clear(), net.length = 0;
+    net.tree.clear(), net.length = 0, net.box = no_box;
     const std::size_t n = net.pins.size();
     if (n < 2) return;
     const auto at = [&](std::size_t k) {
@@ -65,6 +65,7 @@ void CopperPlacer::grow(Net& net) {
             if (least[k] < nearest) nearest = least[k], next = k;
         }
         net.tree.push_back({at(from[next]), at(next)});
+        widen(net.box, at(from[next])), widen(net.box, at(next));
         net.length += nearest;
         least[next] = -1, last = next;
     }
@@ -73,11 +74,17 @@ void CopperPlacer::grow(Net& net) {
 /// With the trees of all nets but those in `also` that come later.
 int CopperPlacer::crossings(std::size_t net, const std::vector<bool>& also) const {
     int count = 0;
-    for (const Line& l : nets_[net].tree)
-        for (std::size_t other = 0; other < nets_.size(); ++other) {
-            if (other == net || (also[other] && other > net)) continue;
-            for (const Line& o : nets_[other].tree) count += lines_cross(l.a, l.b, o.a, o.b);
+    const Box& box = nets_[net].box;
+    for (std::size_t other = 0; other < nets_.size(); ++other) {
+        if (other == net || (also[other] && other > net) || !box.overlaps(nets_[other].box)) continue;
+        for (const Line& l : nets_[net].tree) {
+            const Box& o = nets_[other].box;
+            if (std::max(l.a.x, l.b.x) < o.x0 || std::min(l.a.x, l.b.x) > o.x1 ||
+                std::max(l.a.y, l.b.y) < o.y0 || std::min(l.a.y, l.b.y) > o.y1)
+                continue;
+            for (const Line& k : nets_[other].tree) count += lines_cross(l.a, l.b, k.a, k.b);
         }
+    }
     return count;
 }
 
@@ -119,7 +126,14 @@ double CopperPlacer::overlaps(std::size_t index) const {
 
 double CopperPlacer::own_cost(const Piece& p, std::size_t index) const {
     double sum = overlaps(index);
-    if (p.edge) {
+    if (p.opens != Point{}) {
+        const Point way = turned(p.opens, p.spot.turn);  // of one step along x or y
+        const double off = way.x < -0.5   ? p.outline.x0 - frame_.x0
+                           : way.x > 0.5  ? frame_.x1 - p.outline.x1
+                           : way.y < -0.5 ? p.outline.y0 - frame_.y0
+                                          : frame_.y1 - p.outline.y1;
+        sum += 4 * std::max(0.0, off);
+    } else if (p.edge) {
         const double x = std::min(p.outline.x0 - frame_.x0, frame_.x1 - p.outline.x1),
                      y = std::min(p.outline.y0 - frame_.y0, frame_.y1 - p.outline.y1);
         sum += 2 * std::max(0.0, std::min(x, y));

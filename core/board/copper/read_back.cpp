@@ -75,7 +75,6 @@ class Extraction {
     /// Pieces that touch the rim of a hole, where solder or plating joins what goes through it.
     std::vector<std::size_t> rim_pieces(Point at, double hole, bool both_layers) const {
         constexpr double solder = 0.1;  // mm around the hole
-        const Region rim = Region::disc(at, hole + 2 * solder);
         const double r = hole / 2 + solder;
         std::vector<std::size_t> found;
         for (std::size_t k = 0; k < copper_.size(); ++k) {
@@ -83,7 +82,7 @@ class Extraction {
             if (!both_layers && c.layer != solder_side) continue;
             if (c.box.x0 > at.x + r || c.box.x1 < at.x - r || c.box.y0 > at.y + r || c.box.y1 < at.y - r)
                 continue;
-            if (c.region.touches(rim)) found.push_back(k);
+            if (c.region.from(at) < r) found.push_back(k);
         }
         return found;
     }

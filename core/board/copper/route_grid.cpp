@@ -29,6 +29,12 @@ RouteGrid::RouteGrid(const CopperLayout& l, const std::vector<std::string>& nets
     const std::size_t all = nodes() * static_cast<std::size_t>(layers_);
     for (int w : {track, land}) allowed_[w].assign(all, free_for_all), crowd_[w].assign(all, 0);
     no_hole_.assign(nodes(), false), marked_.assign(all, 0);
+    places_.reserve(all);
+    for (int layer = 0; layer < layers_; ++layer)
+        for (int r = 0; r < rows_; ++r)
+            for (int c = 0; c < columns_; ++c)
+                places_.push_back({static_cast<std::int16_t>(c), static_cast<std::int16_t>(r),
+                                   static_cast<std::int16_t>(layer)});
     block_outline(l);
     block_pads(l, nets);
     block_bodies(l);

@@ -29,9 +29,9 @@ class RouteGrid {
     bool is_link(int layer) const { return layer >= copper_; }
     std::size_t nodes() const { return static_cast<std::size_t>(columns_ * rows_); }  ///< of a layer
     int node(int layer, int column, int row) const { return (layer * rows_ + row) * columns_ + column; }
-    int layer_of(int node) const { return node / (columns_ * rows_); }
-    int column_of(int node) const { return node % columns_; }
-    int row_of(int node) const { return node / columns_ % rows_; }
+    int layer_of(int node) const { return places_[static_cast<std::size_t>(node)].layer; }
+    int column_of(int node) const { return places_[static_cast<std::size_t>(node)].column; }
+    int row_of(int node) const { return places_[static_cast<std::size_t>(node)].row; }
     Point point(int node) const { return {x0_ + column_of(node) * pitch, y0_ + row_of(node) * pitch}; }
     double track_width() const { return width_; }
     double land_diameter() const { return land_; }
@@ -61,8 +61,8 @@ class RouteGrid {
     void leave(const Claim& claim);
 
   private:
-    struct Offset {
-        int column, row;
+    struct Place {  // of each node: a division for every look would be slow
+        std::int16_t column, row, layer;
     };
     void block_outline(const CopperLayout& layout);
     void block_pads(const CopperLayout& layout, const std::vector<std::string>& nets);
@@ -79,6 +79,7 @@ class RouteGrid {
     double width_, gap_, land_, hole_;
     bool plated_;
     int apart_ = 1;
+    std::vector<Place> places_;
     std::vector<int> allowed_[2];
     std::vector<std::uint16_t> crowd_[2];
     std::vector<bool> no_hole_;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <deque>
 #include <queue>
 
 #include "board/copper/supply_pairs.hpp"
@@ -74,13 +75,15 @@ bool CopperRouter::route(int rounds) {
         return nets_[static_cast<std::size_t>(a)].ends.size() <
                nets_[static_cast<std::size_t>(b)].ends.size();
     });
-    std::vector<bool> again(nets_.size(), true);
+    std::vector<bool> again;
+    for (Net& net : nets_) again.push_back(!net.entered || !net.complete || crowded(net, false));
     double press = 0.6;
     for (int round = 0; round < rounds; ++round) {
         for (const int n : order) {
             Net& net = nets_[static_cast<std::size_t>(n)];
             if (!again[static_cast<std::size_t>(n)]) continue;
             leave(net);
+            if (gently_) drop_crowded(net);
             join(n, {press, false});
             enter(net);
         }
@@ -95,8 +98,27 @@ bool CopperRouter::route(int rounds) {
     return false;
 }
 
+/// Leaves the grid, by hand only with what lies in the way of others.
+void CopperRouter::clear_way(Net& net) {
+    leave(net);
+    if (gently_)
+        drop_crowded(net);
+    else
+        net.ways.clear();
+    if (net.kept) enter(net);  // what is left of it is in no one's way
+}
+
+/// The net by ways that are free; false if some of it finds none.
+bool CopperRouter::join_freely(int index) {
+    Net& net = nets_[static_cast<std::size_t>(index)];
+    leave(net);
+    join(index, {0, true});
+    enter(net);
+    return net.complete;
+}
+
 std::vector<std::string> CopperRouter::settle() {
-    std::vector<int> out;
+    std::deque<int> out;
     for (;;) {  // the shortest go first: they find another way more easily
         int shortest = -1;
         for (std::size_t k = 0; k < nets_.size(); ++k)
@@ -105,14 +127,27 @@ std::vector<std::string> CopperRouter::settle() {
                  nets_[k].claim.nodes.size() < nets_[static_cast<std::size_t>(shortest)].claim.nodes.size()))
                 shortest = static_cast<int>(k);
         if (shortest < 0) break;
-        leave(nets_[static_cast<std::size_t>(shortest)]);
-        nets_[static_cast<std::size_t>(shortest)].ways.clear();
+        clear_way(nets_[static_cast<std::size_t>(shortest)]);
         out.push_back(shortest);
     }
-    for (const int n : out) {
-        join(n, {0, true});
-        enter(nets_[static_cast<std::size_t>(n)]);
+    // what finds no free way pushes others out of its own, at a price that rises, and they look again
+    std::vector<int> pushed(nets_.size(), 0);
+    for (int patience = 2 * static_cast<int>(nets_.size()); patience > 0 && !out.empty(); --patience) {
+        const int n = out.front();
+        out.pop_front();
+        if (join_freely(n)) continue;
+        Net& net = nets_[static_cast<std::size_t>(n)];
+        leave(net);
+        join(n, {4.0 * ++pushed[static_cast<std::size_t>(n)], false});
+        enter(net);
+        std::vector<int> aside;
+        for (std::size_t k = 0; k < nets_.size(); ++k)
+            if (static_cast<int>(k) != n && nets_[k].entered && crowded(nets_[k], true))
+                aside.push_back(static_cast<int>(k));
+        for (const int k : aside) clear_way(nets_[static_cast<std::size_t>(k)]);
+        out.insert(out.end(), aside.begin(), aside.end());
     }
+    for (const int n : out) join_freely(n);
     std::vector<std::string> open;
     for (const Net& net : nets_)
         if (!net.complete) open.push_back(net.name);
@@ -216,6 +251,9 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
         seen_[at] = search_, cost_[at] = cost, from_[at] = from;
         open.emplace(cost + ahead(n), n);
     };
+    const auto no_better = [&](int n, float least) {  // than how it was reached before
+        return seen_[static_cast<std::size_t>(n)] == search_ && cost_[static_cast<std::size_t>(n)] <= least;
+    };
     for (const int n : tree) offer(n, 0, -1);
     const auto price = [&](RouteGrid::Width w, int n) -> float {  // below 0: no way
         if (!grid_.may_lie(w, n, index) || shut_[static_cast<std::size_t>(n)] == shut_mark_) return -1;
@@ -254,6 +292,7 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
             if (c < 0 || r < 0 || c >= grid_.columns() || r >= grid_.rows()) continue;
             if (grid_.is_link(layer) && d % 4 != (layer == grid_.copper_layers() ? 0 : 2)) continue;
             const int next = grid_.node(layer, c, r);
+            if (no_better(next, cost_[at] + s.length)) continue;
             const float extra = price(RouteGrid::track, next);
             if (extra < 0 || (grid_.is_link(layer) && own_[static_cast<std::size_t>(next)] == net_mark_))
                 continue;
@@ -269,9 +308,10 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
             if (other == layer || (grid_.is_link(layer) && grid_.is_link(other))) continue;
             const bool link = grid_.is_link(layer) || grid_.is_link(other);
             const int link_layer = grid_.is_link(layer) ? layer : grid_.is_link(other) ? other : -1;
+            const int next = grid_.node(other, column, row);
+            if (no_better(next, cost_[at] + (link ? link_end_price : via_price_))) continue;
             const auto hole = static_cast<std::size_t>(grid_.node(0, column, row));
             if (own_[hole] == net_mark_ || !grid_.may_drill(n, link_layer)) continue;
-            const int next = grid_.node(other, column, row);
             float extra = 0;
             bool free = true;
             for (int copper = 0; copper < grid_.copper_layers() && free; ++copper) {

@@ -15,8 +15,11 @@ class CopperRouter {
     CopperRouter(const CopperLayout& placed, std::vector<std::string> nets, double width);
 
     /// The tracks of these nets pass these places, as near as they may lie; to be said before route(). What
-    /// finds no room is left out: true for those that do.
-    std::vector<bool> pull(const std::vector<TrackPull>& pulls);
+    /// finds no room is left out.
+    void pull(const std::vector<TrackPull>& pulls);
+    /// Begins with these ways, as far as they still are ways from pin to pin; to be said after pull(). They
+    /// stay where nothing presses them aside.
+    void keep(const std::vector<TrackWay>& ways);
     /// True if all nets have found ways, in so many rounds.
     bool route(int rounds);
     /// Takes away what lies over something else, and looks once more for ways that are free; what finds none
@@ -31,6 +34,8 @@ class CopperRouter {
         std::vector<Way> ways;
     };
     std::vector<Found> found() const;
+    /// Likewise by their corners, for keep().
+    std::vector<TrackWay> ways() const;
     const RouteGrid& grid() const { return grid_; }
 
   private:
@@ -42,6 +47,7 @@ class CopperRouter {
         std::vector<Way> ways;
         RouteGrid::Claim claim;
         bool complete = true, entered = false;
+        bool kept = false;  // its ways were there before, and are to be completed
     };
     /// How hard the nets press aside what lies in their way; strict: not at all.
     struct Press {
@@ -53,12 +59,21 @@ class CopperRouter {
         std::vector<std::size_t> group;   // of each end: those that are joined have the same
         std::vector<std::size_t> way_of;  // the end that each way begins at
         std::vector<bool> left_out;       // pulls that find no way
+        explicit Passed(std::size_t ends);
         void join(std::size_t a, std::size_t b) {
             const std::size_t from = group[b], to = group[a];
             for (std::size_t& g : group)
                 if (g == from) g = to;
         }
     };
+    Passed taken_up(const Net& net) const;
+    void clear_way(Net& net);
+    bool join_freely(int net);
+    void drop_spurs(Net& net) const;
+    void drop_crowded(Net& net) const;
+    void take_up(Net& net) const;
+    Way nodes_of(const TrackWay& way) const;
+    bool may_be_way(int net, const Way& way) const;
     void join_pairs(int net, Press press, Passed& passed);
     void pass_pulls(int net, Press press, Passed& passed);
     bool reach_clear(int net, const std::vector<int>& tree, const std::vector<bool>& reached, Press press,
@@ -77,6 +92,7 @@ class CopperRouter {
     RouteGrid grid_;
     std::vector<Net> nets_;
     std::vector<float> worn_;  // what was crowded before, by node
+    bool gently_ = false;      // only ways that are in the way are laid anew, not their whole nets
     // of the search
     std::vector<float> cost_;
     std::vector<int> from_, seen_, target_;

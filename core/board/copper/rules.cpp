@@ -11,25 +11,41 @@ namespace {
 
 constexpr double rule_eps = 2e-3;  // mm: chords of circles lie so much inside them
 
-double ring_distance(const CopperShape& s, Point a, Point b) {
+/// A piece of copper with its rim at hand.
+struct Rimmed {
+    CopperShape shape;
+    std::vector<Ring> rings;
+    Box box;
+};
+
+/// mm from a rim to this line, or more than `enough` where it is farther.
+double rim_distance(const Rimmed& s, Point a, Point b, double enough) {
+    const Box near{std::min(a.x, b.x) - enough, std::min(a.y, b.y) - enough, std::max(a.x, b.x) + enough,
+                   std::max(a.y, b.y) + enough};
     double least = 1e9;
-    for (const Ring& ring : s.region.rings())
-        for (std::size_t k = 0; k < ring.size() && least > 0; ++k)
-            least = std::min(least, distance(ring[k], ring[(k + 1) % ring.size()], a, b));
-    return s.region.contains(a) ? 0 : least;
+    for (const Ring& ring : s.rings)
+        for (std::size_t k = 0, last = ring.size() - 1; k < ring.size() && least > 0; last = k++) {
+            const Point p = ring[last], q = ring[k];
+            if ((p.x < near.x0 && q.x < near.x0) || (p.x > near.x1 && q.x > near.x1) ||
+                (p.y < near.y0 && q.y < near.y0) || (p.y > near.y1 && q.y > near.y1))
+                continue;
+            least = std::min(least, distance(p, q, a, b));
+        }
+    return least > 0 && s.shape.region.contains(a) ? 0 : least;
 }
 
-/// mm between two pieces of copper, 0 where they touch.
-double clearance(const CopperShape& a, const CopperShape& b) {
-    if (a.width > 0 && b.width > 0)
-        return std::max(0.0, distance(a.a, a.b, b.a, b.b) - a.width / 2 - b.width / 2);
-    if (b.width > 0) return std::max(0.0, ring_distance(a, b.a, b.b) - b.width / 2);
-    if (a.width > 0) return clearance(b, a);
-    if (a.region.touches(b.region)) return 0;
+/// mm between two pieces of copper, 0 where they touch; or more than `enough`.
+double clearance(const Rimmed& a, const Rimmed& b, double enough) {
+    const CopperShape &x = a.shape, &y = b.shape;
+    if (x.width > 0 && y.width > 0)
+        return std::max(0.0, distance(x.a, x.b, y.a, y.b) - x.width / 2 - y.width / 2);
+    if (y.width > 0) return std::max(0.0, rim_distance(a, y.a, y.b, enough + y.width / 2) - y.width / 2);
+    if (x.width > 0) return clearance(b, a, enough);
+    if (x.region.touches(y.region)) return 0;
     double least = 1e9;
-    for (const Ring& ring : b.region.rings())
+    for (const Ring& ring : b.rings)
         for (std::size_t k = 0; k < ring.size(); ++k)
-            least = std::min(least, ring_distance(a, ring[k], ring[(k + 1) % ring.size()]));
+            least = std::min(least, rim_distance(a, ring[k], ring[(k + 1) % ring.size()], enough));
     return least;
 }
 
@@ -64,17 +80,21 @@ class RuleCheck {
     }
 
     void gaps(int layer) {
-        const auto copper = copper_on(l_, layer);
-        std::vector<Box> boxes;
-        for (const CopperShape& s : copper) boxes.push_back(s.region.bounds());
+        std::vector<Rimmed> copper;
+        for (CopperShape& s : copper_on(l_, layer)) {
+            Rimmed rimmed{std::move(s), {}, no_box};
+            rimmed.rings = rimmed.shape.region.rings(), rimmed.box = rimmed.shape.region.bounds();
+            copper.push_back(std::move(rimmed));
+        }
         for (std::size_t i = 0; i < copper.size(); ++i)
             for (std::size_t k = 0; k < i; ++k) {
-                const CopperShape &a = copper[i], &b = copper[k];
+                const CopperShape &a = copper[i].shape, &b = copper[k].shape;
                 if (a.net == b.net && !a.net.empty()) continue;
-                if (boxes[i].x0 - m_.gap > boxes[k].x1 || boxes[k].x0 - m_.gap > boxes[i].x1 ||
-                    boxes[i].y0 - m_.gap > boxes[k].y1 || boxes[k].y0 - m_.gap > boxes[i].y1)
+                const Box &p = copper[i].box, &q = copper[k].box;
+                if (p.x0 - m_.gap > q.x1 || q.x0 - m_.gap > p.x1 || p.y0 - m_.gap > q.y1 ||
+                    q.y0 - m_.gap > p.y1)
                     continue;
-                const double gap = clearance(a, b);
+                const double gap = clearance(copper[i], copper[k], m_.gap);
                 if (gap < m_.gap - rule_eps)
                     fault("gap", a.what == "area" ? b.a : a.a,
                           "{} of {} and {} of {} are {:.2f} mm apart, less than {:.2f} mm", a.what,
@@ -136,6 +156,7 @@ class RuleCheck {
         for (std::size_t i = 0; i < l_.parts.size(); ++i)
             for (std::size_t k = 0; k < i; ++k) {
                 const CopperPart &a = l_.parts[i], &b = l_.parts[k];
+                if (!a.bounds().overlaps(b.bounds())) continue;
                 const Region both = Region::polygon(a.body()).within(Region::polygon(b.body()));
                 if (both.area() > 0.05)
                     fault("part on part", a.at, "{} and {} lie over each other on {:.1f} mm²",
@@ -155,7 +176,7 @@ class RuleCheck {
             const WireLink& w = l_.links[i];
             const Region lying = Region::stroke(w.a, w.b, wire);
             for (const CopperPart& p : l_.parts)
-                if (Region::polygon(p.body()).touches(lying))
+                if (p.bounds().overlaps(lying.bounds()) && Region::polygon(p.body()).touches(lying))
                     fault("link", w.a, "a link of {} runs under {}", w.net, p.part->designator);
             for (std::size_t k = 0; k < i; ++k)
                 if (w.net != l_.links[k].net &&  // bare wires of one net may touch

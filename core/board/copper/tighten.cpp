@@ -78,7 +78,7 @@ void CopperRouter::tighten(int net, Way& run) const {
 void CopperRouter::tighten() {
     for (std::size_t n = 0; n < nets_.size(); ++n) {
         Net& net = nets_[n];
-        if (!net.entered || net.ways.empty()) continue;
+        if (!net.entered || net.ways.empty() || net.kept) continue;
         leave(net);
         std::set<int> fixed;  // where other ways of the net begin or end
         for (const Way& way : net.ways) fixed.insert(way.front()), fixed.insert(way.back());
