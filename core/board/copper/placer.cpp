@@ -114,8 +114,12 @@ bool CopperPlacer::run(int moves) {
     return settle();
 }
 
-/// True if no other piece lies there.
+/// True if that is on the board, and no other piece lies there.
 bool CopperPlacer::is_free(const Box& outline, std::size_t but) const {
+    const double slack = set_.room / 2;
+    if (outline.x0 + slack < frame_.x0 || outline.y0 + slack < frame_.y0 || outline.x1 - slack > frame_.x1 ||
+        outline.y1 - slack > frame_.y1)
+        return false;
     for (std::size_t k = 0; k < pieces_.size(); ++k)
         if (k != but && outline.overlaps(pieces_[k].outline)) return false;
     return true;
@@ -198,25 +202,35 @@ CopperPlacer::Spot CopperPlacer::proposal(const Piece& p, double heat) {
     return next;
 }
 
-void CopperPlacer::put(Piece& p, const Spot& spot) {
-    p.spot = spot;
-    for (Pin& pin : p.pins) pin.at = spot.at + turned(pin.offset, spot.turn);
-    p.bodies.clear();
+CopperPlacer::Shape CopperPlacer::shape_of(const Piece& p, double turn) const {
+    Shape shape;
+    for (const Pin& pin : p.pins) shape.pins.push_back(turned(pin.offset, turn));
     for (const CopperCluster::Member& m : p.cluster.members) {
         const Footprint& f = parts_[m.part].footprint;
-        const double turn = m.turn + spot.turn;
-        const Point at = spot.at + turned(m.offset, spot.turn);
-        Box box = no_box;
+        const double both = m.turn + turn;
+        const Point at = turned(m.offset, turn);
         for (const Point corner : {Point{f.body.x0, f.body.y0}, Point{f.body.x1, f.body.y0},
                                    Point{f.body.x0, f.body.y1}, Point{f.body.x1, f.body.y1}})
-            widen(box, at + turned(corner, turn), set_.room / 2);
+            widen(shape.outline, at + turned(corner, both), set_.room / 2);
         for (const Pad& pad : f.pads)
-            widen_by_pad(box, pad, at, turn, set_.land / 2, set_.gap / 2 + set_.room / 2);
-        p.bodies.push_back(box);
-        if (p.bodies.size() == 1) p.outline = no_box;
-        widen(p.outline, box);
+            widen_by_pad(shape.outline, pad, at, both, set_.land / 2, set_.gap / 2 + set_.room / 2);
     }
-    if (!p.single()) p.bodies = {p.outline};
+    shape.known = true;
+    return shape;
+}
+
+void CopperPlacer::put(Piece& p, const Spot& spot) {
+    p.spot = spot;
+    const auto take = [&](const Shape& shape) {
+        for (std::size_t k = 0; k < p.pins.size(); ++k) p.pins[k].at = spot.at + shape.pins[k];
+        const Box& b = shape.outline;
+        p.outline = {b.x0 + spot.at.x, b.y0 + spot.at.y, b.x1 + spot.at.x, b.y1 + spot.at.y};
+    };
+    const double quarters = spot.turn / 90;
+    if (std::abs(quarters - std::round(quarters)) > 1e-9) return take(shape_of(p, spot.turn));
+    Shape& shape = p.shapes[static_cast<std::size_t>(((std::lround(quarters) % 4) + 4) % 4)];
+    if (!shape.known) shape = shape_of(p, spot.turn);
+    take(shape);
 }
 
 void CopperPlacer::write_back(const Piece& p) {

@@ -1,4 +1,5 @@
 #pragma once
+#include <array>
 #include <cstdint>
 #include <utility>
 #include <vector>
@@ -59,12 +60,17 @@ class CopperPlacer {
         std::size_t part;
         std::string name;
     };
+    struct Shape {  // of a piece at (0, 0), turned by quarters
+        Box outline = no_box;
+        std::vector<Point> pins;
+        bool known = false;
+    };
     struct Piece {
         CopperCluster cluster;
         Spot spot{};
-        std::vector<Pin> pins{};    // those with a net
-        std::vector<Box> bodies{};  // of each member, with its lands and room
-        Box outline{};
+        std::vector<Pin> pins{};  // those with a net
+        Box outline{};            // with its lands and room
+        std::array<Shape, 4> shapes{};
         std::vector<std::size_t> nets{};  // each once
         bool edge = false;
         Point opens{};  // the way that must look off the board, before it is turned
@@ -93,6 +99,7 @@ class CopperPlacer {
     std::size_t pin_of(std::size_t part, const std::string& pin) const;
     void find_apart();
     void put(Piece& p, const Spot& spot);
+    Shape shape_of(const Piece& p, double turn) const;
     void write_back(const Piece& p);
     void grow(Net& net);
     bool on_board(const Piece& p) const;

@@ -97,15 +97,12 @@ double CopperPlacer::joining(const std::vector<std::size_t>& nets) {
 }
 
 double CopperPlacer::overlap(const Piece& a, const Piece& b) {
-    if (!a.outline.overlaps(b.outline)) return 0;
-    double sum = 0;
-    for (const Box& x : a.bodies)
-        for (const Box& y : b.bodies)
-            if (x.overlaps(y))
-                sum +=
-                    price_of_overlap + price_of_depth * std::min(std::min(x.x1, y.x1) - std::max(x.x0, y.x0),
-                                                                 std::min(x.y1, y.y1) - std::max(x.y0, y.y0));
-    return sum * static_cast<double>(std::max(a.cluster.members.size(), b.cluster.members.size()));
+    const Box &x = a.outline, &y = b.outline;
+    if (!x.overlaps(y)) return 0;
+    const double deep =
+        std::min(std::min(x.x1, y.x1) - std::max(x.x0, y.x0), std::min(x.y1, y.y1) - std::max(x.y0, y.y0));
+    return (price_of_overlap + price_of_depth * deep) *
+           static_cast<double>(std::max(a.cluster.members.size(), b.cluster.members.size()));
 }
 
 double CopperPlacer::overlaps(std::size_t index) const {
