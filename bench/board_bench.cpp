@@ -92,6 +92,7 @@ int main(int count, char** values) {
         return 0;
     }
     for (const Method& method : methods)
-        for (const auto& [name, design] : all_designs()) measure(method, name, design);
+        for (const auto& [name, design] : all_designs())
+            if (count < 2 || name == values[1]) measure(method, name, design);
     return 0;
 }

@@ -35,12 +35,28 @@ class GroupedPlacer : public Placer {
         double cost = 0;
         int faults = 0;
     };
+    /// What one net has of a group.
+    struct Share {
+        int net;
+        Hole first, last;
+        bool full;
+    };
+    /// As it was when its legs were last looked at: few change from move to move.
+    struct Group {
+        std::vector<std::size_t> cells;
+        std::vector<Share> shares{};
+        Sum own{};  // cuts, and legs that meet
+        bool stale = true;
+    };
+    void touch(std::size_t cell) override;
     Sum scan() const;
-    void reach(Sum& sum, int net, Hole from, Hole to, bool full) const;
+    void look_at(std::size_t group) const;
+    void reach(Sum& sum, const Share& share) const;
 
     Prices prices_;
     std::vector<int> owners_;
-    std::vector<std::vector<std::size_t>> cells_;  // of each group
+    std::vector<std::vector<std::size_t>> groups_of_;  // of each hole of the ground
+    mutable std::vector<Group> groups_;
     mutable std::vector<Reach> reaches_;
 };
 

@@ -180,6 +180,7 @@ void Placer::note(const Piece& p, int times) {
         if (const Hole h = p.holes[k]; board_.on_grid(h)) {
             Ground& g = ground_[ground_at(h)];
             g.legs += times, g.nets += times * p.nets[k];
+            touch(ground_at(h));
         }
 }
 

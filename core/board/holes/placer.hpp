@@ -65,6 +65,8 @@ class Placer {
     virtual double joining() const = 0;
     /// What of it changes when this piece is moved.
     virtual double joining_of(std::size_t piece) const = 0;
+    /// Legs came to this hole of the ground, or went.
+    virtual void touch(std::size_t) {}
 
     std::size_t ground_at(Hole h) const {
         return static_cast<std::size_t>(h.row * board_.columns + h.column);
