@@ -14,6 +14,9 @@ namespace {
 
 double on_hand_grid(double mm) { return hand_grid * std::round(mm / hand_grid); }
 
+/// To a tenth of a µm, as files have it.
+double as_written(double mm) { return std::round(mm * 1e4) / 1e4; }
+
 /// True for a light that stands where the face has it.
 bool has_place(const Design& design, const std::string& light) {
     const auto& places = design.face.places;
@@ -48,6 +51,8 @@ Design with_spots(Design design, const Board& board) {
             at->x = part.x, at->y = part.y, at->turn = part.turn;
     }
     design.board.ways = board.ways, design.board.ways_by = board.method;
+    for (TrackWay& way : design.board.ways)
+        for (WayCorner& c : way.corners) c.x = as_written(c.x), c.y = as_written(c.y);
     return design;
 }
 

@@ -247,14 +247,8 @@ class CopperPlan {
         centre_face(l);
         CopperPlacer::Setting set;
         set.outline = l.outline, set.keep_out = choices_.keep_out, set.holes = l.holes;
-        set.edge = making_.copper_edge, set.land = land_of(making_, making_.hole(0.8)), set.gap = making_.gap;
-        set.widest_land = set.land;
-        for (const CopperPart& part : parts_)
-            for (const Pad& pad : part.footprint.pads)
-                set.widest_land = std::max(
-                    {set.widest_land, pad.width, pad.height,
-                     part.footprint.surface ? 0 : land_of(making_, making_.hole(part.footprint.drill))});
-
+        set.land = land_of(making_, making_.hole(0.8)), set.gap = making_.gap;
+        for (const CopperPart& part : parts_) set.rims.push_back(rim_of(part.footprint));
         set.room = space.room;
         set.crossing = l.layers == 1 ? 10 : 2;
         CopperPlacer placer(l.parts, circuit_, groups(l.width()), set, seed);
@@ -270,6 +264,15 @@ class CopperPlan {
         if (!choices_.area.empty())
             for (int layer = 0; layer < l.layers; ++layer) l.areas.push_back(poured(l, choices_.area, layer));
         return l;
+    }
+    /// mm from the middle of its pads to the edge of the board.
+    double rim_of(const Footprint& f) const {
+        double rim = 0;
+        for (const Pad& pad : f.pads)
+            rim = std::max(rim, std::max(pad.width, pad.height) / 2 + making_.copper_edge);
+        if (f.surface) return rim;
+        const double hole = making_.hole(f.drill);
+        return std::max(land_of(making_, hole) / 2 + making_.copper_edge, hole / 2 + making_.hole_edge);
     }
     /// Every part has its place already.
     bool by_hand() const { return spots_.size() == parts_.size(); }
@@ -375,8 +378,12 @@ class CopperPlan {
 
     /// What it takes to make and build: the less, the better.
     static double score(const CopperLayout& l) {
-        double far = 0;  // mm of copper to supply capacitors beyond what is good
+        double far =
+            0;  // mm of copper to supply capacitors, and from clamps to the edge, beyond what is good
         for (const SupplyPath& path : supply_paths(l)) far += std::max(0.0, path.length - path.limit);
+        constexpr double way_by = 2;  // mm that a track takes along the edge
+        for (const CopperPart& p : l.parts)
+            far += 12 * std::max(0.0, behind_edge(p, box_of(l.outline)) - way_by);
         return far + 400 * static_cast<double>(l.open.size()) + 25 * static_cast<double>(l.links.size()) +
                6 * static_cast<double>(l.vias.size()) + 0.3 * l.track_length() +
                0.06 * l.width() * l.height();

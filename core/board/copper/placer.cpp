@@ -14,7 +14,12 @@ namespace {
 
 constexpr double place_grid = 1.27;  // mm
 
-Point way_out(const std::string& side) {
+double on_place_grid(double mm) { return place_grid * std::round(mm / place_grid); }
+
+}  // namespace
+
+Point way_out(const Footprint& f) {
+    const std::string& side = f.opens;
     return side == "left"    ? Point{-1, 0}
            : side == "right" ? Point{1, 0}
            : side == "up"    ? Point{0, -1}
@@ -22,9 +27,15 @@ Point way_out(const std::string& side) {
                              : Point{};
 }
 
-double on_place_grid(double mm) { return place_grid * std::round(mm / place_grid); }
-
-}  // namespace
+double behind_edge(const CopperPart& part, const Box& board) {
+    const Point way = turned(way_out(part.footprint), part.turn);  // one step along x or y
+    const Box b = part.bounds();
+    if (way == Point{}) return 0;
+    return way.x < -0.5   ? b.x0 - board.x0
+           : way.x > 0.5  ? board.x1 - b.x1
+           : way.y < -0.5 ? b.y0 - board.y0
+                          : board.y1 - b.y1;
+}
 
 CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circuit,
                            std::vector<CopperCluster> clusters, Setting setting, std::uint64_t seed)
@@ -38,7 +49,7 @@ CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circui
             const CopperPart& part = parts_[m.part];
             piece_of_[m.part] = pieces_.size();
             piece.edge |= part.footprint.edge && piece.single();
-            if (piece.single()) piece.opens = way_out(part.footprint.opens);
+            if (piece.single()) piece.opens = way_out(part.footprint);
             for (const Pad& pad : part.footprint.pads) {
                 if (pad.pin.empty()) continue;
                 const auto at = std::find(names.begin(), names.end(), part.part->net(pad.pin));
@@ -246,8 +257,8 @@ bool CopperPlacer::on_board(const Piece& p) const {
     if (b.x0 < frame_.x0 - 1e-6 || b.y0 < frame_.y0 - 1e-6 || b.x1 > frame_.x1 + 1e-6 ||
         b.y1 > frame_.y1 + 1e-6)
         return false;
-    const double rim = set_.edge + set_.widest_land / 2;
     for (const Pin& pin : p.pins) {
+        const double rim = set_.rims[pin.part] - 1e-6;
         if (pin.at.x < frame_.x0 + rim || pin.at.y < frame_.y0 + rim || pin.at.x > frame_.x1 - rim ||
             pin.at.y > frame_.y1 - rim)
             return false;

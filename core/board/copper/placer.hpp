@@ -22,6 +22,11 @@ struct CopperCluster {
     bool placed = false;  ///< begins where its part is
 };
 
+/// The way that must look off the board before the part is turned, one step; (0, 0) where none must.
+Point way_out(const Footprint& footprint);
+/// mm from there to the edge of the board; 0 where no side must look off it.
+double behind_edge(const CopperPart& part, const Box& board);
+
 /// Lays parts on a board of any outline by simulated annealing (Kirkpatrick et al., Science 220, 1983), on a
 /// grid of 1.27 mm; the same seed gives the same board. Its cost, in mm: the shortest trees that join the
 /// nets, their crossings, the outline of all, parts over each other, what belongs at the edge and is not
@@ -33,8 +38,7 @@ class CopperPlacer {
         Ring outline;
         std::vector<KeepOut> keep_out;
         std::vector<PlainHole> holes;
-        double edge = 0.8;         ///< mm from pads' copper to the edge
-        double widest_land = 1.9;  ///< mm
+        std::vector<double> rims;  ///< mm from the middle of a part's pads to the edge, by part
         double land = 1.9;         ///< mm
         double gap = 0.4;          ///< mm between copper
         double room = 0.5;         ///< mm left around each part for what runs between

@@ -14,6 +14,7 @@ namespace {
 constexpr double price_of_overlap = 60, price_of_depth = 3;  // mm, and mm per mm
 constexpr double glare = 15;                                 // mm from a light to a sensor that sees it
 constexpr double price_of_supply = 1.5;                      // for each mm from pin to pin
+constexpr double price_of_behind = 8;                        // for each mm that others stand before a clamp
 constexpr double warmth = 6;  // mm between bodies: what gets warm, and what minds
 
 /// By its type, before anything flows: power resistors, regulators, power LEDs.
@@ -123,14 +124,7 @@ double CopperPlacer::overlaps(std::size_t index) const {
 
 double CopperPlacer::own_cost(const Piece& p, std::size_t index) const {
     double sum = overlaps(index);
-    if (p.opens != Point{}) {
-        const Point way = turned(p.opens, p.spot.turn);  // of one step along x or y
-        const double off = way.x < -0.5   ? p.outline.x0 - frame_.x0
-                           : way.x > 0.5  ? frame_.x1 - p.outline.x1
-                           : way.y < -0.5 ? p.outline.y0 - frame_.y0
-                                          : frame_.y1 - p.outline.y1;
-        sum += 4 * std::max(0.0, off);
-    } else if (p.edge) {
+    if (p.edge && p.opens == Point{}) {
         const double x = std::min(p.outline.x0 - frame_.x0, frame_.x1 - p.outline.x1),
                      y = std::min(p.outline.y0 - frame_.y0, frame_.y1 - p.outline.y1);
         sum += 2 * std::max(0.0, std::min(x, y));
@@ -153,7 +147,16 @@ double CopperPlacer::own_cost(const Piece& p, std::size_t index) const {
 double CopperPlacer::spread() const {
     Box b = no_box;
     for (const Piece& p : pieces_) widen(b, p.outline);
-    return 1.5 * (b.x1 - b.x0 + b.y1 - b.y0);
+    double behind = 0;  // mm that others stand out beyond what must look off the board
+    for (const Piece& p : pieces_) {
+        if (p.opens == Point{}) continue;
+        const Point way = turned(p.opens, p.spot.turn);  // of one step along x or y
+        behind += way.x < -0.5   ? p.outline.x0 - b.x0
+                  : way.x > 0.5  ? b.x1 - p.outline.x1
+                  : way.y < -0.5 ? p.outline.y0 - b.y0
+                                 : b.y1 - p.outline.y1;
+    }
+    return 1.5 * (b.x1 - b.x0 + b.y1 - b.y0) + price_of_behind * behind;
 }
 
 double CopperPlacer::lights_cost() const {

@@ -56,7 +56,51 @@ const std::map<char, std::string_view> letters{{'0', "10 01 05 16 36 45 41 30 10
                                                {'=', "02 42|04 44"},
                                                {' ', ""}};
 
+constexpr char unknown = '\x7f';  // no letter: drawn as a box
+
+/// What is written without its accents, and a few signs of the trade.
+const std::map<char32_t, std::string_view> written_as{
+    {U'Ä', "A"},      {U'À', "A"},      {U'Á', "A"}, {U'Â', "A"}, {U'Ã', "A"},        {U'Å', "A"},
+    {U'Æ', "AE"},     {U'Ç', "C"},      {U'È', "E"}, {U'É', "E"}, {U'Ê', "E"},        {U'Ë', "E"},
+    {U'Ì', "I"},      {U'Í', "I"},      {U'Î', "I"}, {U'Ï', "I"}, {U'Ñ', "N"},        {U'Ò', "O"},
+    {U'Ó', "O"},      {U'Ô', "O"},      {U'Õ', "O"}, {U'Ö', "O"}, {U'Ø', "O"},        {U'Ù', "U"},
+    {U'Ú', "U"},      {U'Û', "U"},      {U'Ü', "U"}, {U'Ý', "Y"}, {U'ß', "SS"},       {U'Œ', "OE"},
+    {U'Š', "S"},      {U'Ž', "Z"},      {U'Č', "C"}, {U'Ł', "L"}, {U'\u03a9', "OHM"}, {U'\u2126', "OHM"},
+    {U'\u00b5', "U"}, {U'\u03bc', "U"}, {U'–', "-"}, {U'—', "-"}, {U'−', "-"},        {U'×', "X"},
+    {U'\u00a0', " "}};
+
+/// Capitals of the letters above: in Latin-1 32 below, in the next block one below.
+char32_t capital(char32_t c) {
+    if (c >= U'à' && c <= U'þ' && c != U'÷') return c - 32;
+    return c == U'œ' || c == U'š' || c == U'ž' || c == U'č' || c == U'ł' ? c - 1 : c;
+}
+
+/// The next character of a text in UTF-8; a byte that begins none counts for itself.
+char32_t next_character(const std::string& text, std::size_t& at) {
+    const auto byte = [&](std::size_t k) { return static_cast<unsigned char>(text[k]); };
+    const unsigned char first = byte(at++);
+    const int more = first >= 0xf0 ? 3 : first >= 0xe0 ? 2 : first >= 0xc0 ? 1 : 0;
+    char32_t c = more == 0 ? first : first & (0x3fU >> more);
+    for (int k = 0; k < more && at < text.size() && (byte(at) & 0xc0U) == 0x80; ++k)
+        c = (c << 6) | (byte(at++) & 0x3fU);
+    return c;
+}
+
 }  // namespace
+
+std::string in_stroke_letters(const std::string& text) {
+    std::string out;
+    for (std::size_t at = 0; at < text.size();) {
+        const char32_t c = next_character(text, at);
+        if (c < 0x80) {
+            out += static_cast<char>(c);
+            continue;
+        }
+        const auto known = written_as.find(capital(c));
+        out += known == written_as.end() ? std::string_view(&unknown, 1) : known->second;
+    }
+    return out;
+}
 
 std::vector<std::vector<Point>> stroke_letter(char letter) {
     const auto known = letters.find(static_cast<char>(std::toupper(static_cast<unsigned char>(letter))));

@@ -109,7 +109,7 @@ bool find_place(TakenMap& map, const CopperLayout& l, BoardText& t) {
 }  // namespace
 
 double words_width(const BoardText& t) {
-    return (stroke_advance * static_cast<double>(t.text.size()) - 0.25) * t.size;
+    return (stroke_advance * static_cast<double>(in_stroke_letters(t.text).size()) - 0.25) * t.size;
 }
 
 std::vector<std::vector<Point>> word_strokes(const CopperLayout& l, const BoardText& t) {
@@ -117,7 +117,7 @@ std::vector<std::vector<Point>> word_strokes(const CopperLayout& l, const BoardT
     const double right = t.x + words_width(t);
     std::vector<std::vector<Point>> lines;
     double x = 0;
-    for (const char c : t.text) {
+    for (const char c : in_stroke_letters(t.text)) {
         for (const auto& stroke : stroke_letter(c)) {
             lines.emplace_back();
             for (const Point p : stroke) {

@@ -1,4 +1,5 @@
 #pragma once
+#include <string>
 #include <vector>
 
 #include "board/copper/layout.hpp"
@@ -8,6 +9,9 @@ namespace elkit {
 /// Lines of a letter of 1 × 1 (its capitals' height), its baseline at 0, y upwards: digits, capitals, a few
 /// signs; small letters as capitals, what is unknown as a box.
 std::vector<std::vector<Point>> stroke_letter(char letter);
+/// A text (UTF-8) in the letters that there are: accents are left out, "Ω" is "OHM", "µ" is "U"; what is
+/// unknown is one letter that draws a box.
+std::string in_stroke_letters(const std::string& text);
 inline constexpr double stroke_advance = 0.85;  ///< from letter to letter
 
 /// Lines of a text on the board, as a round tip draws it. Milled boards have their words in the copper of the

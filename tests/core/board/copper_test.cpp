@@ -9,6 +9,7 @@
 #include "board/by_hand.hpp"
 #include "board/compare.hpp"
 #include "board/copper/layout.hpp"
+#include "board/copper/mill_plan.hpp"
 #include "board/copper/track_current.hpp"
 #include "command/own_parts.hpp"
 #include "design/demo.hpp"
@@ -35,6 +36,66 @@ TEST(Regions, HaveTheAreaOfTheirShapes) {
     EXPECT_EQ(ring.with(Region::disc({0, 0}, 2)).pieces().size(), 2u) << "an island in the hole";
     EXPECT_NEAR(ring.mirrored(5).area(), ring.area(), 1e-6);
     EXPECT_TRUE(ring.mirrored(5).contains({14, 0}));
+}
+
+TEST(Regions, TellHowFarAPointIs) {
+    const Region ring = Region::disc({0, 0}, 10).without(Region::disc({0, 0}, 6));
+    EXPECT_NEAR(ring.from({0, 0}), 3, 0.01);
+    EXPECT_EQ(ring.from({4, 0}), 0);
+    EXPECT_NEAR(ring.from({9, 0}), 4, 0.01);
+    EXPECT_TRUE(std::isinf(Region().from({0, 0})));
+    // as polygons have it: near enough to touch, or not
+    for (double x = 0; x < 8; x += 0.37) {
+        const double far = ring.from({x, 1});
+        EXPECT_TRUE(ring.touches(Region::disc({x, 1}, 2 * far + 0.1))) << x;
+        EXPECT_FALSE(far > 0.1 && ring.touches(Region::disc({x, 1}, 2 * far - 0.1))) << x;
+    }
+}
+
+TEST(Regions, FallIntoPiecesWithTheirHoles) {
+    Region all;
+    for (int k = 0; k < 5; ++k) {
+        const double x = 20.0 * k;
+        all = all.with(Region::disc({x, 0}, 16).without(Region::disc({x, 0}, 12)));  // a ring
+        all = all.with(Region::disc({x, 0}, 8).without(Region::disc({x, 0}, 4)));    // in its hole
+    }
+    const auto pieces = all.pieces();
+    ASSERT_EQ(pieces.size(), 10u);
+    double sum = 0;
+    for (const Region& piece : pieces) {
+        EXPECT_EQ(piece.rings().size(), 2u);
+        sum += piece.area();
+    }
+    EXPECT_NEAR(sum, all.area(), 1e-6);
+    EXPECT_TRUE(Region().pieces().empty());
+}
+
+TEST(Regions, CombineAsIfNothingLayFarAway) {
+    // only what is near is looked at: the same as with all of it
+    const Region hole = Region::box(0, 0, 30, 30).without(Region::box(5, 5, 25, 25));
+    EXPECT_NEAR(hole.within(Region::box(10, 10, 12, 12)).area(), 0, 1e-9) << "within its hole";
+    EXPECT_NEAR(hole.within(Region::box(4, 4, 6, 6)).area(), 3, 1e-6);
+    EXPECT_NEAR(Region::box(10, 10, 12, 12).without(hole).area(), 4, 1e-6);
+    EXPECT_NEAR(hole.without(Region::box(100, 0, 101, 1)).area(), hole.area(), 1e-6);
+    EXPECT_NEAR(Region::box(1, 1, 2, 2).within(hole).area(), 1, 1e-6);
+    EXPECT_TRUE(Region().within(hole).empty());
+    EXPECT_NEAR(hole.without(Region()).area(), hole.area(), 1e-9);
+}
+
+/// The quick way to what a mill leaves against stroke by stroke.
+TEST(Planted, WhatIsLeftIsWhatTheStrokesLeave) {
+    for (const char* id : {"pier-lantern", "harbour-beacon"}) {
+        const Design d = demo(id);
+        const CopperLayout l = lay_out_copper(d.circuit, {}, *makings().method("milled")).value();
+        const MillPlan plan = mill_plan(l, solder_side, true);
+        ASSERT_EQ(plan.passes.size(), static_cast<std::size_t>(l.making.passes));
+        const Region swept = Region::along(plan.isolation(), plan.width)
+                                 .with(Region::along(plan.clearing, plan.clearing_width));
+        const Region quick = copper_left(l, plan), slow = board_region(l).without(swept);
+        EXPECT_GT(slow.area(), 10);
+        EXPECT_LT(quick.without(slow).area() + slow.without(quick).area(), 0.02 * slow.area()) << id;
+        EXPECT_EQ(copper_groups(l, {quick}), copper_groups(l, {slow})) << id;
+    }
 }
 
 TEST(Distances, AreThoseOfLinesThatCrossOrNot) {

@@ -185,6 +185,17 @@ TEST(Words, OnAMilledBoardAreCutWhereTheyPartNothing) {
         for (const Point p : stroke) EXPECT_TRUE(seen.contains({p.x, l.height() - p.y}));
 }
 
+TEST(Words, WithNothingToWriteThemAreToldAndLeftOut) {
+    Making plain = *makings().method("ordered");
+    plain.legend = false;  // a house that prints nothing
+    Design d = demo("pier-lantern");
+    d.board.texts = {{0, 0, 1.5, "L7", {}, true}, {3, 5, 1.5, "here", {}, false}};
+    const CopperLayout l = lay_out_copper(d.circuit, d.board, plain).value();
+    EXPECT_EQ(l.unplaced, std::vector<std::string>{"L7"});
+    ASSERT_EQ(l.texts.size(), 1u) << "what has its place keeps it";
+    EXPECT_EQ(copper_differences(l, d.circuit, copper_groups(l)), std::vector<std::string>{});
+}
+
 TEST(Words, WithoutRoomAreToldAndLeftOut) {
     Design d = demo("harbour-beacon");
     d.board.method = "ordered";

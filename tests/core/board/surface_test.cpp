@@ -3,7 +3,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <sstream>
 
+#include "batch/parts_list.hpp"
 #include "board/board.hpp"
 #include "board/copper/layout.hpp"
 #include "board/mount.hpp"
@@ -13,6 +16,9 @@
 #include "design/file.hpp"
 #include "fabricate/fabricated.hpp"
 #include "fabricate/read_back.hpp"
+#include "quantity/preferred.hpp"
+#include "review/findings.hpp"
+#include "support/circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -82,6 +88,119 @@ INSTANTIATE_TEST_SUITE_P(Some, OnTheSurface,
                              std::replace(name.begin(), name.end(), '-', '_');
                              return name;
                          });
+
+TEST(Surface, WhatIsBoughtIsWhatIsSoldered) {
+    Design d = demo("shelf-strip");
+    const auto names = [&] {
+        std::map<std::string, PartsLine> by_part;
+        for (const PartsLine& line : ask(parts_query(d, demo_stock())).value().lines) {
+            std::istringstream in(line.designators);
+            for (std::string word; std::getline(in, word, ',');)
+                by_part[word.substr(word.find_first_not_of(' '))] = line;
+        }
+        return by_part;
+    };
+    const auto wired = names();
+    d = with_mount(d, {"R1", "chip-0805", {}, {}, {}}).value();
+    d.board.method = "ordered";
+    const auto flat = names();
+    ASSERT_TRUE(flat.contains("R1"));
+    EXPECT_NE(flat.at("R1").key, wired.at("R1").key);
+    EXPECT_NE(flat.at("R1").name.find("0805"), std::string::npos) << flat.at("R1").name;
+    EXPECT_NE(flat.at("R1").name.find("⅛"), std::string::npos) << "as much as its size carries";
+    EXPECT_TRUE(wired.at("R1").bands);
+    EXPECT_FALSE(flat.at("R1").bands) << "it has figures on it, no bands";
+    EXPECT_EQ(flat.at("R1").marking, resistor_code(d.circuit.find("R1")->number("value")));
+    for (const auto& [part, line] : wired) EXPECT_TRUE(part == "R1" || flat.at(part).key == line.key) << part;
+    // not taken from what the drawer has with legs
+    EXPECT_GT(flat.at("R1").to_buy.value, 0);
+}
+
+TEST(Surface, ResistorsCarryTheirFigures) {
+    for (const auto& [ohm, code] : {std::pair{1000.0, "102"},
+                                    {47.0, "470"},
+                                    {4.7, "4R7"},
+                                    {0.5, "0R5"},
+                                    {10200.0, "1022"},
+                                    {1e6, "105"},
+                                    {10.0, "100"},
+                                    {49.9, "49R9"},
+                                    {0.0, ""}})
+        EXPECT_EQ(resistor_code(ohm), code) << ohm;
+}
+
+TEST(Surface, ASmallResistorMayGetTooWarm) {
+    int spoke = 0;
+    for (const double ohms : {1000.0, 400.0, 260.0, 240.0, 150.0}) {  // 0.1 W at 250 Ω
+        Design d;
+        d.circuit = circuit({"supply PS1 +=V -=0 resistance=0.001 lead_length=0 voltage=5",
+                             "resistor R1 a=V b=0 rating=1 value=" + std::to_string(ohms)});
+        d.board.method = "ordered";
+        EXPECT_EQ(find(findings(d, "surface-power"), "surface-power"), nullptr) << "it has legs";
+        d = with_mount(d, {"R1", "chip-0603", {}, {}, {}}).value();
+        const bool hot = find(findings(d, "surface-power"), "surface-power");
+        EXPECT_EQ(hot, ohms < 250) << ohms;
+        spoke += hot;
+        d = with_mount(d, {"R1", "chip-2512", {}, {}, {}}).value();
+        EXPECT_EQ(find(findings(d, "surface-power"), "surface-power"), nullptr) << "it is large enough";
+    }
+    EXPECT_EQ(spoke, 2);
+}
+
+TEST(Room, TheHighestPartMustGoIntoTheCase) {
+    Design d = demo("harbour-beacon");
+    for (const char* method : {"pad", "strip", "milled", "ordered"}) {
+        d.board.method = method, d.brief.depth = 0;
+        const Board board = ask(BoardQuery{d.circuit, board_choices(d)}).value();
+        const BoardPart* highest = board.highest();
+        ASSERT_NE(highest, nullptr);
+        for (const BoardPart& p : board.parts)
+            EXPECT_TRUE(p.place != PartPlace::board || p.footprint.height <= highest->footprint.height);
+        EXPECT_NEAR(board.depth(), highest->footprint.height + 3.6, 1e-9);
+        EXPECT_EQ(find(findings(d, "too-high"), "too-high"), nullptr) << "no limit";
+        d.brief.depth = board.depth() + 0.1;
+        EXPECT_EQ(find(findings(d, "too-high"), "too-high"), nullptr);
+        d.brief.depth = board.depth() - 0.1;
+        const auto found = findings(d, "too-high");
+        const Finding* high = find(found, "too-high");
+        ASSERT_NE(high, nullptr) << method;
+        EXPECT_NE(high->title.find(highest->designator), std::string::npos) << high->title;
+    }
+    const auto read = read_design(write_design(d));
+    ASSERT_TRUE(read);
+    EXPECT_DOUBLE_EQ(read.value().brief.depth, d.brief.depth);
+}
+
+/// A screwdriver and a wire come to a clamp from outside.
+TEST(Clamps, LookOffTheBoard) {
+    int looked = 0;
+    for (const char* id : {"shelf-strip", "diorama-switcher", "harbour-dimmer"})
+        for (const char* method : {"milled", "ordered"}) {
+            Design d = demo(id);
+            const Part& source = d.circuit.parts.front();
+            const auto mounted = with_mount(d, {source.designator, "clamp-2", "board", {}, {}});
+            ASSERT_TRUE(mounted) << mounted.error().text();
+            const CopperLayout l =
+                lay_out_copper(d.circuit, mounted.value().board, *makings().method(method)).value();
+            const CopperPart& clamp = l.parts.front();
+            ASSERT_EQ(clamp.footprint.opens, "down");
+            const Box& body = clamp.footprint.body;
+            const Point rim = clamp.at + turned({(body.x0 + body.x1) / 2, body.y1}, clamp.turn);
+            const Point out = turned({0, 1}, clamp.turn);
+            const double left = std::abs(out.x) > 0.5 ? (out.x > 0 ? l.width() - rim.x : rim.x)
+                                                      : (out.y > 0 ? l.height() - rim.y : rim.y);
+            EXPECT_LT(left, 4) << id << " " << method << ": a track may pass, no part";
+            for (const CopperPart& p : l.parts) {
+                if (&p == &clamp) continue;
+                const Box b = p.bounds();
+                const Region before = Region::stroke(rim, rim + Point{6 * out.x, 6 * out.y}, 2);
+                EXPECT_FALSE(before.touches(Region::box(b.x0, b.y0, b.x1, b.y1)))
+                    << id << " " << method << ": " << p.part->designator << " stands before it";
+            }
+            ++looked;
+        }
+    EXPECT_EQ(looked, 6);
+}
 
 TEST(Surface, FilesHoldStencilMaskAndPlaces) {
     Design d = demo("shelf-strip");

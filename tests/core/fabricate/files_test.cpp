@@ -295,6 +295,18 @@ TEST(Zip, HoldsEveryFileAndIsTheSameEachTime) {
     EXPECT_LT(one.value().size(), 1000u) << "packed";
 }
 
+TEST(Letters, OfOtherScriptsAreWrittenWithThoseThereAre) {
+    EXPECT_EQ(in_stroke_letters("plain 1.2"), "plain 1.2");
+    EXPECT_EQ(in_stroke_letters("Hafenlöwe, Größe É"), "HafenlOwe, GrOSSe E");
+    EXPECT_EQ(in_stroke_letters("4.7 k\u03a9 10 \u00b5F"), "4.7 kOHM 10 UF");
+    EXPECT_EQ(in_stroke_letters("\u6e2f\U0001F506").size(), 2u) << "one box for each, not for each byte";
+    EXPECT_EQ(in_stroke_letters(std::string("a\xc3")).size(), 2u) << "cut inside a character";
+    EXPECT_EQ(in_stroke_letters(std::string("\xff\x80") + "b").back(), 'b');
+    BoardText plain, accents;
+    plain.text = "OO", accents.text = "ÖÖ";
+    EXPECT_DOUBLE_EQ(words_width(plain), words_width(accents));
+}
+
 TEST(Letters, AreDrawnWithinTheirHeight) {
     for (int c = 32; c < 127; ++c)
         for (const auto& stroke : stroke_letter(static_cast<char>(c))) {
