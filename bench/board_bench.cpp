@@ -5,6 +5,7 @@
 #include <chrono>
 #include <cstdio>
 #include <cstdlib>
+#include <random>
 #include <string>
 #include <vector>
 
@@ -82,6 +83,33 @@ void measure_random(const Method& method, int circuits) {
     std::fflush(stdout);
 }
 
+/// Against the best of a long search: the same circuit with its parts in other orders, which draws other
+/// lots, as long as there is time. A line for each: method, design, holes, fewest holes found with no more
+/// jumpers, boards tried.
+void measure_area(const Method& method, const std::string& name, const Design& design, double seconds) {
+    const auto jumpers = [](const HoleLayout& l) { return l.wires.size() - l.count(Wire::Kind::link); };
+    const auto laid = [&](const Circuit& circuit) {
+        const auto parts = method.parts(circuit, {});
+        return method.lay_out(parts.value(), {}, {});
+    };
+    const auto first = laid(design.circuit);
+    if (!first) return;
+    const std::size_t most = jumpers(first.value());
+    int holes = first.value().columns() * first.value().rows(), fewest = holes, tried = 0;
+    std::mt19937 random(1);
+    const auto start = std::chrono::steady_clock::now();
+    while (std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count() < seconds) {
+        Circuit other = design.circuit;
+        std::shuffle(other.parts.begin(), other.parts.end(), random);
+        const auto board = laid(other);
+        ++tried;
+        if (board && jumpers(board.value()) <= most)
+            fewest = std::min(fewest, board.value().columns() * board.value().rows());
+    }
+    std::printf("%s:%s:%d:%d:%d\n", method.name, name.c_str(), holes, fewest, tried);
+    std::fflush(stdout);
+}
+
 }  // namespace
 }  // namespace elkit
 
@@ -89,6 +117,12 @@ int main(int count, char** values) {
     using namespace elkit;
     if (count > 2 && std::string(values[1]) == "random") {
         for (const Method& method : methods) measure_random(method, std::atoi(values[2]));
+        return 0;
+    }
+    if (count > 3 && std::string(values[1]) == "area") {  // area SECONDS DESIGN
+        for (const Method& method : methods)
+            for (const auto& [name, design] : all_designs())
+                if (name == values[3]) measure_area(method, name, design, std::atof(values[2]));
         return 0;
     }
     for (const Method& method : methods)

@@ -82,12 +82,14 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
 /// A board with its parts, as it is and as it could be varied.
 class Candidate {
   public:
-    Candidate(const HoleParts& parts, const HoleSearch& search, const BoardTry& attempt)
+    Candidate(const HoleParts& parts, const HoleSearch& search, const BoardTry& attempt,
+              std::uint64_t luck = 0)
         : parts_(parts),
           search_(search),
           board_(attempt.board),
           placer_(search.placer(
-              attempt, 17 + static_cast<std::uint64_t>(attempt.board.columns * 100 + attempt.board.rows))) {}
+              attempt, 17 + static_cast<std::uint64_t>(attempt.board.columns * 100 + attempt.board.rows) +
+                           100003 * luck)) {}
     bool place(int moves) {
         if (!placer_->run(moves)) return false;
         spots_ = placer_->spots(), layout = finished(false);
@@ -137,6 +139,9 @@ struct Effort {
           enough(clusters > 16 ? 3 : 6) {}
 };
 
+constexpr std::size_t few_parts = 14;
+constexpr double widest_look = 1.5, worth_varying = 60;
+
 /// How often the best board is varied: what joining it takes grows with its nets and holes.
 int rounds_for(const HoleLayout& layout, std::size_t nets, double takes) {
     constexpr double all = 4e5;
@@ -185,14 +190,31 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
         return Error{Fault::design, search.choice,
                      fmt::format("the parts do not fit on {}", search.tries.back().board.size),
                      search.larger};
-    const int rounds = rounds_for(best->layout, circuit.nets().size(), search.joining_takes),
-              patience = rounds / 4;
-    for (int round = 0, idle = 0; round < rounds; ++round) {
-        if (progress && !progress("joining its holes", 0.5 + 0.5 * round / rounds)) return stopped;
-        idle = best->vary(effort.few_moves) ? 0 : idle + 1;
-        if (idle > (best->layout.wires.empty() ? patience : 2 * patience)) break;
-    }
-    best->finish();
+    const auto varied = [&](std::unique_ptr<Candidate>& one, double from, double to) {
+        const int rounds = rounds_for(one->layout, circuit.nets().size(), search.joining_takes),
+                  patience = rounds / 4;
+        for (int round = 0, idle = 0; round < rounds; ++round) {
+            if (progress && !progress("joining its holes", from + (to - from) * round / rounds)) return false;
+            idle = one->vary(effort.few_moves) ? 0 : idle + 1;
+            if (idle > (one->layout.wires.empty() ? patience : 2 * patience)) break;
+        }
+        one->finish();
+        return true;
+    };
+    if (!varied(best, 0.5, 0.8)) return stopped;
+    // few parts are worth a longer look for a board without jumpers
+    constexpr std::uint64_t lucky = 3;
+    for (std::uint64_t luck = 1; luck <= lucky && circuit.parts.size() <= few_parts; ++luck)
+        for (const BoardTry& attempt : search.tries) {
+            if (best->layout.count(Wire::Kind::jumper) == 0) return std::move(best->layout);
+            if (attempt.airy > widest_look) continue;
+            auto candidate = std::make_unique<Candidate>(parts, search, attempt, luck);
+            if (!candidate->place(effort.moves) ||
+                search.score(candidate->layout) > search.score(best->layout) + worth_varying)
+                continue;
+            if (!varied(candidate, 0.8, 1)) return stopped;
+            if (search.score(candidate->layout) < search.score(best->layout)) best = std::move(candidate);
+        }
     return std::move(best->layout);
 }
 

@@ -6,6 +6,7 @@
 #include <random>
 
 #include "board/board.hpp"
+#include "support/board_circuits.hpp"
 #include "support/designs.hpp"
 #include "support/studies.hpp"
 
@@ -54,6 +55,27 @@ TEST_P(LeastWires, PartsInSeriesAndSideBySideNeedNoJumper) {
     }
 }
 INSTANTIATE_TEST_SUITE_P(UpToTwelve, LeastWires, testing::Range(2, 13));
+
+/// Circuits of any kind of part: where a board has no jumper, that is the least.
+class FewParts : public testing::TestWithParam<int> {};
+TEST_P(FewParts, NeedNoJumperOnPadsAndNoLinkWhereTheyAreMilled) {
+    const int parts = GetParam();
+    for (unsigned seed = 1; seed <= 3; ++seed) {
+        const Circuit c = board_circuit(parts, 1000U * static_cast<unsigned>(parts) + seed);
+        for (const char* method : {"pad", "milled"}) {
+            BoardChoices choices;
+            choices.method = method;
+            const auto board = ask(BoardQuery{c, choices});
+            ASSERT_TRUE(board) << board.error().text();
+            EXPECT_EQ(board.value().differences, std::vector<std::string>{});
+            EXPECT_TRUE(
+                std::none_of(board.value().wires.begin(), board.value().wires.end(),
+                             [](const BoardWire& w) { return w.what == "jumper" || w.what == "link"; }))
+                << method << ", " << parts << " parts, seed " << seed << ": " << board.value().summary;
+        }
+    }
+}
+INSTANTIATE_TEST_SUITE_P(UpToEight, FewParts, testing::Range(4, 9));
 
 }  // namespace
 }  // namespace elkit::test
