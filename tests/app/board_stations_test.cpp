@@ -289,6 +289,37 @@ TEST_F(BoardWindow, ATrackIsPulledAwayAndLetGo) {
     settle();
 }
 
+TEST_F(BoardWindow, TracksStayWhileAPartIsDraggedAndAreLaidAnewByAButton) {
+    auto* station = milled("firefly-jar");
+    PictureView* side = station->sides()->picture(0);
+    const Board before = *ask(window->session().boardQuery());
+    const QPoint from = side->itemRect("part:C1").center().toPoint();
+    drag(side, from, from + QPoint(40, 0));
+    settle();
+    EXPECT_EQ(design().board.ways.size(), before.ways.size()) << "as they lay";
+    EXPECT_EQ(design().board.ways_by, "milled");
+    const Board after = *ask(window->session().boardQuery());
+    EXPECT_EQ(after.differences, std::vector<std::string>{});
+    const auto stay = std::count_if(after.ways.begin(), after.ways.end(), [&](const TrackWay& w) {
+        return std::find(design().board.ways.begin(), design().board.ways.end(), w) !=
+               design().board.ways.end();
+    });
+    EXPECT_GT(stay, 0);
+    QPushButton* anew = nullptr;
+    for (auto* button : station->findChild<HandPanel*>()->findChildren<QPushButton*>())
+        if (button->text() == "Tracks anew") anew = button;
+    ASSERT_NE(anew, nullptr);
+    QTest::mouseClick(anew, Qt::LeftButton);
+    settle();
+    EXPECT_TRUE(design().board.ways.empty());
+    EXPECT_EQ(design().board.spots.size(), before.parts.size()) << "parts stay";
+    EXPECT_EQ(ask(window->session().boardQuery())->differences, std::vector<std::string>{});
+    window->session().undoStack().undo();
+    EXPECT_EQ(design().board.ways.size(), before.ways.size());
+    while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
+    settle();
+}
+
 TEST_F(BoardWindow, AnAreaIsDrawnFreeAndGivenBack) {
     auto* station = milled("firefly-jar");
     PictureView* side = station->sides()->picture(0);
