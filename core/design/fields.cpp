@@ -57,8 +57,8 @@ std::vector<DesignField> make_fields() {
             "height", "Room, height", "", Unit::metre, 0, 2, [](auto& d) -> auto& { return d.brief.height; },
             1000),
         number(
-            "depth", "Room, depth", "from under the board to above its parts", Unit::metre, 0, 2,
-            [](auto& d) -> auto& { return d.brief.depth; }, 1000),
+            "depth", "Room, depth", "from under the board to above its parts; 0 for no limit", Unit::metre, 0,
+            2, [](auto& d) -> auto& { return d.brief.depth; }, 1000),
         number(
             "distance", "Looked at from", "distance of the eye; 0: not said", Unit::metre, 0, 100,
             [](auto& d) -> auto& { return d.brief.distance; }),

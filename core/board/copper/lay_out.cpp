@@ -7,6 +7,7 @@
 #include <map>
 #include <optional>
 
+#include "board/copper/board_space.hpp"
 #include "board/copper/copper_length.hpp"
 #include "board/copper/layout.hpp"
 #include "board/copper/outlines.hpp"
@@ -39,6 +40,9 @@ class CopperPlan {
         if (auto error = take_parts()) return *error;
         if (auto error = take_outline()) return *error;
         if (auto error = check_nets()) return *error;
+        std::vector<bool> put;
+        for (std::size_t k = 0; k < parts_.size(); ++k) put.push_back(is_put(k));
+        space_.emplace(parts_, std::move(put), of_face_, choices_, making_, drawn_);
         return best_of(progress);
     }
 
@@ -73,41 +77,6 @@ class CopperPlan {
         const Box& b = part.footprint.body;
         part.at = part.at - turned({(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2}, part.turn);
         of_face_.push_back(parts_.size());
-    }
-
-    /// What the lights that the face has take up.
-    Box face_box() const {
-        Box box = no_box;
-        for (const std::size_t k : of_face_) widen(box, parts_[k].bounds());
-        return box;
-    }
-    /// As far as any corner of them is from their middle.
-    double face_reach() const {
-        const Box box = face_box();
-        double reach = 0;
-        for (const std::size_t k : of_face_)
-            for (const Point p : parts_[k].body())
-                reach = std::max(reach, distance(p, {(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2}));
-        return reach;
-    }
-    /// As far as what was put by hand reaches, with a little around it: it is on the board.
-    Box put_by_hand() const {
-        constexpr double around = 1.5;
-        Box box{0, 0, 0, 0};
-        for (std::size_t k = 0; k < parts_.size(); ++k)
-            if (const auto spot = spots_.find(parts_[k].part->designator);
-                spot != spots_.end() && !spot->second->of_face) {
-                const Box b = parts_[k].bounds();
-                widen(box, Box{b.x0, b.y0, b.x1 + around, b.y1 + around});
-            }
-        return box;
-    }
-    /// They keep their places to each other, in the middle of the board.
-    void centre_face(CopperLayout& l) const {
-        if (of_face_.empty()) return;
-        const Box box = face_box();
-        const Point by{l.width() / 2 - (box.x0 + box.x1) / 2, l.height() / 2 - (box.y0 + box.y1) / 2};
-        for (const std::size_t k : of_face_) l.parts[k].at = l.parts[k].at + by;
     }
 
     std::optional<Error> take_outline() {
@@ -172,61 +141,6 @@ class CopperPlan {
 
     bool is_put(std::size_t part) const { return spots_.contains(parts_[part].part->designator); }
 
-    /// A part's body with the middles of its pads and so much around them.
-    static Box with_pads(const CopperPart& p, double around_hole, double more) {
-        Box box = p.footprint.body;
-        for (const Pad& pad : p.footprint.pads) widen_by_pad(box, pad, {}, 0, around_hole, more);
-        return box;
-    }
-    /// mm² that all parts take with their lands.
-    double needed() const {
-        double sum = 0;
-        const double around = land_of(making_, making_.hole(0.8)) / 2;
-        for (const CopperPart& p : parts_) {
-            const Box b = with_pads(p, around, making_.gap);
-            sum += (b.x1 - b.x0 + 1) * (b.y1 - b.y0 + 1);
-        }
-        return sum;
-    }
-    double longest() const {
-        double most = 0;
-        for (const CopperPart& p : parts_) {
-            const Box b = with_pads(p, 0, 0);
-            most = std::max({most, b.x1 - b.x0, b.y1 - b.y0});
-        }
-        return most + 6;
-    }
-
-    Ring outline_for(double spacious) const {
-        if (!drawn_.empty()) return drawn_;
-        double w = choices_.width, h = choices_.height;
-        const double area = needed() * spacious;
-        if (choices_.shape == "round") {
-            const double least = of_face_.empty() ? 0 : 2 * (face_reach() + making_.copper_edge + 1);
-            const double automatic = w + h > 0 ? 0
-                                               : std::max({std::sqrt(area * 1.35), longest() * 1.15, least,
-                                                           put_by_hand().x1, put_by_hand().y1});
-            return round_outline(std::max({w, h, automatic}));
-        }
-        const double least = longest(), rim = 2 * making_.copper_edge + 2;
-        if (w <= 0 && h <= 0) w = std::max(std::sqrt(area * 1.35), least), h = std::max(area / w, 12.0);
-        if (w <= 0) w = std::max(area / h, least);
-        if (h <= 0) h = std::max(area / w, 12.0);
-        if (choices_.width <= 0) w += rim;
-        if (choices_.height <= 0) h += rim;
-        if (!of_face_.empty()) {
-            const Box box = face_box();
-            if (choices_.width <= 0) w = std::max(w, box.x1 - box.x0 + 2 * rim);
-            if (choices_.height <= 0) h = std::max(h, box.y1 - box.y0 + 2 * rim);
-        }
-        if (choices_.width <= 0) w = std::max(w, put_by_hand().x1);
-        if (choices_.height <= 0) h = std::max(h, put_by_hand().y1);
-        return rectangle(w, h);
-    }
-    Ring rectangle(double w, double h) const {
-        return choices_.shape == "rounded" ? rounded_outline(w, h) : rectangle_outline(w, h);
-    }
-
     int layers() const {
         return choices_.layers > 0 ? std::min(static_cast<int>(choices_.layers), making_.most_layers)
                                    : making_.layers;
@@ -240,11 +154,12 @@ class CopperPlan {
     /// One board: parts at this seed, ways if they lie well; nothing where they do not.
     std::optional<CopperLayout> attempt(const Space& space, std::uint64_t seed, bool last) {
         CopperLayout l;
-        l.making = making_, l.outline = outline_for(space.area), l.parts = parts_, l.texts = choices_.texts;
+        l.making = making_, l.outline = space_->outline_for(space.area), l.parts = parts_,
+        l.texts = choices_.texts;
         l.keep_out = choices_.keep_out, l.pulls = choices_.pulls;
         l.layers = layers();
         l.holes = corner_screws(l.outline, choices_.corner_holes, making_, choices_.shape == "round");
-        centre_face(l);
+        space_->centre_face(l);
         CopperPlacer::Setting set;
         set.outline = l.outline, set.keep_out = choices_.keep_out, set.holes = l.holes;
         set.land = land_of(making_, making_.hole(0.8)), set.gap = making_.gap;
@@ -256,10 +171,10 @@ class CopperPlan {
         const bool lie_well = by_hand() ? placer.settle() : placer.run(moves);
         // by hand it is shown as it lies, and what is wrong with it, once no larger board helps
         if (!lie_well && !(by_hand() && last)) return {};
-        if (automatic()) crop(l);
+        if (space_->automatic()) space_->crop(l);
         l.pads = pads_of(l.parts, making_);
         route(l);
-        if (automatic()) trim(l);
+        if (space_->automatic()) space_->trim(l);
         if (making_.milled()) add_teardrops(l);
         if (!choices_.area.empty())
             for (int layer = 0; layer < l.layers; ++layer) l.areas.push_back(poured(l, choices_.area, layer));
@@ -287,14 +202,10 @@ class CopperPlan {
         }
         constexpr double close = 0.2;
         all = {{1.4, close}, {1.4, 1.4 * room}};
-        if (automatic() && (choices_.width <= 0 || choices_.height <= 0))
+        if (space_->automatic() && (choices_.width <= 0 || choices_.height <= 0))
             for (const double area : {2.2, 3.4}) all.push_back({area, room * area});
         return all;
     }
-    bool automatic() const {
-        return drawn_.empty() && choices_.shape != "round" && choices_.corner_holes <= 0;
-    }
-
     /// As wide as wanted first, which keeps room for that; else as narrow as the method allows, and widened
     /// after. By hand someone waits: at once the narrow ones, the ways that were there before first, and no
     /// longer than it takes to see that it is hard.
@@ -326,54 +237,6 @@ class CopperPlan {
         l.ways = router.ways();
         lay_tracks(l, router, track());
         return true;
-    }
-
-    /// mm that rounded corners come nearer to a pad that is near both edges.
-    double corner() const { return choices_.shape == "rounded" ? 0.25 * rounded_corner : 0; }
-
-    /// The outline as near to what lies on it as the method allows, with a way around for tracks.
-    void crop(CopperLayout& l) const {
-        const double around = making_.copper_edge + 2.2 + corner();
-        Box b = no_box;
-        for (const CopperPart& p : l.parts) {
-            widen(b, p.bounds());
-            for (const Pad& pad : p.footprint.pads) widen(b, p.pad(pad), around);
-        }
-        resize(l, b);
-    }
-    /// Without what the tracks left free.
-    void trim(CopperLayout& l) const {
-        const double rim = making_.copper_edge + corner();
-        Box b = no_box;
-        for (const CopperPart& p : l.parts) widen(b, p.bounds());
-        for (const CopperPad& p : l.pads)
-            widen(b, p.at, std::max(p.land / 2 + rim, p.hole / 2 + making_.hole_edge));
-        for (const Track& t : l.tracks)
-            for (const Point end : {t.a, t.b}) widen(b, end, t.width / 2 + rim);
-        for (const Via& v : l.vias) widen(b, v.at, v.land / 2 + rim);
-        for (const WireLink& w : l.links)
-            for (const Point end : {w.a, w.b}) widen(b, end, w.land / 2 + rim);
-        resize(l, b);
-    }
-    void resize(CopperLayout& l, Box b) const {
-        const auto whole = [](double mm) { return 0.5 * std::ceil(2 * mm - 1e-9); };
-        const bool stays =
-            spots_.size() > of_face_.size() || !choices_.pulls.empty() || !choices_.keep_out.empty();
-        for (const KeepOut& k : choices_.keep_out) widen(b, Box{k.x, k.y, k.x + k.width, k.y + k.height});
-        // by whole steps of the grid, so that pins stay on it
-        const double dx = choices_.width > 0 || stays ? 0 : 1.27 * std::floor(b.x0 / 1.27 + 1e-9),
-                     dy = choices_.height > 0 || stays ? 0 : 1.27 * std::floor(b.y0 / 1.27 + 1e-9);
-        const double w = choices_.width > 0 ? choices_.width : whole(b.x1 - dx),
-                     h = choices_.height > 0 ? choices_.height : whole(b.y1 - dy);
-        const auto move = [&](Point& p) { p = {p.x - dx, p.y - dy}; };
-        for (CopperPart& p : l.parts) move(p.at);
-        for (CopperPad& p : l.pads) move(p.at);
-        for (Track& t : l.tracks) move(t.a), move(t.b);
-        for (Via& v : l.vias) move(v.at);
-        for (WireLink& k : l.links) move(k.a), move(k.b);
-        for (TrackWay& way : l.ways)
-            for (WayCorner& c : way.corners) c.x -= dx, c.y -= dy;
-        l.outline = rectangle(w, h);
     }
 
     /// What it takes to make and build: the less, the better.
@@ -423,6 +286,7 @@ class CopperPlan {
     std::map<std::string, const PartSpot*> spots_;
     std::vector<std::size_t> of_face_;  // parts
     Ring drawn_;
+    std::optional<BoardSpace> space_;
 };
 
 }  // namespace
