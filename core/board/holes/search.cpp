@@ -44,6 +44,8 @@ int longest_side(const std::vector<Cluster>& clusters) {
     return static_cast<int>(std::ceil(longest)) + 1;
 }
 
+constexpr std::size_t few_clusters = 16;
+
 struct Sides {
     int columns, rows;
     double airy;
@@ -52,16 +54,17 @@ struct Sides {
 
 std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choices,
                                 const BoardFamily& family) {
-    constexpr int widest = 60;        // holes, for lights in one row
-    constexpr double closest = 1.45;  // of the parts' own area
+    constexpr int widest = 60;                          // holes, for lights in one row
+    constexpr double closest = 1.45, very_close = 1.2;  // of the parts' own area; the latter of few parts
     constexpr double as_one_row = 0;  // aspect of a board as wide as its longest row of lights
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
     const auto in_one_row = clusters(parts, fixed_columns ? fixed_columns : widest, family.strings);
     const bool has_rows = in_one_row.size() < parts.all.size();
     const double area = family.room * needed_area(in_one_row);
     std::vector<Sides> all;
-    for (const double slack : {closest, 1.75, 2.1, 2.7, 3.6})
+    for (const double slack : {very_close, closest, 1.75, 2.1, 2.7, 3.6})
         for (const double aspect : {as_one_row, 1.35, 1.0, 1.9}) {
+            if (slack == very_close && in_one_row.size() > few_clusters) continue;
             if (aspect == as_one_row && (fixed_columns || !has_rows)) continue;
             Sides t{fixed_columns, fixed_rows, slack / closest};
             if (aspect == as_one_row)
@@ -136,7 +139,7 @@ struct Effort {
     explicit Effort(std::size_t clusters)
         : moves(std::clamp(5000 * static_cast<int>(clusters), 20000, 90000)),
           few_moves(60 * static_cast<int>(clusters)),
-          enough(clusters > 16 ? 3 : 6) {}
+          enough(clusters > few_clusters ? 3 : 9) {}
 };
 
 constexpr std::size_t few_parts = 14;
@@ -190,29 +193,33 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
         return Error{Fault::design, search.choice,
                      fmt::format("the parts do not fit on {}", search.tries.back().board.size),
                      search.larger};
-    const auto varied = [&](std::unique_ptr<Candidate>& one, double from, double to) {
-        const int rounds = rounds_for(one->layout, circuit.nets().size(), search.joining_takes),
+    const auto varied = [&](Candidate& one, int share, double from, double to) {
+        const int rounds = rounds_for(one.layout, circuit.nets().size(), search.joining_takes) / share,
                   patience = rounds / 4;
         for (int round = 0, idle = 0; round < rounds; ++round) {
             if (progress && !progress("joining its holes", from + (to - from) * round / rounds)) return false;
-            idle = one->vary(effort.few_moves) ? 0 : idle + 1;
-            if (idle > (one->layout.wires.empty() ? patience : 2 * patience)) break;
+            idle = one.vary(effort.few_moves) ? 0 : idle + 1;
+            if (idle > (one.layout.wires.empty() ? patience : 2 * patience)) break;
         }
-        one->finish();
         return true;
     };
-    if (!varied(best, 0.5, 0.8)) return stopped;
+    if (!varied(*best, 1, 0.5, 0.8)) return stopped;
+    best->finish();
+    const auto jumpers = [](const Candidate& one) { return one.layout.count(Wire::Kind::jumper); };
     // few parts are worth a longer look for a board without jumpers
-    constexpr std::uint64_t lucky = 3;
-    for (std::uint64_t luck = 1; luck <= lucky && circuit.parts.size() <= few_parts; ++luck)
+    constexpr int most_looks = 4, share = 4;
+    int looks = 0;
+    for (std::uint64_t luck = 1; luck <= 2 && circuit.parts.size() <= few_parts; ++luck)
         for (const BoardTry& attempt : search.tries) {
-            if (best->layout.count(Wire::Kind::jumper) == 0) return std::move(best->layout);
+            if (jumpers(*best) == 0 || looks >= most_looks) return std::move(best->layout);
             if (attempt.airy > widest_look) continue;
             auto candidate = std::make_unique<Candidate>(parts, search, attempt, luck);
             if (!candidate->place(effort.moves) ||
                 search.score(candidate->layout) > search.score(best->layout) + worth_varying)
                 continue;
-            if (!varied(candidate, 0.8, 1)) return stopped;
+            ++looks;
+            if (!varied(*candidate, share, 0.8, 1)) return stopped;
+            if (jumpers(*candidate) <= jumpers(*best)) candidate->finish();
             if (search.score(candidate->layout) < search.score(best->layout)) best = std::move(candidate);
         }
     return std::move(best->layout);
