@@ -14,6 +14,7 @@
 #include "circuit/part_kind.hpp"
 #include "design/demo.hpp"
 #include "design/file.hpp"
+#include "drawer/import.hpp"
 #include "fabricate/fabricated.hpp"
 #include "fabricate/read_back.hpp"
 #include "quantity/preferred.hpp"
