@@ -21,6 +21,7 @@ BriefStation::BriefStation(Session& session_in, QWidget* parent) : Station(sessi
     auto* stands = new Card(tr("How the design stands"));
     verdicts_ = new QGridLayout;
     verdicts_->setHorizontalSpacing(22);
+    verdicts_->setVerticalSpacing(2);
     verdicts_->setColumnStretch(3, 1);
     stands->body()->addLayout(verdicts_);
     for (int i = 0; i < 4; ++i) {
