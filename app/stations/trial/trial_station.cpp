@@ -183,7 +183,8 @@ void TrialStation::focusRef(const QString& ref) {
 KeyFigure TrialStation::keyFigure() {
     const auto trial = session().ask(session().trialQuery(), Urgency::key_figure);
     if (!trial) return {trial.there() ? tr("no plan yet") : tr("computing …"), trial.current()};
-    return {tr("%1 wires").arg(trial->board.wires.size()), trial.current()};
+    const auto wires = trial->board.wires.size();
+    return {wires == 1 ? tr("1 wire") : tr("%1 wires").arg(wires), trial.current()};
 }
 
 void TrialStation::fill(const Trial& trial) {
