@@ -23,7 +23,7 @@ struct BoardOptions {
     std::string method, svg, shape, area, pass, free;
     double columns = -1, rows = -1, width = -1, height = -1, layers = -1, track = -1;
     std::vector<std::string> lock;
-    bool compare = false, write = false;
+    bool tracks_anew = false, compare = false, write = false;
 };
 
 /// "R1=12.7,5.08,90": a part, mm of its first pad, degrees.
@@ -63,6 +63,7 @@ Result<BoardChoices> choices_from(const BoardOptions& o, BoardChoices choices) {
         if (!areas) return areas.error();
         choices.keep_out = std::move(areas).value();
     }
+    if (o.tracks_anew) choices.ways.clear(), choices.ways_by.clear();
     if (!o.area.empty()) choices.area = o.area == "none" ? "" : o.area;
     for (const std::string& text : o.lock) {
         auto spot = spot_from(text);
@@ -301,6 +302,8 @@ std::vector<Command> board_commands() {
                  "--pass", o->pass,
                  "what tracks pass, instead of the design's: \"GND 12.7 8.9; OUT 20 5 component\", or none");
              sub.add_option("--free", o->free, "areas without parts and tracks: \"20 10 30 15; …\", or none");
+             sub.add_flag("--tracks-anew", o->tracks_anew,
+                          "all tracks are laid again; parts stay where they are");
              sub.add_flag("--compare", o->compare, "all methods beside each other, for this batch");
              sub.add_flag("--write", o->write, "puts these choices into FILE");
              sub.add_option("--svg", o->svg, "writes each side at true size: NAME-1.svg, NAME-2.svg");

@@ -22,7 +22,7 @@ Bought bought_as(const Part& part, const Footprint* footprint) {
         return {drawer_key(part), shop_name(part), marking_of(part), kind->marking == "bands"};
     Part flat = part;
     if (kind->param("rating") && footprint->power > 0) flat.params["rating"] = footprint->power;
-    return {drawer_key(part) + "/" + footprint->id, shop_name(flat) + ", " + footprint->name,
+    return {drawer_key(flat) + "/" + footprint->id, shop_name(flat) + ", " + footprint->name,
             marking_on_surface(part, *kind), false};
 }
 

@@ -294,6 +294,20 @@ TEST_F(Cli, LocksPartsOfABoard) {
               std::string::npos);
 }
 
+TEST_F(Cli, LaysTracksAnewThatWereKept) {
+    const std::string path = folder_ + "/kept.json";
+    ASSERT_EQ(cli("recipe steady-light --out " + path).exit_code, 0);
+    json design = json::parse(std::ifstream(path));
+    design["board"]["method"] = "milled", design["board"]["ways_by"] = "milled";
+    design["board"]["ways"] = json::array({{{"net", "GND"}, {"way", "solder 1.27 1.27 2.54 1.27"}}});
+    std::ofstream(path) << design.dump();
+    ASSERT_EQ(cli("board " + path + " --write").exit_code, 0);
+    EXPECT_TRUE(json::parse(std::ifstream(path))["board"].contains("ways")) << "only when it is asked for";
+    ASSERT_EQ(cli("board " + path + " --tracks-anew --write").exit_code, 0);
+    EXPECT_FALSE(json::parse(std::ifstream(path))["board"].contains("ways"));
+    EXPECT_FALSE(json::parse(std::ifstream(path))["board"].contains("ways_by"));
+}
+
 TEST_F(Cli, PlansBoardsAndTrials) {
     const json strip = ask("board demo:pier-lantern --method strip --svg " + folder_ + "/side.svg");
     EXPECT_EQ(strip["method"], "strip");

@@ -142,6 +142,8 @@ struct Effort {
           enough(clusters > few_clusters ? 3 : 9) {}
 };
 
+// of the longer look: how many parts, how airy boards, and by how much of the score one may be behind the
+// best to be varied at all
 constexpr std::size_t few_parts = 14;
 constexpr double widest_look = 1.5, worth_varying = 60;
 
@@ -193,7 +195,7 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
         return Error{Fault::design, search.choice,
                      fmt::format("the parts do not fit on {}", search.tries.back().board.size),
                      search.larger};
-    const auto varied = [&](Candidate& one, int share, double from, double to) {
+    const auto varied = [&](Candidate& one, int share /* of all rounds */, double from, double to) {
         const int rounds = rounds_for(one.layout, circuit.nets().size(), search.joining_takes) / share,
                   patience = rounds / 4;
         for (int round = 0, idle = 0; round < rounds; ++round) {
@@ -207,7 +209,7 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
     best->finish();
     const auto jumpers = [](const Candidate& one) { return one.layout.count(Wire::Kind::jumper); };
     // few parts are worth a longer look for a board without jumpers
-    constexpr int most_looks = 4, share = 4;
+    constexpr int most_looks = 4, share = 4;  // each by a fourth of the rounds
     int looks = 0;
     for (std::uint64_t luck = 1; luck <= 2 && circuit.parts.size() <= few_parts; ++luck)
         for (const BoardTry& attempt : search.tries) {
@@ -217,8 +219,8 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
             if (!candidate->place(effort.moves) ||
                 search.score(candidate->layout) > search.score(best->layout) + worth_varying)
                 continue;
-            ++looks;
-            if (!varied(*candidate, share, 0.8, 1)) return stopped;
+            const double from = 0.8 + 0.2 * looks++ / most_looks;
+            if (!varied(*candidate, share, from, from + 0.2 / most_looks)) return stopped;
             if (jumpers(*candidate) <= jumpers(*best)) candidate->finish();
             if (search.score(candidate->layout) < search.score(best->layout)) best = std::move(candidate);
         }
