@@ -62,7 +62,8 @@ bool Placer::vary(const std::vector<Spot>& from, int moves) {
 }
 
 void Placer::put(const std::vector<Spot>& spots) {
-    for (std::size_t k = 0; k < pieces_.size(); ++k) settle(pieces_[k], spots[k]);
+    for (std::size_t k = 0; k < pieces_.size(); ++k)
+        settle(pieces_[k], spots[k]), touch_nets(pieces_[k].nets);
 }
 
 bool Placer::anneal(int moves, double hottest) {
@@ -70,25 +71,33 @@ bool Placer::anneal(int moves, double hottest) {
     double now = cost();
     double best = std::numeric_limits<double>::infinity();
     auto kept = spots();
+    std::vector<Costs> costs(pieces_.size());  // since the board changed last
+    const auto forget = [&] { std::fill(costs.begin(), costs.end(), Costs{}); };
     for (int m = 0; m < moves; ++m) {
         if (m % 64 == 0) stop_point();
         const double heat = hottest * std::pow(1 - double(m) / moves, 2) + 0.02;
+        const double worst = -heat * std::log(1 - random_.unit());  // that is still taken (Metropolis)
         const auto index = static_cast<std::size_t>(random_.below(static_cast<int>(pieces_.size())));
         Piece& piece = pieces_[index];
-        const Spot before = spot_of(piece);
-        const double local_before = local_cost(index);
-        const double spread_before = spread();
+        Costs& before = costs[index];
+        if (!before.known) before = {true, standing(index) + spread(), joining_of(index)};
+        const Spot there = spot_of(piece);
         propose(piece, heat);
-        if (!inside(piece)) {
-            settle(piece, before);
+        const double least = inside(piece) ? standing(index) + spread() - before.standing - before.joining
+                                           : std::numeric_limits<double>::infinity();
+        if (least > worst) {  // whatever joining takes
+            settle(piece, there);
             continue;
         }
-        const double change = local_cost(index) - local_before + spread() - spread_before;
-        if (change > 0 && random_.unit() >= std::exp(-change / heat)) {
-            settle(piece, before);
+        touch_nets(piece.nets);
+        const double change = least + joining_of(index);
+        if (change > worst) {
+            settle(piece, there);
+            touch_nets(piece.nets);
             continue;
         }
         now += change;
+        forget();
         if (now < best - 1e-9 && m > moves / 2) best = now, kept = spots();
     }
     put(kept);
@@ -114,6 +123,7 @@ bool Placer::pack() {
             found = free();
         }
         if (!found) return false;
+        touch_nets(order[k]->nets);
     }
     return true;
 }

@@ -34,6 +34,7 @@ class Placer {
     };
     std::vector<Spot> spots() const;
     void put(const std::vector<Spot>& spots);
+    Box outline(std::size_t cluster) const { return pieces_[cluster].outline; }  ///< where it lies now
     /// From these spots, at so little heat that most of them stay; true if none overlap at the end.
     bool vary(const std::vector<Spot>& from, int moves);
 
@@ -67,6 +68,8 @@ class Placer {
     virtual double joining_of(std::size_t piece) const = 0;
     /// Legs came to this hole of the ground, or went.
     virtual void touch(std::size_t) {}
+    /// A piece with these nets was moved.
+    virtual void touch_nets(const std::vector<int>&) {}
 
     std::size_t ground_at(Hole h) const {
         return static_cast<std::size_t>(h.row * board_.columns + h.column);
@@ -96,7 +99,12 @@ class Placer {
     bool inside(const Piece& p) const;
 
     double cost() const;
-    double local_cost(std::size_t piece) const;
+    /// What a piece costs where it stands, but for the joining of its nets.
+    double standing(std::size_t piece) const;
+    struct Costs {
+        bool known = false;
+        double standing = 0, joining = 0;  // of a piece, the former with the outline of all
+    };
     /// Leads and switches stand within two holes of the edge, long side along it.
     double edge_cost(const Piece& p) const;
     /// Lights are seen: few rows and columns hold them all, and they are turned the same way.

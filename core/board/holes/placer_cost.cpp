@@ -12,8 +12,8 @@ double Placer::cost() const {
     return sum;
 }
 
-double Placer::local_cost(std::size_t i) const {
-    double sum = edge_cost(pieces_[i]) + joining_of(i);
+double Placer::standing(std::size_t i) const {
+    double sum = edge_cost(pieces_[i]);
     for (std::size_t k = 0; k < pieces_.size(); ++k)
         if (k != i) sum += overlap_price_ * overlapping(pieces_[i], pieces_[k]);
     return sum + lights_cost();
@@ -28,16 +28,20 @@ double Placer::edge_cost(const Piece& p) const {
 }
 
 double Placer::lights_cost() const {
-    std::array<bool, 256> rows{}, columns{};
+    std::array<std::uint64_t, 4> rows{}, columns{};  // a bit for each
+    const auto fresh = [](auto& lines, int line) {
+        const auto at = static_cast<std::size_t>(line) & 255U;
+        const std::uint64_t bit = std::uint64_t{1} << (at & 63U);
+        const bool is_fresh = (lines[at >> 6U] & bit) == 0;
+        lines[at >> 6U] |= bit;
+        return is_fresh;
+    };
     int lines = 0, askew = 0;
     const Piece* first = nullptr;
     for (const Piece* p : lights_) {
         if (!first) first = p;
         askew += p->placement.turn != first->placement.turn;
-        bool& row = rows[static_cast<std::size_t>(p->placement.at.row) & 255U];
-        bool& column = columns[static_cast<std::size_t>(p->placement.at.column) & 255U];
-        lines += !row + !column;
-        row = column = true;
+        lines += fresh(rows, p->placement.at.row) + fresh(columns, p->placement.at.column);
     }
     return 2.5 * lines + 5 * askew;
 }

@@ -4,10 +4,17 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <map>
+#include <memory>
+#include <mutex>
+#include <numeric>
 
+#include "board/holes/candidate.hpp"
 #include "board/holes/clusters.hpp"
+#include "board/holes/reshape.hpp"
 #include "circuit/connectivity.hpp"
+#include "quantity/parallel.hpp"
 
 namespace elkit {
 namespace {
@@ -82,70 +89,20 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
     return all;
 }
 
-/// A board with its parts, as it is and as it could be varied.
-class Candidate {
-  public:
-    Candidate(const HoleParts& parts, const HoleSearch& search, const BoardTry& attempt,
-              std::uint64_t luck = 0)
-        : parts_(parts),
-          search_(search),
-          board_(attempt.board),
-          placer_(search.placer(
-              attempt, 17 + static_cast<std::uint64_t>(attempt.board.columns * 100 + attempt.board.rows) +
-                           100003 * luck)) {}
-    bool place(int moves) {
-        if (!placer_->run(moves)) return false;
-        spots_ = placer_->spots(), layout = finished(false);
-        return true;
-    }
-    /// Looks once more for ways round each other.
-    void finish() {
-        placer_->put(spots_);
-        HoleLayout other = finished(true);
-        if (search_.score(other) < search_.score(layout)) layout = std::move(other);
-    }
-    /// Moves a few parts, and keeps that if the board becomes better by it.
-    bool vary(int moves) {
-        if (!placer_->vary(spots_, moves)) return false;
-        HoleLayout other = finished(false);
-        if (search_.score(other) >= search_.score(layout)) return false;
-        layout = std::move(other), spots_ = placer_->spots();
-        return true;
-    }
-    HoleLayout layout;
-
-  private:
-    HoleLayout finished(bool thorough) {
-        HoleLayout l{board_, {}, {}, {}, {}, {}};
-        const auto placements = placer_->placements();
-        for (std::size_t i = 0; i < parts_.all.size(); ++i) {
-            if (placements[i].designator.empty()) continue;
-            l.placements.push_back(placements[i]);
-            for (auto& pin : placed_pins(parts_.all[i], placements[i])) l.pins.push_back(std::move(pin));
-        }
-        return search_.join(std::move(l), thorough);
-    }
-    const HoleParts& parts_;
-    const HoleSearch& search_;
-    Substrate board_;
-    std::unique_ptr<Placer> placer_;
-    std::vector<Placer::Spot> spots_;
-};
-
-/// Boards that a placer of so many clusters may try.
+/// What is spent on boards of so many clusters.
 struct Effort {
     int moves, few_moves;
-    std::size_t enough;
-    explicit Effort(std::size_t clusters)
-        : moves(std::clamp(5000 * static_cast<int>(clusters), 20000, 90000)),
-          few_moves(60 * static_cast<int>(clusters)),
-          enough(clusters > few_clusters ? 3 : 9) {}
+    std::uint64_t lucks;  ///< how often each board is tried
+    std::size_t enough;   ///< boards that the parts fit on, of each luck
+    std::size_t varied;   ///< of them, the best
+    int share;            ///< of the rounds that one alone would be varied
+    explicit Effort(std::size_t clusters) {
+        const bool few = clusters <= few_clusters;
+        const auto all = static_cast<int>(clusters);
+        moves = std::clamp(2000 * all, 8000, 90000), few_moves = 60 * all;
+        lucks = few ? 2 : 1, enough = few ? 9 : 3, varied = few ? 4 : 1, share = few ? 2 : 1;
+    }
 };
-
-// of the longer look: how many parts, how airy boards, and by how much of the score one may be behind the
-// best to be varied at all
-constexpr std::size_t few_parts = 14;
-constexpr double widest_look = 1.5, worth_varying = 60;
 
 /// How often the best board is varied: what joining it takes grows with its nets and holes.
 int rounds_for(const HoleLayout& layout, std::size_t nets, double takes) {
@@ -154,13 +111,90 @@ int rounds_for(const HoleLayout& layout, std::size_t nets, double takes) {
         all / (takes * static_cast<double>(nets) * layout.columns() * layout.rows()), 30.0, 300.0));
 }
 
+using Candidates = std::vector<std::unique_ptr<Candidate>>;
+using Told = std::function<bool(double done)>;  // false: it shall stop
+
+/// The boards of one luck that the parts fit on, a few at a time. False if `told` stops it.
+bool place(Candidates& found, const HoleParts& parts, const HoleSearch& search, const Effort& effort,
+           std::uint64_t luck, const Told& told) {
+    // the former whatever the machine, for the same boards everywhere
+    constexpr std::size_t at_a_time = 4, few_tries = 6;
+    std::map<double, int> failed;  // by how close the parts lie: two that failed tell of the others
+    std::size_t fit = 0;
+    for (std::size_t next = 0; next < search.tries.size() && fit < effort.enough;) {
+        if (!told(static_cast<double>(next) / static_cast<double>(search.tries.size()))) return false;
+        Candidates some;
+        for (; next < search.tries.size() && some.size() < at_a_time; ++next)
+            if (search.tries.size() <= few_tries || failed[search.tries[next].airy] < 2)
+                some.push_back(std::make_unique<Candidate>(parts, search, search.tries[next], luck));
+        std::vector<char> fits(some.size());
+        parallel(some.size(), [&](std::size_t k) { fits[k] = some[k]->place(effort.moves); });
+        for (std::size_t k = 0; k < some.size(); ++k)
+            if (fits[k])
+                found.push_back(std::move(some[k])), ++fit;
+            else
+                ++failed[some[k]->airy()];
+    }
+    return true;
+}
+
+bool better(const std::unique_ptr<Candidate>& a, const std::unique_ptr<Candidate>& b) {
+    return a->score() < b->score();
+}
+
+/// Tells how far several that work at the same time have come together.
+class Together {
+  public:
+    Together(std::size_t count, const Told& told) : done_(count), told_(told) {}
+    bool told(std::size_t which, double done) {
+        const std::lock_guard lock(guard_);
+        done_[which] = done;
+        going_ = going_ &&
+                 told_(std::accumulate(done_.begin(), done_.end(), 0.0) / static_cast<double>(done_.size()));
+        return going_;
+    }
+    bool going() const { return going_; }
+
+  private:
+    std::mutex guard_;
+    bool going_ = true;
+    std::vector<double> done_;
+    const Told& told_;
+};
+
+/// Varies the best ones, each by itself; the best of all comes first then. False if `told` stops it.
+bool improve(Candidates& found, const HoleSearch& search, const Effort& effort, std::size_t nets,
+             const Told& told) {
+    std::stable_sort(found.begin(), found.end(), better);
+    found.resize(std::min(found.size(), effort.varied));
+    Together together(found.size(), told);
+    parallel(found.size(), [&](std::size_t k) {
+        const auto rounds = [&] {
+            return rounds_for(found[k]->layout, nets, search.joining_takes) / effort.share;
+        };
+        const int most = rounds(), patience = found[k]->layout.wires.empty() ? most / 4 : most / 2;
+        for (int round = 0, idle = 0; round < most && idle <= patience; ++round) {
+            if (!together.told(k, 0.5 * round / most)) return;
+            idle = found[k]->vary(effort.few_moves) ? 0 : idle + 1;
+        }
+        if (!reshape(found[k], search, rounds(), effort.few_moves,
+                     [&](double done) { return together.told(k, 0.5 + 0.5 * done); }))
+            return;
+        found[k]->finish();
+    });
+    std::stable_sort(found.begin(), found.end(), better);
+    return together.going();
+}
+
+constexpr std::size_t few_parts = 14;  // worth a second look for a board without jumpers
+
 }  // namespace
 
 std::vector<BoardTry> board_tries(const HoleParts& parts, const BoardChoices& choices,
                                   const BoardFamily& family) {
     std::vector<BoardTry> all;
     for (const Sides& sides : sides_to_try(parts, choices, family))
-        all.push_back({family.board(sides.columns, sides.rows), sides.airy});
+        all.push_back({family.board(sides.columns, sides.rows), sides.airy, sides.columns});
     return all;
 }
 
@@ -172,58 +206,32 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
                      "at most " + std::to_string(most_on_holes) + " on one board; place fewer, or divide it"};
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     const Error stopped{Fault::usage, "/board", "stopped before a layout was found", ""};
-    const Effort effort(clusters(parts, search.tries.front().board.columns).size());
-    constexpr std::size_t few_tries = 6;
+    const Effort effort(clusters(parts, search.tries.front().widest).size());
+    const std::size_t nets = circuit.nets().size();
+    const int most_looks = circuit.parts.size() <= few_parts ? 2 : 1;
     std::unique_ptr<Candidate> best;
-    std::size_t found = 0;
-    std::map<double, int> failed;  // by how close the parts lie: two that failed tell of the others
-    for (std::size_t k = 0; k < search.tries.size() && found < effort.enough; ++k) {
-        if (search.tries.size() > few_tries && failed[search.tries[k].airy] > 1) continue;
-        if (progress && !progress("placing the parts on the board",
-                                  0.5 * static_cast<double>(k) / static_cast<double>(search.tries.size())))
-            return stopped;
-        auto candidate = std::make_unique<Candidate>(parts, search, search.tries[k]);
-        if (!candidate->place(effort.moves)) {
-            failed[search.tries[k].airy]++;
-            continue;
+    std::uint64_t luck = 0;
+    for (int look = 0; look < most_looks && (!best || best->jumpers() > 0); ++look) {
+        const auto told = [&](const char* what, double from, double share) {
+            return [&progress, what, from = (look + from) / most_looks, share = share / most_looks](
+                       double done) { return !progress || progress(what, from + share * done); };
+        };
+        Candidates found;
+        const std::uint64_t lucks = look == 0 ? effort.lucks : 1;
+        for (std::uint64_t k = 0; k < lucks; ++k) {
+            const double share = 0.5 / static_cast<double>(lucks);
+            if (!place(found, parts, search, effort, luck++,
+                       told("placing the parts on the board", share * static_cast<double>(k), share)))
+                return stopped;
         }
-        ++found;
-        if (!best || search.score(candidate->layout) < search.score(best->layout))
-            best = std::move(candidate);
+        if (found.empty()) break;
+        if (!improve(found, search, effort, nets, told("joining its holes", 0.5, 0.5))) return stopped;
+        if (!best || better(found.front(), best)) best = std::move(found.front());
     }
     if (!best)
         return Error{Fault::design, search.choice,
                      fmt::format("the parts do not fit on {}", search.tries.back().board.size),
                      search.larger};
-    const auto varied = [&](Candidate& one, int share /* of all rounds */, double from, double to) {
-        const int rounds = rounds_for(one.layout, circuit.nets().size(), search.joining_takes) / share,
-                  patience = rounds / 4;
-        for (int round = 0, idle = 0; round < rounds; ++round) {
-            if (progress && !progress("joining its holes", from + (to - from) * round / rounds)) return false;
-            idle = one.vary(effort.few_moves) ? 0 : idle + 1;
-            if (idle > (one.layout.wires.empty() ? patience : 2 * patience)) break;
-        }
-        return true;
-    };
-    if (!varied(*best, 1, 0.5, 0.8)) return stopped;
-    best->finish();
-    const auto jumpers = [](const Candidate& one) { return one.layout.count(Wire::Kind::jumper); };
-    // few parts are worth a longer look for a board without jumpers
-    constexpr int most_looks = 4, share = 4;  // each by a fourth of the rounds
-    int looks = 0;
-    for (std::uint64_t luck = 1; luck <= 2 && circuit.parts.size() <= few_parts; ++luck)
-        for (const BoardTry& attempt : search.tries) {
-            if (jumpers(*best) == 0 || looks >= most_looks) return std::move(best->layout);
-            if (attempt.airy > widest_look) continue;
-            auto candidate = std::make_unique<Candidate>(parts, search, attempt, luck);
-            if (!candidate->place(effort.moves) ||
-                search.score(candidate->layout) > search.score(best->layout) + worth_varying)
-                continue;
-            const double from = 0.8 + 0.2 * looks++ / most_looks;
-            if (!varied(*candidate, share, from, from + 0.2 / most_looks)) return stopped;
-            if (jumpers(*candidate) <= jumpers(*best)) candidate->finish();
-            if (search.score(candidate->layout) < search.score(best->layout)) best = std::move(candidate);
-        }
     return std::move(best->layout);
 }
 

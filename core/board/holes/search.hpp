@@ -12,10 +12,11 @@
 
 namespace elkit {
 
-/// A board to try: what it is, and how close the parts lie on it.
+/// A board to try: what it is, how close the parts lie on it, and how wide its strings of parts may be.
 struct BoardTry {
     Substrate board;
     double airy;
+    int widest;  ///< holes
 };
 
 /// What kind of boards to try.
@@ -33,11 +34,18 @@ std::vector<BoardTry> board_tries(const HoleParts& parts, const BoardChoices& ch
 struct HoleSearch {
     std::vector<BoardTry> tries;
     std::function<std::unique_ptr<Placer>(const BoardTry&, std::uint64_t seed)> placer;
-    /// Joins what is placed, and breaks off what is not used; thorough only for the best.
-    std::function<HoleLayout(HoleLayout placed, bool thorough)> join;
-    std::function<double(const HoleLayout&)> score;  ///< the less, the better
-    double joining_takes = 1;                        ///< how much longer one joining takes than on pads
-    std::string choice = "/board";                   ///< that is too small where the parts fit on none
+    /// Joins what is placed, and breaks off what is not used; thorough only for the best, and with less care
+    /// where there will be more jumpers than are worth a closer look.
+    struct Care {
+        bool thorough = false;
+        std::size_t jumpers = 1U << 20U;
+    };
+    std::function<HoleLayout(HoleLayout placed, const Care& care)> join;
+    std::function<double(const HoleLayout&)> score;       ///< the less, the better
+    Substrate (*board)(int columns, int rows) = nullptr;  ///< none: boards as they are sold
+    bool columns_free = true, rows_free = true;           ///< not chosen
+    double joining_takes = 1;                             ///< how much longer one joining takes than on pads
+    std::string choice = "/board";                        ///< that is too small where the parts fit on none
     std::string larger = "a larger board, or 0 for automatic";  ///< what helps then
 };
 

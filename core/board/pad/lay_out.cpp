@@ -5,10 +5,10 @@
 namespace elkit {
 namespace {
 
-constexpr double jumper_price = 40;  // joints
+constexpr double jumper_price = 40, hole_price = 0.5;  // joints
 
 double pad_score(const HoleLayout& l) {
-    return jumper_price * static_cast<double>(l.wires.size()) + 0.35 * l.columns() * l.rows() +
+    return jumper_price * static_cast<double>(l.wires.size()) + hole_price * l.columns() * l.rows() +
            static_cast<double>(l.bridges.size());
 }
 
@@ -16,17 +16,20 @@ double pad_score(const HoleLayout& l) {
 
 Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choices,
                                 const Progress& progress) {
-    const HoleSearch search{board_tries(parts, choices, BoardFamily{pad_substrate}),
-                            [&](const BoardTry& t, std::uint64_t seed) {
-                                return std::make_unique<PadPlacer>(parts, clusters(parts, t.board.columns),
-                                                                   t.board, t.airy, seed);
-                            },
-                            [&](HoleLayout l, bool thorough) {
-                                route_board(l, thorough ? RouteEffort::thorough : RouteEffort::quick);
-                                crop(l, parts, choices.columns == 0, choices.rows == 0, pad_substrate);
-                                return l;
-                            },
-                            pad_score};
+    const HoleSearch search{
+        board_tries(parts, choices, BoardFamily{pad_substrate}),
+        [&](const BoardTry& t, std::uint64_t seed) {
+            return std::make_unique<PadPlacer>(parts, clusters(parts, t.widest), t.board, t.airy, seed);
+        },
+        [&](HoleLayout l, const HoleSearch::Care& care) {
+            route_board(l, care.thorough ? RouteEffort::thorough : RouteEffort::quick, care.jumpers);
+            crop(l, parts, choices.columns == 0, choices.rows == 0, pad_substrate);
+            return l;
+        },
+        pad_score,
+        pad_substrate,
+        choices.columns == 0,
+        choices.rows == 0};
     auto best = best_layout(parts, search, progress);
     if (best) turn_to_read(best.value(), *parts.circuit);
     return best;

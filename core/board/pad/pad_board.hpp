@@ -16,7 +16,9 @@ Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choi
 
 /// Quick is for the many boards that are only compared.
 enum class RouteEffort { quick, thorough };
-/// Joins the pads of each net in place: fills `bridges` and `wires` of a layout whose parts are placed.
-void route_board(HoleLayout& layout, RouteEffort effort = RouteEffort::thorough);
+/// Joins the pads of each net in place: fills `bridges` and `wires` of a layout whose parts are placed. Of
+/// more jumpers than `worth_sparing` at first sight none is spared.
+void route_board(HoleLayout& layout, RouteEffort effort = RouteEffort::thorough,
+                 std::size_t worth_sparing = 1U << 20U);
 
 }  // namespace elkit

@@ -1,7 +1,6 @@
 #include <algorithm>
 #include <map>
 #include <numeric>
-#include <queue>
 
 #include "board/pad/pad_board.hpp"
 #include "board/pad/ways.hpp"
@@ -18,7 +17,7 @@ struct Attempt {
 
 /// Routes the nets in the given order; what finds no way gets a jumper.
 Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std::vector<std::size_t>& order,
-                const std::vector<double>& dear) {
+                const std::vector<double>& dear, WayScratch& scratch) {
     Attempt out;
     std::vector<Mark> marks(grid.size());
     for (const std::size_t net : order) {
@@ -31,7 +30,7 @@ Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std
                                 [&](Hole h) { return marks[grid.index(h)] == Mark::wanted; });
         };
         while (lone() != pads[net].end()) {
-            const auto way = find_way(grid, static_cast<int>(net), marks, dear);
+            const auto way = find_way(grid, static_cast<int>(net), marks, dear, scratch);
             if (way.empty()) {
                 const Hole to = *lone();
                 Hole nearest = pads[net].front();
@@ -56,8 +55,8 @@ Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std
 /// What the nets agree on; those that still dispute go last, over what is left. `dear`: by pad, what was
 /// disputed.
 Attempt as_negotiated(Grid grid, const std::vector<std::vector<Hole>>& pads, int rounds,
-                      std::vector<double>& dear) {
-    Negotiated n = negotiate(grid, pads, rounds);
+                      std::vector<double>& dear, WayScratch& scratch) {
+    Negotiated n = negotiate(grid, pads, rounds, scratch);
     dear = std::move(n.dear);
     Attempt out;
     std::vector<std::size_t> left;
@@ -73,7 +72,7 @@ Attempt as_negotiated(Grid grid, const std::vector<std::vector<Hole>>& pads, int
         }
     }
     std::stable_sort(left.begin(), left.end(), [&](auto a, auto b) { return n.disputed[a] < n.disputed[b]; });
-    Attempt rest = attempt(std::move(grid), pads, left, dear);
+    Attempt rest = attempt(std::move(grid), pads, left, dear, scratch);
     out.bridges.insert(out.bridges.end(), rest.bridges.begin(), rest.bridges.end());
     out.jumpers = std::move(rest.jumpers), out.failed = std::move(rest.failed);
     return out;
@@ -81,7 +80,7 @@ Attempt as_negotiated(Grid grid, const std::vector<std::vector<Hole>>& pads, int
 
 }  // namespace
 
-void route_board(HoleLayout& layout, RouteEffort effort) {
+void route_board(HoleLayout& layout, RouteEffort effort, std::size_t worth_sparing) {
     Grid grid(layout.columns(), layout.rows());
     std::map<std::string, std::size_t> index;
     std::vector<std::vector<Hole>> pads;
@@ -107,18 +106,19 @@ void route_board(HoleLayout& layout, RouteEffort effort) {
     std::stable_sort(order.begin(), order.end(), [&](auto a, auto b) { return reach(a) < reach(b); });
     // Short nets first; then where all have made room for each other; then every net once moved to the front,
     // as rip-up would do. The best attempt counts.
-    Attempt best = attempt(grid, pads, order, {});
+    WayScratch scratch;
+    Attempt best = attempt(grid, pads, order, {}, scratch);
     const auto score = [](const Attempt& a) { return 10 * a.jumpers.size() + a.bridges.size(); };
     std::vector<double> dear;
-    if (!best.jumpers.empty()) {
-        Attempt a = as_negotiated(grid, pads, effort == RouteEffort::quick ? 8 : 25, dear);
+    if (!best.jumpers.empty() && best.jumpers.size() <= worth_sparing) {
+        Attempt a = as_negotiated(grid, pads, effort == RouteEffort::quick ? 8 : 25, dear, scratch);
         if (score(a) < score(best)) best = std::move(a);
     }
     const auto first = [&](std::size_t k) {  // the k-th net moved to the front
         auto trial = order;
         std::rotate(trial.begin(), trial.begin() + static_cast<std::ptrdiff_t>(k),
                     trial.begin() + static_cast<std::ptrdiff_t>(k) + 1);
-        Attempt a = attempt(grid, pads, trial, dear);
+        Attempt a = attempt(grid, pads, trial, dear, scratch);
         if (score(a) < score(best)) best = std::move(a), order = trial;
     };
     constexpr std::size_t few = 16, most_failed = 8;

@@ -1,7 +1,7 @@
 #include "board/pad/ways.hpp"
 
 #include <algorithm>
-#include <queue>
+#include <limits>
 #include <set>
 
 #include "quantity/stop.hpp"
@@ -11,17 +11,19 @@ namespace {
 
 constexpr Hole directions[]{{1, 0}, {0, 1}, {-1, 0}, {0, -1}};
 constexpr double creeps = 0.3;  // holes, that a pad beside another net counts more
+constexpr double fine = 10;     // steps of a hole that ways are compared in
+constexpr int dearest = 255;    // of these, for one pad
 Hole operator+(Hole a, Hole b) { return {a.column + b.column, a.row + b.row}; }
 
 /// The ways of a net, joining its pads one after the other; what finds none is left out.
 std::vector<std::vector<Hole>> tree_of(const Grid& grid, int net, const std::vector<Hole>& pads,
-                                       const std::vector<double>& dear) {
+                                       const std::vector<double>& dear, WayScratch& scratch) {
     std::vector<Mark> marks(grid.size(), Mark::none);
     for (const Hole h : pads) marks[grid.index(h)] = Mark::wanted;
     marks[grid.index(pads.front())] = Mark::joined;
     std::vector<std::vector<Hole>> ways;
     for (;;) {
-        auto way = find_way(grid, net, marks, dear);
+        auto way = find_way(grid, net, marks, dear, scratch);
         if (way.empty()) return ways;
         for (const Hole h : way) marks[grid.index(h)] = Mark::joined;
         ways.push_back(std::move(way));
@@ -31,44 +33,53 @@ std::vector<std::vector<Hole>> tree_of(const Grid& grid, int net, const std::vec
 }  // namespace
 
 std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& marks,
-                           const std::vector<double>& dear) {
-    std::vector<double> distance(grid.size(), 1e9);
-    std::vector<std::size_t> before(grid.size(), grid.size());
-    using Entry = std::pair<double, std::size_t>;
-    std::priority_queue<Entry, std::vector<Entry>, std::greater<>> open;
+                           const std::vector<double>& dear, WayScratch& scratch) {
+    const auto passes = [&](Hole h) { return grid.has(h) && (grid.at(h) == -1 || grid.at(h) == net); };
+    const auto cost_of = [&](Hole h) {
+        double cost = dear.empty() ? 1 : 1 + dear[grid.index(h)];
+        for (const Hole step : directions)
+            if (const Hole side = h + step; grid.has(side) && !passes(side)) cost += creeps;
+        return std::min(dearest, static_cast<int>(cost * fine));
+    };
+    if (scratch.pads.size() != grid.size()) scratch = {std::vector<WayScratch::Pad>(grid.size()), {}, 0};
+    scratch.waiting.resize(dearest + 1);
+    for (auto& all : scratch.waiting) all.clear();
+    ++scratch.search;
+    std::size_t open = 0;
+    const auto reach = [&](std::size_t i, int distance, std::size_t before) {
+        scratch.pads[i].distance = distance, scratch.pads[i].before = before;
+        scratch.waiting[static_cast<std::size_t>(distance % (dearest + 1))].emplace_back(distance, i);
+        ++open;
+    };
     for (std::size_t i = 0; i < marks.size(); ++i)
-        if (marks[i] == Mark::joined) {
-            distance[i] = 0;
-            open.emplace(0, i);
-        }
-    while (!open.empty()) {
-        const auto [d, i] = open.top();
-        open.pop();
-        if (d > distance[i]) continue;
-        const Hole here = grid.hole(i);
-        if (marks[i] == Mark::wanted) {
-            std::vector<Hole> way;
-            for (std::size_t k = i; k != grid.size(); k = before[k]) way.push_back(grid.hole(k));
-            return way;
-        }
-        for (const Hole step : directions) {
-            const Hole next = here + step;
-            if (!grid.has(next) || (grid.at(next) != -1 && grid.at(next) != net)) continue;
-            double cost = dear.empty() ? 1 : 1 + dear[grid.index(next)];
-            for (const Hole side : directions)
-                if (const Hole n = next + side; grid.has(n) && grid.at(n) != -1 && grid.at(n) != net)
-                    cost += creeps;
-            if (d + cost < distance[grid.index(next)]) {
-                distance[grid.index(next)] = d + cost;
-                before[grid.index(next)] = i;
-                open.emplace(d + cost, grid.index(next));
+        if (marks[i] == Mark::joined) scratch.pads[i].seen = scratch.search, reach(i, 0, grid.size());
+    for (int distance = 0; open > 0; ++distance) {
+        auto& here = scratch.waiting[static_cast<std::size_t>(distance % (dearest + 1))];
+        for (std::size_t k = 0; k < here.size(); ++k, --open) {  // none costs nothing: it does not grow
+            const std::size_t i = here[k].second;
+            if (scratch.pads[i].distance != distance) continue;  // there was a shorter way
+            if (marks[i] == Mark::wanted) {
+                std::vector<Hole> way;
+                for (std::size_t at = i; at != grid.size(); at = scratch.pads[at].before)
+                    way.push_back(grid.hole(at));
+                return way;
+            }
+            for (const Hole step : directions) {
+                const Hole next = grid.hole(i) + step;
+                if (!passes(next)) continue;
+                WayScratch::Pad& pad = scratch.pads[grid.index(next)];
+                if (pad.seen != scratch.search)
+                    pad = {scratch.search, std::numeric_limits<int>::max(), cost_of(next), grid.size()};
+                if (distance + pad.cost < pad.distance) reach(grid.index(next), distance + pad.cost, i);
             }
         }
+        here.clear();
     }
     return {};
 }
 
-Negotiated negotiate(const Grid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds) {
+Negotiated negotiate(const Grid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds,
+                     WayScratch& scratch) {
     constexpr double at_first = 0.5, sharper = 1.4, remembered = 0.6;
     Negotiated n{std::vector<std::vector<std::vector<Hole>>>(pads.size()), std::vector<int>(pads.size()),
                  std::vector<double>(grid.size())};
@@ -88,7 +99,7 @@ Negotiated negotiate(const Grid& grid, const std::vector<std::vector<Hole>>& pad
             each_pad(net, [&](std::size_t i) { --users[i]; });
             dear = n.dear;
             for (std::size_t i = 0; i < dear.size(); ++i) dear[i] += present * users[i];
-            n.ways[net] = tree_of(grid, static_cast<int>(net), pads[net], dear);
+            n.ways[net] = tree_of(grid, static_cast<int>(net), pads[net], dear, scratch);
             each_pad(net, [&](std::size_t i) { ++users[i]; });
         }
         bool all_have_their_own = true;

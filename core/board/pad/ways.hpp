@@ -1,4 +1,6 @@
 #pragma once
+#include <cstddef>
+#include <utility>
 #include <vector>
 
 #include "board/holes/hole.hpp"
@@ -30,11 +32,23 @@ class Grid {
 /// What a pad is to the net being routed.
 enum class Mark : char { none, joined, wanted };
 
+/// What find_way() works with: kept from way to way, so that none has to make room anew.
+struct WayScratch {
+    struct Pad {
+        unsigned seen = 0;   // in which search
+        int distance, cost;  // so far; of coming here
+        std::size_t before;
+    };
+    std::vector<Pad> pads{};
+    std::vector<std::vector<std::pair<int, std::size_t>>> waiting{};  // by distance, round and round
+    unsigned search = 0;
+};
+
 /// Shortest way over free or own pads from the joined pads to any wanted one, from there to the joined
 /// (Dijkstra); pads beside another net cost more, since solder may creep there, and each what `dear` says on
 /// top (empty: nothing). Empty if there is none.
 std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& marks,
-                           const std::vector<double>& dear);
+                           const std::vector<double>& dear, WayScratch& scratch);
 
 /// Ways of all nets after they wanted the same pads for a while: every net takes its shortest ways over pads
 /// that others use too, and what two want costs more from round to round, until each has its own (McMurchie &
@@ -44,6 +58,7 @@ struct Negotiated {
     std::vector<int> disputed;                         ///< by net: pads that others took too at the end
     std::vector<double> dear;                          ///< by pad: what was disputed on the way
 };
-Negotiated negotiate(const Grid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds);
+Negotiated negotiate(const Grid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds,
+                     WayScratch& scratch);
 
 }  // namespace elkit

@@ -27,7 +27,7 @@ int longest_line(const HoleParts& parts) {
 
 /// What a board costs in work, as joints on pads do.
 double strip_score(const HoleLayout& l) {
-    constexpr double jumper = 40, link = 6, cut = 2.5, hole = 0.35, link_hole = 0.2;
+    constexpr double jumper = 40, link = 6, cut = 2.5, hole = 0.5, link_hole = 0.2;
     double sum = jumper * static_cast<double>(l.count(Wire::Kind::jumper)) +
                  cut * static_cast<double>(l.cuts.size()) + hole * l.columns() * l.rows();
     for (const Wire& w : l.wires)
@@ -43,16 +43,19 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
         board_tries(parts, choices,
                     {strip_substrate, strips_room, longest_line(parts) + 1, StringShape::stairs}),
         [&](const BoardTry& t, std::uint64_t seed) {
-            return std::make_unique<GroupedPlacer>(parts,
-                                                   clusters(parts, t.board.columns, StringShape::stairs),
+            return std::make_unique<GroupedPlacer>(parts, clusters(parts, t.widest, StringShape::stairs),
                                                    t.board, t.airy, seed, strip_prices);
         },
-        [&](HoleLayout l, bool) {
+        [&](HoleLayout l, const HoleSearch::Care&) {
             join_strips(l, parts);
             crop(l, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
             return l;
         },
-        strip_score, strips_take};
+        strip_score,
+        strip_substrate,
+        choices.columns == 0,
+        choices.rows == 0,
+        strips_take};
     auto best = best_layout(parts, search, progress);
     if (best) turn_to_read(best.value(), *parts.circuit);
     return best;

@@ -44,7 +44,8 @@ Result<std::vector<BoardTry>> tries(const BoardChoices& choices) {
     std::string known;
     for (const BreadboardSize& size : breadboard_sizes()) {
         known += (known.empty() ? "" : ", ") + size.id;
-        if (choices.breadboard.empty() || choices.breadboard == size.id) all.push_back({breadboard(size), 1});
+        if (choices.breadboard.empty() || choices.breadboard == size.id)
+            all.push_back({breadboard(size), 1, size.columns});
     }
     if (all.empty())
         return Error{Fault::design, "/board/breadboard",
@@ -65,11 +66,14 @@ Result<HoleLayout> lay_out_trial(const HoleParts& parts, const BoardChoices& cho
             return std::make_unique<GroupedPlacer>(parts, single_parts(parts), t.board, t.airy, seed,
                                                    trial_prices, owners(t.board, circuit));
         },
-        [&](HoleLayout l, bool) {
+        [&](HoleLayout l, const HoleSearch::Care&) {
             join_trial(l, parts);
             return l;
         },
         trial_score,
+        nullptr,
+        false,
+        false,
         trial_takes,
         "/board/breadboard",
         "a larger breadboard, or a trial of one string of each kind: the others repeat it"};

@@ -1,0 +1,15 @@
+#pragma once
+#include <functional>
+#include <memory>
+
+#include "board/holes/candidate.hpp"
+
+namespace elkit {
+
+/// Takes out one line of holes after the other where the board becomes better by it, and puts one in where
+/// that spares a jumper, as one who moves a board's parts together would. Looks at so many boards at most,
+/// moving parts so often in each; a board of fixed sides is left. False if `told` stops it.
+bool reshape(std::unique_ptr<Candidate>& best, const HoleSearch& search, int boards, int moves,
+             const std::function<bool(double done)>& told);
+
+}  // namespace elkit
