@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <functional>
 #include <map>
@@ -51,7 +52,7 @@ int longest_side(const std::vector<Cluster>& clusters) {
     return static_cast<int>(std::ceil(longest)) + 1;
 }
 
-constexpr std::size_t few_clusters = 16;
+constexpr std::size_t few_clusters = 16, many_clusters = 32;
 
 struct Sides {
     int columns, rows;
@@ -68,24 +69,29 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
     const auto in_one_row = clusters(parts, fixed_columns ? fixed_columns : widest, family.strings);
     const bool has_rows = in_one_row.size() < parts.all.size();
     const double area = family.room * needed_area(in_one_row);
+    const bool few = in_one_row.size() <= few_clusters;
+    constexpr std::array slacks{very_close, closest, 1.75, 2.1, 2.7, 3.6};
+    constexpr std::array aspects{as_one_row, 1.35, 1.0, 1.9};
     std::vector<Sides> all;
-    for (const double slack : {very_close, closest, 1.75, 2.1, 2.7, 3.6})
-        for (const double aspect : {as_one_row, 1.35, 1.0, 1.9}) {
-            if (slack == very_close && in_one_row.size() > few_clusters) continue;
-            if (aspect == as_one_row && (fixed_columns || !has_rows)) continue;
-            Sides t{fixed_columns, fixed_rows, slack / closest};
-            if (aspect == as_one_row)
-                t.columns = longest_side(in_one_row) + 2;
-            else if (t.columns == 0 && t.rows == 0)
-                t.columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
-            if (t.columns == 0) t.columns = std::max(6, static_cast<int>(std::ceil(area * slack / t.rows)));
-            if (t.rows == 0)
-                t.rows = std::max(family.least_rows, static_cast<int>(std::ceil(area * slack / t.columns)));
-            const int longest = longest_side(clusters(parts, t.columns, family.strings));
-            if (fixed_columns == 0) t.columns = std::max(t.columns, longest);
-            if (fixed_rows == 0) t.rows = std::max(t.rows, fixed_columns ? longest : 5);
-            if (std::find(all.begin(), all.end(), t) == all.end()) all.push_back(t);
-        }
+    for (std::size_t k = 0; k < slacks.size() * aspects.size(); ++k) {
+        // of many not all will be tried: one of each slack comes first
+        const double slack = few ? slacks[k / aspects.size()] : slacks[k % slacks.size()],
+                     aspect = few ? aspects[k % aspects.size()] : aspects[k / slacks.size()];
+        if (slack == very_close && !few) continue;
+        if (aspect == as_one_row && (fixed_columns || !has_rows)) continue;
+        Sides t{fixed_columns, fixed_rows, slack / closest};
+        if (aspect == as_one_row)
+            t.columns = longest_side(in_one_row) + 2;
+        else if (t.columns == 0 && t.rows == 0)
+            t.columns = std::max(6, static_cast<int>(std::lround(std::sqrt(area * slack * aspect))));
+        if (t.columns == 0) t.columns = std::max(6, static_cast<int>(std::ceil(area * slack / t.rows)));
+        if (t.rows == 0)
+            t.rows = std::max(family.least_rows, static_cast<int>(std::ceil(area * slack / t.columns)));
+        const int longest = longest_side(clusters(parts, t.columns, family.strings));
+        if (fixed_columns == 0) t.columns = std::max(t.columns, longest);
+        if (fixed_rows == 0) t.rows = std::max(t.rows, fixed_columns ? longest : 5);
+        if (std::find(all.begin(), all.end(), t) == all.end()) all.push_back(t);
+    }
     return all;
 }
 
@@ -97,10 +103,11 @@ struct Effort {
     std::size_t varied;   ///< of them, the best
     int share;            ///< of the rounds that one alone would be varied
     explicit Effort(std::size_t clusters) {
-        const bool few = clusters <= few_clusters;
+        const bool few = clusters <= few_clusters, many = clusters > many_clusters;
         const auto all = static_cast<int>(clusters);
         moves = std::clamp(2000 * all, 8000, 90000), few_moves = 60 * all;
-        lucks = few ? 2 : 1, enough = few ? 9 : 3, varied = few ? 4 : 1, share = few ? 2 : 1;
+        lucks = few ? 2 : 1, enough = few ? 9 : many ? 4 : 8;
+        varied = few ? 4 : many ? 1 : 3, share = 2;
     }
 };
 
