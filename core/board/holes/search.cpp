@@ -107,7 +107,7 @@ struct Effort {
         const auto all = static_cast<int>(clusters);
         moves = std::clamp(2000 * all, 8000, 90000), few_moves = 60 * all;
         lucks = few ? 2 : 1, enough = few ? 9 : many ? 4 : 8;
-        varied = few ? 4 : many ? 1 : 3, share = 2;
+        varied = few ? 4 : many ? 2 : 3, share = 2;
     }
 };
 
@@ -115,7 +115,7 @@ struct Effort {
 int rounds_for(const HoleLayout& layout, std::size_t nets, double takes) {
     constexpr double all = 4e5;
     return static_cast<int>(std::clamp(
-        all / (takes * static_cast<double>(nets) * layout.columns() * layout.rows()), 30.0, 300.0));
+        all / (takes * static_cast<double>(nets) * layout.columns() * layout.rows()), 16.0, 300.0));
 }
 
 using Candidates = std::vector<std::unique_ptr<Candidate>>;
