@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "board/by_hand.hpp"
 #include "board/pad/pad_board.hpp"
 #include "board/strip/strip_board.hpp"
 #include "board/trial/trial_board.hpp"
@@ -110,6 +111,27 @@ void measure_area(const Method& method, const std::string& name, const Design& d
     std::fflush(stdout);
 }
 
+/// From a part that was put elsewhere by hand to the new board: each part by one hole. A line for each:
+/// method, design, parts, median ms, longest ms.
+void measure_drag(const BoardMethod& method, const std::string& name, Design design) {
+    design.board.method = method.id;
+    const auto board = method.make(design.circuit, board_choices(design), {});
+    if (!board) return;
+    std::vector<double> took;
+    for (const BoardPart& p : board.value().parts) {
+        const auto moved = moved_by_hand(design, board.value(), p.designator, 2.54, 0);
+        if (!moved) continue;
+        const auto start = std::chrono::steady_clock::now();
+        (void)method.make(moved.value().circuit, board_choices(moved.value()), {});
+        took.push_back(
+            std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
+    }
+    std::sort(took.begin(), took.end());
+    std::printf("%s:%s:%zu:%.0f:%.0f\n", method.id.c_str(), name.c_str(), took.size(), took[took.size() / 2],
+                took.back());
+    std::fflush(stdout);
+}
+
 }  // namespace
 }  // namespace elkit
 
@@ -117,6 +139,12 @@ int main(int count, char** values) {
     using namespace elkit;
     if (count > 2 && std::string(values[1]) == "random") {
         for (const Method& method : methods) measure_random(method, std::atoi(values[2]));
+        return 0;
+    }
+    if (count > 1 && std::string(values[1]) == "drag") {  // drag [DESIGN]
+        for (const char* id : {"pad", "strip"})
+            for (const auto& [name, design] : all_designs())
+                if (count < 3 || name == values[2]) measure_drag(*find_board_method(id), name, design);
         return 0;
     }
     if (count > 3 && std::string(values[1]) == "area") {  // area SECONDS DESIGN

@@ -36,7 +36,7 @@ struct BoardPart {
     PartPlace place = PartPlace::board;
     Footprint footprint;
     double x = 0, y = 0,
-           turn = 0;  ///< of its first pad [mm, degrees], on boards where parts can be put anywhere
+           turn = 0;  ///< of its first pad [mm from the upper left corner, degrees]; 0 where it has none
 };
 
 /// A wire that joins two places of the board.
@@ -117,6 +117,9 @@ std::string room_text(double width, double height);
 /// The choices of a design, with its lights where its face has them and the face's outline, if so chosen.
 BoardChoices board_choices(const Design& design);
 
+/// True if its parts were put by hand on a board of holes: a place among holes means nothing elsewhere.
+bool put_on_holes(const BoardChoices& choices);
+
 /// A side for a file or print: what differs from the circuit stands on it.
 Drawing side_on_paper(const Board& board, std::size_t side);
 
@@ -127,6 +130,7 @@ struct BoardMethod {
     std::function<Result<Board>(const Circuit&, const BoardChoices&, const Progress&)> make;
     std::string tools, risk;  ///< in words, to compare
     bool by_hand = false;     ///< parts can be put where one wants them
+    bool drawn = false;       ///< tracks, areas and outline too: its copper is not there from the start
 };
 /// Pads, strips, and all that makings() has; to be asked for once a user's own are taken up.
 const std::vector<BoardMethod>& board_methods();

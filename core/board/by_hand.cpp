@@ -6,13 +6,25 @@
 #include <cmath>
 #include <cstdio>
 #include <sstream>
+#include <tuple>
+#include <utility>
 
 #include "board/copper/geometry.hpp"
+#include "board/holes/hole.hpp"
 
 namespace elkit {
 namespace {
 
 double on_hand_grid(double mm) { return hand_grid * std::round(mm / hand_grid); }
+
+/// By whole holes, and at least one the way it goes furthest.
+std::pair<double, double> by_holes(double dx, double dy) {
+    double across = std::round(dx / hole_pitch), down = std::round(dy / hole_pitch);
+    if (across == 0 && down == 0 && (dx != 0 || dy != 0))
+        (std::abs(dx) >= std::abs(dy) ? across : down) =
+            std::copysign(1, std::abs(dx) >= std::abs(dy) ? dx : dy);
+    return {across * hole_pitch, down * hole_pitch};
+}
 
 /// To a tenth of a µm, as files have it.
 double as_written(double mm) { return std::round(mm * 1e4) / 1e4; }
@@ -40,6 +52,8 @@ Result<Design> changed(const Design& design, const Board& board, const std::stri
 }  // namespace
 
 Design with_spots(Design design, const Board& board) {
+    const bool on_holes = board.layers == 0;
+    if (put_on_holes(design.board) != on_holes) design.board.spots.clear();
     for (const BoardPart& part : board.parts) {
         auto& spots = design.board.spots;
         const auto at = std::find_if(spots.begin(), spots.end(),
@@ -58,6 +72,7 @@ Design with_spots(Design design, const Board& board) {
 
 Result<Design> moved_by_hand(const Design& design, const Board& board, const std::string& part, double dx,
                              double dy) {
+    if (board.layers == 0) std::tie(dx, dy) = by_holes(dx, dy);
     return changed(design, board, part, [&](PartSpot& spot, const BoardPart&) {
         spot.x = on_hand_grid(spot.x + dx), spot.y = on_hand_grid(spot.y + dy), spot.locked = true;
     });
@@ -65,11 +80,15 @@ Result<Design> moved_by_hand(const Design& design, const Board& board, const std
 
 Result<Design> turned_by_hand(const Design& design, const Board& board, const std::string& part,
                               double degrees) {
+    const bool on_holes = board.layers == 0;
     return changed(design, board, part, [&](PartSpot& spot, const BoardPart& lying) {
         const Box& b = lying.footprint.body;
         const Point middle{(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2};
         const Point was = turned(middle, spot.turn), now = turned(middle, spot.turn + degrees);
-        spot.x = on_hand_grid(spot.x + was.x - now.x), spot.y = on_hand_grid(spot.y + was.y - now.y);
+        double dx = was.x - now.x, dy = was.y - now.y;
+        if (on_holes)
+            dx = hole_pitch * std::round(dx / hole_pitch), dy = hole_pitch * std::round(dy / hole_pitch);
+        spot.x = on_hand_grid(spot.x + dx), spot.y = on_hand_grid(spot.y + dy);
         spot.turn = std::fmod(spot.turn + degrees + 720, 360), spot.locked = true;
     });
 }
@@ -129,10 +148,12 @@ Design arranged_anew(Design design) {
     std::erase_if(design.board.spots,
                   [&](const PartSpot& s) { return !s.locked || has_place(design, s.part); });
     design.board.pulls.clear();  // they were for parts that lay elsewhere
+    if (design.board.spots.empty()) design.board.ways_by.clear();
     return tracks_anew(std::move(design));
 }
 
 Design tracks_anew(Design design) {
+    if (put_on_holes(design.board)) return design;  // it says whose holes the spots are
     design.board.ways.clear(), design.board.ways_by.clear();
     return design;
 }

@@ -155,7 +155,7 @@ struct BoardChoices {
     std::vector<PartSpot> spots;              ///< parts put by hand
     std::vector<KeepOut> keep_out;
     std::vector<TrackPull> pulls;
-    std::string ways_by;  ///< the method that laid the ways, which are for no other
+    std::string ways_by;  ///< the method that laid the ways, or whose holes the spots are: for no other kind
     std::vector<TrackWay> ways;
     std::vector<BoardText> texts;
     Extra extra;

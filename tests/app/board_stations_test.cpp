@@ -223,6 +223,34 @@ TEST_F(BoardWindow, APartIsTurnedAndMovedByKeysAndKept) {
     settle();
 }
 
+TEST_F(BoardWindow, APartOfAPadBoardIsDraggedFromHoleToHole) {
+    auto* station = milled("firefly-jar");
+    pick(box(station, "how the board is made"), "pad");
+    settle();
+    const Board before = *ask(window->session().boardQuery());
+    auto* hand = station->findChild<HandPanel*>();
+    EXPECT_EQ(hand->table()->rowCount(), static_cast<int>(design().circuit.parts.size()));
+    PictureView* side = station->sides()->picture(0);
+    side->setFocus();
+    side->select("part:R1");
+    QTest::keyClick(side, Qt::Key_Up, Qt::ShiftModifier);
+    settle();
+    ASSERT_NE(spot_of(design(), "R1"), nullptr);
+    EXPECT_TRUE(spot_of(design(), "R1")->locked);
+    EXPECT_NEAR(spot_of(design(), "R1")->y, before.part("R1")->y - 2.54, 0.01) << "by a whole hole";
+    EXPECT_NEAR(spot_of(design(), "Q1")->y, before.part("Q1")->y, 0.01);
+    const auto after = ask(window->session().boardQuery());
+    ASSERT_TRUE(after) << after.error().text();
+    EXPECT_EQ(after->differences, std::vector<std::string>{});
+    EXPECT_EQ(after->part("Q1")->x - after->part("C1")->x, before.part("Q1")->x - before.part("C1")->x);
+    window->session().undoStack().undo();
+    settle();
+    EXPECT_TRUE(design().board.spots.empty());
+    EXPECT_EQ(ask(window->session().boardQuery())->size, before.size);
+    while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
+    settle();
+}
+
 /// Where a place of the picture is in the view.
 QPoint in_view(const PictureView* view, double x, double y) {
     const Box board = view->drawing().bounds("board");
@@ -357,7 +385,7 @@ TEST_F(BoardWindow, ShapeAndWhatFillsItAreChosen) {
     EXPECT_EQ(board->differences, std::vector<std::string>{});
     pick(box(station, "how the board is made"), "pad");
     settle();
-    EXPECT_FALSE(box(hand, "shape")->isEnabled()) << "parts on holes find their places";
+    EXPECT_FALSE(box(hand, "shape")->isEnabled()) << "it has the shape of its holes";
     while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
     settle();
 }

@@ -80,12 +80,12 @@ void BoardSides::setHighlight(const QString& ref) {
     for (PictureView* view : pictures_) view->setHighlight(ref);
 }
 
-void BoardSides::setMovable(bool movable) {
+void BoardSides::setMovable(bool parts, bool tracks) {
     using Kinds = std::vector<std::string>;
     for (PictureView* view : pictures_) {
-        view->setMovable(movable ? Kinds{"part:"} : Kinds{});
-        view->setPullable(movable ? Kinds{"net:", "pull:"} : Kinds{});
-        view->setFraming(movable);
+        view->setMovable(parts ? Kinds{"part:"} : Kinds{});
+        view->setPullable(tracks ? Kinds{"net:", "pull:"} : Kinds{});
+        view->setFraming(tracks);
     }
 }
 

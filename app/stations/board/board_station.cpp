@@ -167,8 +167,8 @@ QWidget* BoardStation::proofPage() {
 
 void BoardStation::focusRef(const QString& ref) {
     if (ref.startsWith(QLatin1String("part:"))) return sides_->setHighlight(ref);
-    const bool by_hand = copper_fields_->isVisibleTo(copper_fields_->parentWidget());
-    QWidget* first = by_hand ? copper_form_->field("board_width") : form_->field("columns");
+    const bool drawn = copper_fields_->isVisibleTo(copper_fields_->parentWidget());
+    QWidget* first = drawn ? copper_form_->field("board_width") : form_->field("columns");
     tabs_->showPage(first->parentWidget()->parentWidget());
     first->setFocus();
 }
@@ -185,11 +185,11 @@ void BoardStation::refresh() {
     method_->setCurrentIndex(
         std::max(0, method_->findData(QString::fromStdString(session().design().board.method))));
     const BoardMethod* method = find_board_method(session().design().board.method);
-    const bool by_hand = method && method->by_hand;
-    holes_fields_->setVisible(!by_hand), copper_fields_->setVisible(by_hand), files_->setVisible(by_hand);
-    sides_->setMovable(by_hand);
+    const bool drawn = method && method->drawn;
+    holes_fields_->setVisible(!drawn), copper_fields_->setVisible(drawn), files_->setVisible(drawn);
+    sides_->setMovable(method && method->by_hand, drawn);
     if (method) {  // the tools of boards of copper leave no room for it
-        setSubtitle(by_hand ? QString() : said(method->about));
+        setSubtitle(drawn ? QString() : said(method->about));
         method_->setToolTip(said(method->about));
     }
     const BoardQuery query = session().boardQuery();

@@ -191,18 +191,19 @@ void HandPanel::keep(bool locked) {
 
 void HandPanel::refresh() {
     const BoardMethod* method = find_board_method(session_.design().board.method);
-    const bool by_hand = method && method->by_hand;
-    for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_, tracks_, shape_, area_, lights_,
-                                                      parting_, free_, passed_, words_})
+    const bool by_hand = method && method->by_hand, drawn = method && method->drawn;
+    for (QWidget* w :
+         {static_cast<QWidget*>(turn_), static_cast<QWidget*>(keep_), static_cast<QWidget*>(anew_)})
         w->setEnabled(by_hand);
+    for (QWidget* w :
+         std::initializer_list<QWidget*>{tracks_, shape_, area_, lights_, parting_, free_, passed_, words_})
+        w->setEnabled(drawn);
     const BoardChoices& chosen = session_.design().board;
     if (!by_hand) {
         board_.reset();
         table_->setRowCount(0);
         filled_ = {};
-        return tell(
-            tr("On a grid of holes parts find their places by themselves. Milled and ordered boards let you "
-               "put them."));
+        return tell(tr("On this board parts find their places by themselves."));
     }
     QStringList nets{tr("nothing")};
     for (const std::string& net : session_.design().circuit.nets()) nets << said(net);
@@ -230,6 +231,11 @@ void HandPanel::refresh() {
     filled_ = query.key();
     board_ = *made;
     fill(*board_);
+    if (!drawn)
+        return tell(
+            tr("Drag a part from hole to hole, or turn it with R; Shift and the arrow keys move it. It "
+               "then stays, and the joints follow. Tracks, areas and shapes are of milled and ordered "
+               "boards."));
     tell(
         tr("Drag a part, or turn it with R; Shift and the arrow keys move it. It then stays, and tracks "
            "follow. Drag a track to where it should pass. Shift and the mouse draw an area that stays free. "
@@ -243,7 +249,9 @@ void HandPanel::fill(const Board& board) {
     for (int row = 0; row < table_->rowCount(); ++row) {
         const BoardPart& p = board.parts[static_cast<std::size_t>(row)];
         bool stays = false;
-        for (const PartSpot& s : session_.design().board.spots) stays |= s.part == p.designator && s.locked;
+        if (put_on_holes(session_.design().board) == (board.layers == 0))
+            for (const PartSpot& s : session_.design().board.spots)
+                stays |= s.part == p.designator && s.locked;
         int column = 0;
         for (const QString& text : {said(p.designator), millimetres(p.x), millimetres(p.y),
                                     tr("%1°").arg(p.turn), stays ? tr("yes") : QString()}) {

@@ -107,6 +107,7 @@ BoardMethod copper_method(const std::string& id) {
         making.milled() ? "mill, engraving bit, drills, iron" : "iron",
         making.milled() ? "a warped blank cuts too shallow; dust; burrs that join tracks"
                         : "a fault comes home in every board, and costs the wait again",
+        true,
         true};
 }
 

@@ -54,7 +54,8 @@ class CopperPlan {
             if (!circuit_.find(choices_.spots[k].part))
                 return Error{Fault::design, fmt::format("/board/spots/{}/part", k),
                              "there is no part \"" + choices_.spots[k].part + "\"", "a part of the circuit"};
-            spots_[choices_.spots[k].part] = &choices_.spots[k];
+            if (choices_.spots[k].of_face || !put_on_holes(choices_))
+                spots_[choices_.spots[k].part] = &choices_.spots[k];
         }
         for (Mounted& m : all.value()) {
             if (m.footprint.surface && layers() < 2)
@@ -103,7 +104,9 @@ class CopperPlan {
     std::vector<CopperCluster> groups(double widest) const {
         std::vector<CopperCluster> all;
         std::vector<bool> taken(parts_.size(), false);
-        if (const auto on_holes = hole_parts(circuit_, wired_choices(circuit_, choices_)))
+        BoardChoices wired = wired_choices(circuit_, choices_);
+        wired.spots.clear();
+        if (const auto on_holes = hole_parts(circuit_, wired))
             for (const Cluster& c : clusters(on_holes.value(), static_cast<int>(widest / hole_pitch))) {
                 CopperCluster cluster;
                 bool alone = c.members.size() < 2;

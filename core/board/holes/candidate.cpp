@@ -23,6 +23,12 @@ bool Candidate::place(int moves) {
     return true;
 }
 
+bool Candidate::put() {
+    if (!placer_->make_room()) return false;
+    spots_ = placer_->spots(), layout = finished({true});
+    return true;
+}
+
 void Candidate::finish() {
     placer_->put(spots_);
     HoleLayout other = finished({true});

@@ -21,6 +21,8 @@ class Candidate {
     Candidate(const HoleParts& parts, const HoleSearch& search, BoardTry attempt, std::uint64_t luck = 0);
     /// False if the parts do not fit.
     bool place(int moves);
+    /// As parts were put by hand; false if they cannot lie so.
+    bool put();
     /// Looks once more for ways round each other.
     void finish();
     /// Moves a few parts, and keeps that if the board becomes better by it.

@@ -101,9 +101,11 @@ Placement placed_within(const Placement& member, const Placement& whole) {
 
 std::vector<Cluster> clusters(const HoleParts& parts, int widest, StringShape shape) {
     std::vector<Column> columns;
-    for (const Chain& chain : chains(*parts.circuit))
-        if (chain.count(Role::diode_light) > 0)
-            if (auto column = column_of(chain, parts, shape)) columns.push_back(std::move(*column));
+    const bool by_hand = std::any_of(parts.all.begin(), parts.all.end(), [](const auto& p) { return p.put; });
+    if (!by_hand)
+        for (const Chain& chain : chains(*parts.circuit))
+            if (chain.count(Role::diode_light) > 0)
+                if (auto column = column_of(chain, parts, shape)) columns.push_back(std::move(*column));
     // first those that share both rails, then what is left with one in common
     std::vector<Cluster> all;
     std::set<const HolePart*> placed;

@@ -91,8 +91,13 @@ Board board_of(const HoleLayout& l, const HoleParts& parts) {
     b.size = l.board.size;
     for (const PinHole& pin : l.pins)
         b.pins.push_back({pin.designator, pin.pin, pin.net, l.board.name(pin.hole)});
-    for (const HolePart& p : parts.all)
+    const auto middle = [](int hole) { return (hole + 0.5) * hole_pitch; };
+    for (const HolePart& p : parts.all) {
         b.parts.push_back({p.part->designator, p.place, p.footprint, 0, 0, 0});
+        if (const Placement* at = l.placement(p.part->designator))
+            b.parts.back().x = middle(at->at.column), b.parts.back().y = middle(at->at.row),
+            b.parts.back().turn = 90 * at->turn;
+    }
     b.groups = extract_groups(l);
     b.differences = layout_differences(l, *parts.circuit);
     const auto nets = hole_nets(l);

@@ -3,8 +3,11 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <set>
+
+#include "board/board.hpp"
 
 namespace elkit {
 
@@ -17,12 +20,58 @@ GridFootprint on_grid(const Footprint& f) {
     return g;
 }
 
+bool HoleParts::all_put() const {
+    return !all.empty() && std::all_of(all.begin(), all.end(), [](const HolePart& p) {
+        return p.put || p.shapes.front().pins.empty();
+    });
+}
+
+bool HoleParts::any_stays() const {
+    return std::any_of(all.begin(), all.end(), [](const HolePart& p) { return p.stays; });
+}
+
 std::vector<std::string> HoleParts::on_wires() const {
     std::vector<std::string> names;
     for (const HolePart& p : all)
         if (p.place != PartPlace::board) names.push_back(p.part->designator);
     return names;
 }
+
+namespace {
+
+/// To the nearest hole, by quarter turns.
+std::optional<Error> put(HoleParts& parts, const PartSpot& spot, std::size_t index) {
+    const auto at = std::find_if(parts.all.begin(), parts.all.end(),
+                                 [&](const HolePart& p) { return p.part->designator == spot.part; });
+    if (at == parts.all.end())
+        return Error{Fault::design, fmt::format("/board/spots/{}/part", index),
+                     "there is no part \"" + spot.part + "\"", "a part of the circuit"};
+    if (spot.of_face) return {};
+    const auto hole = [](double mm) { return static_cast<int>(std::lround(mm / hole_pitch - 0.5)); };
+    at->put =
+        Placement{spot.part, {hole(spot.x), hole(spot.y)}, static_cast<int>(std::lround(spot.turn / 90)) & 3};
+    at->stays = spot.locked;
+    return {};
+}
+
+/// All that was put lies together from the corner on, as far as sides are not chosen.
+void from_the_corner(HoleParts& parts, const BoardChoices& choices) {
+    int column = 1 << 20, row = 1 << 20;
+    for (const HolePart& p : parts.all)
+        if (p.put) {
+            const Box b = room_taken(p, *p.put);
+            column = std::min(column, static_cast<int>(std::floor(b.x0))),
+            row = std::min(row, static_cast<int>(std::floor(b.y0)));
+        }
+    const int room = parts.all_put() ? room_to_move : 0;
+    for (HolePart& p : parts.all)
+        if (p.put) {
+            if (choices.columns <= 0 && (room > 0 || column < 0)) p.put->at.column += room - column;
+            if (choices.rows <= 0 && (room > 0 || row < 0)) p.put->at.row += room - row;
+        }
+}
+
+}  // namespace
 
 Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices) {
     auto parts = mounted(circuit, choices);
@@ -44,6 +93,10 @@ Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices
                              "a footprint on a grid of 2.54 mm"};
         out.all.push_back({m.part, m.place, std::move(m.footprint), {std::move(shape)}});
     }
+    if (put_on_holes(choices))
+        for (std::size_t k = 0; k < choices.spots.size(); ++k)
+            if (auto error = put(out, choices.spots[k], k)) return *error;
+    from_the_corner(out, choices);
     return out;
 }
 
@@ -73,6 +126,15 @@ Box placed_body(const GridFootprint& f, const Placement& p) {
     const auto [bx, by] = turn(f.body.x1, f.body.y1);
     return {p.at.column + std::min(ax, bx), p.at.row + std::min(ay, by), p.at.column + std::max(ax, bx),
             p.at.row + std::max(ay, by)};
+}
+
+Box room_taken(const HolePart& part, const Placement& placement) {
+    Box room = placed_body(part.shapes[static_cast<std::size_t>(placement.shape)], placement);
+    for (const PinHole& pin : placed_pins(part, placement)) {
+        const double x = pin.hole.column, y = pin.hole.row;
+        room = {std::min(room.x0, x), std::min(room.y0, y), std::max(room.x1, x), std::max(room.y1, y)};
+    }
+    return room;
 }
 
 }  // namespace elkit

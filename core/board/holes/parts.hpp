@@ -1,4 +1,5 @@
 #pragma once
+#include <optional>
 #include <string>
 #include <utility>
 #include <vector>
@@ -21,13 +22,25 @@ struct GridFootprint {
 };
 GridFootprint on_grid(const Footprint& footprint);
 
+struct Placement {
+    std::string designator;
+    Hole at;        ///< hole of the footprint's first pin
+    int turn = 0;   ///< quarter turns clockwise, seen from the component side
+    int shape = 0;  ///< which of its shapes
+    bool operator==(const Placement&) const = default;
+};
+
 /// A part as it goes into holes.
 struct HolePart {
     const Part* part;
     PartPlace place;
     Footprint footprint;
     std::vector<GridFootprint> shapes;  ///< the ways its legs can be bent; the first as its footprint says
+    std::optional<Placement> put{};     ///< where it was put by hand
+    bool stays = false;                 ///< there, whatever else is laid anew
 };
+
+inline constexpr int room_to_move = 6;  ///< holes round parts that were all put by hand
 
 /// All parts of a circuit, in its order. The circuit must outlive it.
 struct HoleParts {
@@ -37,18 +50,13 @@ struct HoleParts {
     const HolePart& of(const Part& part) const {
         return all[static_cast<std::size_t>(&part - circuit->parts.data())];
     }
+    /// True if each was put somewhere by hand; false if there are none.
+    bool all_put() const;
+    bool any_stays() const;
     std::vector<std::string> on_wires() const;  ///< designators of what is not on the board
 };
-/// Errors: as of mounted(); a footprint whose legs do not reach holes of their own.
+/// Errors: as of mounted(); a footprint whose legs do not reach holes of their own; a spot of no part.
 Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices);
-
-struct Placement {
-    std::string designator;
-    Hole at;        ///< hole of the footprint's first pin
-    int turn = 0;   ///< quarter turns clockwise, seen from the component side
-    int shape = 0;  ///< which of its shapes
-    bool operator==(const Placement&) const = default;
-};
 
 struct PinHole {
     std::string designator, pin, net;
@@ -58,6 +66,8 @@ struct PinHole {
 /// Holes of a placed part, and the box its body takes, in hole units.
 std::vector<PinHole> placed_pins(const HolePart& part, const Placement& placement);
 Hole placed_hole(Hole offset, const Placement& placement);
+/// The body and the holes of a placed part, in hole units.
+Box room_taken(const HolePart& part, const Placement& placement);
 Box placed_body(const GridFootprint& footprint, const Placement& placement);
 
 }  // namespace elkit

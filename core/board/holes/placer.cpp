@@ -45,9 +45,43 @@ Placer::Placer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate 
             if (pieces_[i].nets[k] >= 0)
                 members_[static_cast<std::size_t>(pieces_[i].nets[k])].emplace_back(i, k);
     for (Piece& p : pieces_) {
-        scatter(p);
+        if (const auto& put = p.first().put)
+            settle(p, {put->at, put->turn, put->shape}), p.stays = p.first().stays;
+        else
+            scatter(p);
         if (p.single() && is(*p.first().part, Role::diode_light)) lights_.push_back(&p);
     }
+}
+
+bool Placer::lies_free(const Piece& p) const {
+    return inside(p) && std::none_of(pieces_.begin(), pieces_.end(),
+                                     [&](const Piece& o) { return &o != &p && overlap(o, p); });
+}
+
+bool Placer::make_room() {
+    for (std::size_t k = 0; k < pieces_.size(); ++k) {
+        stop_point();
+        if (!pieces_[k].stays && !lies_free(pieces_[k]) && !step_aside(k)) return false;
+    }
+    return std::all_of(pieces_.begin(), pieces_.end(), [&](const Piece& p) { return lies_free(p); });
+}
+
+bool Placer::step_aside(std::size_t index) {
+    constexpr double turning = 1;  // holes
+    Piece& piece = pieces_[index];
+    const Spot was = spot_of(piece);
+    Spot best = was;
+    double least = std::numeric_limits<double>::infinity();
+    for (int row = 0; row < board_.rows; ++row)
+        for (int column = 0; column < board_.columns; ++column)
+            for (int turn = 0; turn < 4; ++turn) {
+                const double far = holes_between({column, row}, was.at) + (turn == was.turn ? 0 : turning);
+                if (far >= least) continue;
+                settle(piece, {{column, row}, turn, was.shape});
+                if (lies_free(piece)) least = far, best = spot_of(piece);
+            }
+    settle(piece, best), touch_nets(piece.nets);
+    return least < std::numeric_limits<double>::infinity();
 }
 
 bool Placer::run(int moves) {
@@ -79,6 +113,7 @@ bool Placer::anneal(int moves, double hottest) {
         const double worst = -heat * std::log(1 - random_.unit());  // that is still taken (Metropolis)
         const auto index = static_cast<std::size_t>(random_.below(static_cast<int>(pieces_.size())));
         Piece& piece = pieces_[index];
+        if (piece.stays) continue;
         Costs& before = costs[index];
         if (!before.known) before = {true, standing(index) + spread(), joining_of(index)};
         const Spot there = spot_of(piece);
@@ -111,13 +146,14 @@ bool Placer::pack() {
     const auto area = [](const Piece& p) {
         return (p.outline.x1 - p.outline.x0) * (p.outline.y1 - p.outline.y0);
     };
-    std::stable_sort(order.begin(), order.end(), [&](auto* a, auto* b) { return area(*a) > area(*b); });
+    std::stable_sort(order.begin(), order.end(),
+                     [&](auto* a, auto* b) { return a->stays != b->stays ? a->stays : area(*a) > area(*b); });
     for (std::size_t k = 0; k < order.size(); ++k) {
         const auto free = [&] {
             return inside(*order[k]) && std::none_of(order.begin(), order.begin() + static_cast<int>(k),
                                                      [&](auto* o) { return overlap(*o, *order[k]); });
         };
-        bool found = false;
+        bool found = order[k]->stays;
         for (int place = 0; place < 4 * board_.columns * board_.rows && !found; ++place) {
             settle(*order[k], {{place / 4 % board_.columns, place / 4 / board_.columns}, place % 4, 0});
             found = free();

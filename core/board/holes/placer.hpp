@@ -23,6 +23,9 @@ class Placer {
     Placer& operator=(const Placer&) = delete;
     virtual ~Placer() = default;
 
+    /// From where parts were put by hand: what stays is left, and what it lies over moves to the nearest
+    /// place that is free. False where there is none, or what stays lies over each other or beside the board.
+    bool make_room();
     /// From anywhere, or failing that from parts laid beside each other; true if none overlap at the end and
     /// it is sound.
     bool run(int moves);
@@ -52,6 +55,7 @@ class Placer {
         std::vector<int> nets;  // index of each hole's net, −1 without one
         Box body{};
         Box outline{};  // of body and holes
+        bool stays = false;
         const HolePart& first() const { return *cluster.members.front().part; }
         bool single() const { return cluster.members.size() == 1; }
         int shapes() const { return single() ? static_cast<int>(first().shapes.size()) : 1; }
@@ -92,6 +96,9 @@ class Placer {
     /// Lays the largest first, each in the first place that is free; false if one finds none.
     bool pack();
     void scatter(Piece& p);
+    bool lies_free(const Piece& p) const;
+    /// To the nearest place where it is.
+    bool step_aside(std::size_t piece);
     void propose(Piece& p, double heat);
     void settle(Piece& p, const Spot& spot);
     /// Its legs come, or go.

@@ -1,3 +1,4 @@
+#include "board/holes/put.hpp"
 #include "board/holes/search.hpp"
 #include "board/pad/pad_board.hpp"
 #include "board/pad/pad_placer.hpp"
@@ -16,8 +17,10 @@ double pad_score(const HoleLayout& l) {
 
 Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choices,
                                 const Progress& progress) {
+    const bool stay = parts.any_stays();
     const HoleSearch search{
-        board_tries(parts, choices, BoardFamily{pad_substrate}),
+        round_what_stays(board_tries(parts, choices, BoardFamily{pad_substrate}), parts, choices,
+                         pad_substrate),
         [&](const BoardTry& t, std::uint64_t seed) {
             return std::make_unique<PadPlacer>(parts, clusters(parts, t.widest), t.board, t.airy, seed);
         },
@@ -28,10 +31,11 @@ Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choi
         },
         pad_score,
         pad_substrate,
-        choices.columns == 0,
-        choices.rows == 0};
+        choices.columns == 0 && !stay,
+        choices.rows == 0 && !stay};
+    if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);
-    if (best) turn_to_read(best.value(), *parts.circuit);
+    if (best && !stay) turn_to_read(best.value(), *parts.circuit);
     return best;
 }
 

@@ -114,7 +114,7 @@ BoardMethod pad_method() {
             make_pad_board,
             "iron, side cutter",
             "a joint too much or too few: each is made by hand",
-            false};
+            true};
 }
 
 }  // namespace elkit

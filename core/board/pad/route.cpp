@@ -16,8 +16,8 @@ struct Attempt {
 };
 
 /// Routes the nets in the given order; what finds no way gets a jumper.
-Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std::vector<std::size_t>& order,
-                const std::vector<double>& dear, WayScratch& scratch) {
+Attempt attempt(PadGrid grid, const std::vector<std::vector<Hole>>& pads,
+                const std::vector<std::size_t>& order, const std::vector<double>& dear, WayScratch& scratch) {
     Attempt out;
     std::vector<Mark> marks(grid.size());
     for (const std::size_t net : order) {
@@ -54,7 +54,7 @@ Attempt attempt(Grid grid, const std::vector<std::vector<Hole>>& pads, const std
 
 /// What the nets agree on; those that still dispute go last, over what is left. `dear`: by pad, what was
 /// disputed.
-Attempt as_negotiated(Grid grid, const std::vector<std::vector<Hole>>& pads, int rounds,
+Attempt as_negotiated(PadGrid grid, const std::vector<std::vector<Hole>>& pads, int rounds,
                       std::vector<double>& dear, WayScratch& scratch) {
     Negotiated n = negotiate(grid, pads, rounds, scratch);
     dear = std::move(n.dear);
@@ -81,7 +81,7 @@ Attempt as_negotiated(Grid grid, const std::vector<std::vector<Hole>>& pads, int
 }  // namespace
 
 void route_board(HoleLayout& layout, RouteEffort effort, std::size_t worth_sparing) {
-    Grid grid(layout.columns(), layout.rows());
+    PadGrid grid(layout.columns(), layout.rows());
     std::map<std::string, std::size_t> index;
     std::vector<std::vector<Hole>> pads;
     for (const auto& pin : layout.pins) {

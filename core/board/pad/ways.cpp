@@ -16,7 +16,7 @@ constexpr int dearest = 255;    // of these, for one pad
 Hole operator+(Hole a, Hole b) { return {a.column + b.column, a.row + b.row}; }
 
 /// The ways of a net, joining its pads one after the other; what finds none is left out.
-std::vector<std::vector<Hole>> tree_of(const Grid& grid, int net, const std::vector<Hole>& pads,
+std::vector<std::vector<Hole>> tree_of(const PadGrid& grid, int net, const std::vector<Hole>& pads,
                                        const std::vector<double>& dear, WayScratch& scratch) {
     std::vector<Mark> marks(grid.size(), Mark::none);
     for (const Hole h : pads) marks[grid.index(h)] = Mark::wanted;
@@ -32,7 +32,7 @@ std::vector<std::vector<Hole>> tree_of(const Grid& grid, int net, const std::vec
 
 }  // namespace
 
-std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& marks,
+std::vector<Hole> find_way(const PadGrid& grid, int net, const std::vector<Mark>& marks,
                            const std::vector<double>& dear, WayScratch& scratch) {
     const auto passes = [&](Hole h) { return grid.has(h) && (grid.at(h) == -1 || grid.at(h) == net); };
     const auto cost_of = [&](Hole h) {
@@ -78,7 +78,7 @@ std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& m
     return {};
 }
 
-Negotiated negotiate(const Grid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds,
+Negotiated negotiate(const PadGrid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds,
                      WayScratch& scratch) {
     constexpr double at_first = 0.5, sharper = 1.4, remembered = 0.6;
     Negotiated n{std::vector<std::vector<std::vector<Hole>>>(pads.size()), std::vector<int>(pads.size()),

@@ -8,9 +8,9 @@
 namespace elkit {
 
 /// Which net owns each pad; −1 free, −2 a lead without a net.
-class Grid {
+class PadGrid {
   public:
-    Grid(int columns, int rows)
+    PadGrid(int columns, int rows)
         : columns_(columns), rows_(rows), owner_(static_cast<std::size_t>(columns * rows), -1) {}
     bool has(Hole h) const { return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_; }
     int& at(Hole h) { return owner_[index(h)]; }
@@ -47,7 +47,7 @@ struct WayScratch {
 /// Shortest way over free or own pads from the joined pads to any wanted one, from there to the joined
 /// (Dijkstra); pads beside another net cost more, since solder may creep there, and each what `dear` says on
 /// top (empty: nothing). Empty if there is none.
-std::vector<Hole> find_way(const Grid& grid, int net, const std::vector<Mark>& marks,
+std::vector<Hole> find_way(const PadGrid& grid, int net, const std::vector<Mark>& marks,
                            const std::vector<double>& dear, WayScratch& scratch);
 
 /// Ways of all nets after they wanted the same pads for a while: every net takes its shortest ways over pads
@@ -58,7 +58,7 @@ struct Negotiated {
     std::vector<int> disputed;                         ///< by net: pads that others took too at the end
     std::vector<double> dear;                          ///< by pad: what was disputed on the way
 };
-Negotiated negotiate(const Grid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds,
+Negotiated negotiate(const PadGrid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds,
                      WayScratch& scratch);
 
 }  // namespace elkit

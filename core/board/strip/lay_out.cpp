@@ -1,6 +1,7 @@
 #include <algorithm>
 
 #include "board/holes/grouped_placer.hpp"
+#include "board/holes/put.hpp"
 #include "board/holes/search.hpp"
 #include "board/strip/strip_board.hpp"
 
@@ -39,9 +40,12 @@ double strip_score(const HoleLayout& l) {
 
 Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
                                   const Progress& progress) {
+    const bool stay = parts.any_stays();
     const HoleSearch search{
-        board_tries(parts, choices,
-                    {strip_substrate, strips_room, longest_line(parts) + 1, StringShape::stairs}),
+        round_what_stays(
+            board_tries(parts, choices,
+                        {strip_substrate, strips_room, longest_line(parts) + 1, StringShape::stairs}),
+            parts, choices, strip_substrate),
         [&](const BoardTry& t, std::uint64_t seed) {
             return std::make_unique<GroupedPlacer>(parts, clusters(parts, t.widest, StringShape::stairs),
                                                    t.board, t.airy, seed, strip_prices);
@@ -53,11 +57,12 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
         },
         strip_score,
         strip_substrate,
-        choices.columns == 0,
-        choices.rows == 0,
+        choices.columns == 0 && !stay,
+        choices.rows == 0 && !stay,
         strips_take};
+    if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);
-    if (best) turn_to_read(best.value(), *parts.circuit);
+    if (best && !stay) turn_to_read(best.value(), *parts.circuit);
     return best;
 }
 

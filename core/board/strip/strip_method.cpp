@@ -59,7 +59,7 @@ BoardMethod strip_method() {
             make_strip_board,
             "iron, 4 mm drill in the hand, side cutter",
             "a cut that is not through, or a hair of solder between strips",
-            false};
+            true};
 }
 
 }  // namespace elkit

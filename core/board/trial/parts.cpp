@@ -31,6 +31,7 @@ Result<HoleParts> trial_parts(const Circuit& circuit, const BoardChoices& choice
     if (!parts) return parts;
     for (HolePart& p : parts.value().all) {
         GridFootprint& shape = p.shapes.front();
+        p.put.reset(), p.stays = false;  // those were holes of the board to come
         shape.edge = false;
         // cells and what else hangs on leads stay beside it, whatever holds them later: cells come last
         if (is(*p.part, Role::on_leads) && p.place == PartPlace::board) p.place = PartPlace::leads;
