@@ -297,16 +297,19 @@ TEST_F(Cli, LocksPartsOfABoard) {
 TEST_F(Cli, LocksPartsOfABoardOfHoles) {
     for (const std::string method : {"pad", "strip"}) {
         const json board = ask("board demo:firefly-jar --method " + method +
-                               " --columns 24 --rows 20 --lock R1=13.97,13.97,90 --lock C1=24.13,24.13");
+                               " --columns 24 --rows 20 --lock R1=13.97,13.97,90 --lock C1=24.13,24.13,90");
         EXPECT_TRUE(board["differences"].empty()) << method;
         EXPECT_EQ(board["parts"]["R1"]["a"], "F6") << method << ": 13.97 mm is the middle of the sixth hole";
         EXPECT_EQ(board["parts"]["C1"]["+"].is_null() ? board["parts"]["C1"]["a"] : board["parts"]["C1"]["+"],
                   "J10");
     }
+    EXPECT_NE(cli("board demo:firefly-jar --method strip --lock C1=24.13,24.13").err.find("other places"),
+              std::string::npos)
+        << "both its legs in one strip, with no hole between to cut";
     EXPECT_NE(cli("board demo:firefly-jar --method pad --lock R77=5,5").err.find("no part \"R77\""),
               std::string::npos);
     EXPECT_NE(cli("board demo:firefly-jar --method pad --columns 24 --rows 20 --lock R1=200,5")
-                  .err.find("beside the board"),
+                  .err.find("other places"),
               std::string::npos);
 }
 

@@ -18,7 +18,7 @@ double pad_score(const HoleLayout& l) {
 Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choices,
                                 const Progress& progress) {
     const bool stay = parts.any_stays();
-    const HoleSearch search{
+    HoleSearch search{
         round_what_stays(board_tries(parts, choices, BoardFamily{pad_substrate}), parts, choices,
                          pad_substrate),
         [&](const BoardTry& t, std::uint64_t seed) {
@@ -33,6 +33,7 @@ Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choi
         pad_substrate,
         choices.columns == 0 && !stay,
         choices.rows == 0 && !stay};
+    if (stay) search.larger = "other places for the parts that stay, or a larger board";
     if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);
     if (best && !stay) turn_to_read(best.value(), *parts.circuit);

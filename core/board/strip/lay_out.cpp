@@ -41,7 +41,7 @@ double strip_score(const HoleLayout& l) {
 Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
                                   const Progress& progress) {
     const bool stay = parts.any_stays();
-    const HoleSearch search{
+    HoleSearch search{
         round_what_stays(
             board_tries(parts, choices,
                         {strip_substrate, strips_room, longest_line(parts) + 1, StringShape::stairs}),
@@ -60,6 +60,7 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
         choices.columns == 0 && !stay,
         choices.rows == 0 && !stay,
         strips_take};
+    if (stay) search.larger = "other places for the parts that stay, or a larger board";
     if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);
     if (best && !stay) turn_to_read(best.value(), *parts.circuit);
