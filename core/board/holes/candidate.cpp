@@ -24,7 +24,7 @@ bool Candidate::place(int moves) {
 }
 
 bool Candidate::put() {
-    if (!placer_->make_room()) return false;
+    if (!placer_->make_room() || !placer_->sound()) return false;
     spots_ = placer_->spots(), layout = finished({true});
     return true;
 }

@@ -37,7 +37,9 @@ Error cannot_lie(const HoleParts& parts, const Substrate& board) {
             if (&b != &a && b.stays && room_taken(b, *b.put).overlaps(x))
                 return error(fmt::format("{} lies over {}", a.part->designator, b.part->designator));
     }
-    return error(fmt::format("there is no room on {} beside the parts that stay", board.size));
+    return error(board.kind == Substrate::Kind::strips
+                     ? "two nets meet in one strip with no hole between to cut, or there is no room"
+                     : fmt::format("there is no room on {} beside the parts that stay", board.size));
 }
 
 }  // namespace

@@ -200,6 +200,25 @@ TEST_P(PutOnHoles, ABoardOfChosenSidesSaysWhatLiesBesideIt) {
     EXPECT_NE(after.error().found.find("beside the board"), std::string::npos) << after.error().found;
 }
 
+TEST(PutOnStrips, EveryMoveGivesItsCircuitOrSaysWhyNot) {
+    Design design = demo("harbour-beacon");
+    design.board.method = "strip";
+    const Board board = ask(BoardQuery{design.circuit, board_choices(design)}).value();
+    int boards = 0;
+    for (const BoardPart& p : board.parts)
+        for (const auto& [dx, dy] : {std::pair{2.54, 0.0}, {0.0, 2.54}, {-5.08, 0.0}}) {
+            const Design next = moved_by_hand(design, board, p.designator, dx, dy).value();
+            const auto after = ask(BoardQuery{next.circuit, board_choices(next)});
+            if (after) {
+                EXPECT_EQ(after.value().differences, std::vector<std::string>{}) << p.designator;
+                ++boards;
+            } else {
+                EXPECT_EQ(after.error().place, "/board/spots") << p.designator;
+            }
+        }
+    EXPECT_GT(boards, 3);
+}
+
 INSTANTIATE_TEST_SUITE_P(Some, PutOnHoles,
                          testing::Values(Case{"pad", "firefly-jar"}, Case{"pad", "twin-blinker"},
                                          Case{"strip", "twin-blinker"}, Case{"strip", "pier-lantern"}),
