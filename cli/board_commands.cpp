@@ -63,13 +63,13 @@ Result<BoardChoices> choices_from(const BoardOptions& o, BoardChoices choices) {
         if (!areas) return areas.error();
         choices.keep_out = std::move(areas).value();
     }
-    if (o.tracks_anew && !put_on_holes(choices)) choices.ways.clear(), choices.ways_by.clear();
+    if (o.tracks_anew && !choices.ways.empty()) choices.ways.clear(), choices.ways_by.clear();
     if (!o.area.empty()) choices.area = o.area == "none" ? "" : o.area;
     const BoardMethod* method = find_board_method(choices.method);
-    const bool on_holes = method && !method->drawn;
-    if (!o.lock.empty() && put_on_holes(choices) != on_holes)
-        choices.spots.clear();  // of another kind of board
-    if (!o.lock.empty() && on_holes) choices.ways.clear(), choices.ways_by = choices.method;
+    if (!o.lock.empty() && !spots_are_for(choices, choices.method)) {  // they lie on another kind of board
+        choices.spots.clear(), choices.ways.clear();
+        choices.ways_by = method && !method->drawn ? choices.method : "";
+    }
     for (const std::string& text : o.lock) {
         auto spot = spot_from(text);
         if (!spot) return spot.error();

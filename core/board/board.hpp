@@ -117,8 +117,9 @@ std::string room_text(double width, double height);
 /// The choices of a design, with its lights where its face has them and the face's outline, if so chosen.
 BoardChoices board_choices(const Design& design);
 
-/// True if its parts were put by hand on a board of holes: a place among holes means nothing elsewhere.
-bool put_on_holes(const BoardChoices& choices);
+/// True if parts were put by hand on a board of this method: places among holes hold for the method they were
+/// put on, others for all whose copper is drawn.
+bool spots_are_for(const BoardChoices& choices, std::string_view method);
 
 /// A side for a file or print: what differs from the circuit stands on it.
 Drawing side_on_paper(const Board& board, std::size_t side);

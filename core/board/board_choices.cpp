@@ -9,17 +9,21 @@ BoardChoices board_choices(const Design& design) {
     if (choices.shape == "outline" && choices.outline.empty()) choices.outline = design.face.outline;
     if (choices.lights != "face") return choices;
     for (const FacePlace& place : design.face.places) {
-        const auto by_hand =
-            !put_on_holes(choices) && std::any_of(choices.spots.begin(), choices.spots.end(),
-                                                  [&](const PartSpot& s) { return s.part == place.light; });
+        const auto by_hand = spots_are_for(choices, choices.method) &&
+                             std::any_of(choices.spots.begin(), choices.spots.end(),
+                                         [&](const PartSpot& s) { return s.part == place.light; });
         if (!by_hand && design.circuit.find(place.light))
             choices.spots.push_back({place.light, place.x, place.y, 0, true, true, {}});
     }
     return choices;
 }
 
-bool put_on_holes(const BoardChoices& choices) {
-    return choices.ways_by == "pad" || choices.ways_by == "strip";
+bool spots_are_for(const BoardChoices& choices, std::string_view method) {
+    const auto on_holes = [](std::string_view id) {
+        const BoardMethod* m = find_board_method(id);
+        return m && !m->drawn;
+    };
+    return on_holes(method) || on_holes(choices.ways_by) ? choices.ways_by == method : true;
 }
 
 }  // namespace elkit

@@ -52,8 +52,7 @@ Result<Design> changed(const Design& design, const Board& board, const std::stri
 }  // namespace
 
 Design with_spots(Design design, const Board& board) {
-    const bool on_holes = board.layers == 0;
-    if (put_on_holes(design.board) != on_holes) design.board.spots.clear();
+    if (!spots_are_for(design.board, board.method)) design.board.spots.clear();
     for (const BoardPart& part : board.parts) {
         auto& spots = design.board.spots;
         const auto at = std::find_if(spots.begin(), spots.end(),
@@ -153,7 +152,7 @@ Design arranged_anew(Design design) {
 }
 
 Design tracks_anew(Design design) {
-    if (put_on_holes(design.board)) return design;  // it says whose holes the spots are
+    if (design.board.ways.empty()) return design;  // then it says whose holes the spots are
     design.board.ways.clear(), design.board.ways_by.clear();
     return design;
 }

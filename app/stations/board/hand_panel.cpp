@@ -124,7 +124,9 @@ void HandPanel::buildChoices(QBoxLayout* column) {
         next.board.texts = std::move(texts).value();
         session_.edit(std::move(next), tr("write on the board"));
     });
-    column->addLayout(form);
+    choices_ = new QWidget;
+    choices_->setLayout(form);
+    column->addWidget(choices_);
 }
 
 QString HandPanel::part() const {
@@ -192,12 +194,8 @@ void HandPanel::keep(bool locked) {
 void HandPanel::refresh() {
     const BoardMethod* method = find_board_method(session_.design().board.method);
     const bool by_hand = method && method->by_hand, drawn = method && method->drawn;
-    for (QWidget* w :
-         {static_cast<QWidget*>(turn_), static_cast<QWidget*>(keep_), static_cast<QWidget*>(anew_)})
-        w->setEnabled(by_hand);
-    for (QWidget* w :
-         std::initializer_list<QWidget*>{tracks_, shape_, area_, lights_, parting_, free_, passed_, words_})
-        w->setEnabled(drawn);
+    for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_}) w->setEnabled(by_hand);
+    tracks_->setVisible(drawn), choices_->setVisible(drawn);
     const BoardChoices& chosen = session_.design().board;
     if (!by_hand) {
         board_.reset();
@@ -249,7 +247,7 @@ void HandPanel::fill(const Board& board) {
     for (int row = 0; row < table_->rowCount(); ++row) {
         const BoardPart& p = board.parts[static_cast<std::size_t>(row)];
         bool stays = false;
-        if (put_on_holes(session_.design().board) == (board.layers == 0))
+        if (spots_are_for(session_.design().board, board.method))
             for (const PartSpot& s : session_.design().board.spots)
                 stays |= s.part == p.designator && s.locked;
         int column = 0;

@@ -36,6 +36,7 @@ class HandPanel : public TabPanel {
 
     DataTable* table_;
     QPushButton *turn_, *anew_, *tracks_;
+    QWidget* choices_;  ///< of boards whose copper is drawn
     QCheckBox* keep_;
     QComboBox *shape_, *area_, *lights_, *parting_;
     QLineEdit *free_, *passed_, *words_;

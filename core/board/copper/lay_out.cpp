@@ -54,7 +54,7 @@ class CopperPlan {
             if (!circuit_.find(choices_.spots[k].part))
                 return Error{Fault::design, fmt::format("/board/spots/{}/part", k),
                              "there is no part \"" + choices_.spots[k].part + "\"", "a part of the circuit"};
-            if (choices_.spots[k].of_face || !put_on_holes(choices_))
+            if (choices_.spots[k].of_face || spots_are_for(choices_, making_.id))
                 spots_[choices_.spots[k].part] = &choices_.spots[k];
         }
         for (Mounted& m : all.value()) {

@@ -23,10 +23,11 @@ bool Candidate::place(int moves) {
     return true;
 }
 
-bool Candidate::put() {
-    if (!placer_->make_room() || !placer_->sound()) return false;
+Candidate::Put Candidate::put() {
+    if (!placer_->make_room()) return Put::no_room;
+    if (!placer_->sound()) return Put::not_to_be_joined;
     spots_ = placer_->spots(), layout = finished({true});
-    return true;
+    return Put::fits;
 }
 
 void Candidate::finish() {
@@ -43,7 +44,7 @@ bool Candidate::vary(int moves) {
     return true;
 }
 
-std::unique_ptr<Candidate> Candidate::reshaped(const Reshaping& how, int moves) const {
+std::unique_ptr<Candidate> Candidate::reshaped(const Reshaping& how, int moves) {
     if (spots_.empty()) return nullptr;
     placer_->put(spots_);
     const Placement& there = layout.placements.front();

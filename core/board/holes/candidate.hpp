@@ -21,14 +21,15 @@ class Candidate {
     Candidate(const HoleParts& parts, const HoleSearch& search, BoardTry attempt, std::uint64_t luck = 0);
     /// False if the parts do not fit.
     bool place(int moves);
-    /// As parts were put by hand; false if they cannot lie so.
-    bool put();
+    /// As parts were put by hand; without a layout if they cannot lie so.
+    enum class Put { fits, no_room, not_to_be_joined };
+    Put put();
     /// Looks once more for ways round each other.
     void finish();
     /// Moves a few parts, and keeps that if the board becomes better by it.
     bool vary(int moves);
     /// The board with a line more or less, its parts moved a little then; nullptr if they do not fit.
-    std::unique_ptr<Candidate> reshaped(const Reshaping& how, int moves) const;
+    std::unique_ptr<Candidate> reshaped(const Reshaping& how, int moves);
 
     std::size_t jumpers() const { return layout.count(Wire::Kind::jumper); }
     double airy() const { return attempt_.airy; }

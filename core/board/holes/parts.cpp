@@ -93,7 +93,7 @@ Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices
                              "a footprint on a grid of 2.54 mm"};
         out.all.push_back({m.part, m.place, std::move(m.footprint), {std::move(shape)}});
     }
-    if (put_on_holes(choices))
+    if (spots_are_for(choices, choices.method))
         for (std::size_t k = 0; k < choices.spots.size(); ++k)
             if (auto error = put(out, choices.spots[k], k)) return *error;
     from_the_corner(out, choices);

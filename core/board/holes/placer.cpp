@@ -2,7 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
 #include <limits>
+#include <optional>
 
 #include "quantity/stop.hpp"
 
@@ -67,21 +69,26 @@ bool Placer::make_room() {
 }
 
 bool Placer::step_aside(std::size_t index) {
-    constexpr double turning = 1;  // holes
     Piece& piece = pieces_[index];
     const Spot was = spot_of(piece);
-    Spot best = was;
-    double least = std::numeric_limits<double>::infinity();
-    for (int row = 0; row < board_.rows; ++row)
-        for (int column = 0; column < board_.columns; ++column)
-            for (int turn = 0; turn < 4; ++turn) {
-                const double far = holes_between({column, row}, was.at) + (turn == was.turn ? 0 : turning);
-                if (far >= least) continue;
-                settle(piece, {{column, row}, turn, was.shape});
-                if (lies_free(piece)) least = far, best = spot_of(piece);
-            }
-    settle(piece, best), touch_nets(piece.nets);
-    return least < std::numeric_limits<double>::infinity();
+    const int furthest = board_.columns + board_.rows + holes_between(was.at, {});
+    std::optional<Spot> nearest;  // that is free
+    bool joins = false;           // there, all can still be joined
+    for (int far = 0; far <= furthest && !joins; ++far) {
+        stop_point();
+        for (int across = -far; across <= far && !joins; ++across)
+            for (const int down : {std::abs(across) - far, far - std::abs(across)})
+                for (int turn = 0; turn < 4 && !joins; ++turn) {
+                    settle(piece,
+                           {{was.at.column + across, was.at.row + down}, (was.turn + turn) & 3, was.shape});
+                    if (!lies_free(piece)) continue;
+                    if (!nearest) nearest = spot_of(piece);
+                    joins = sound();
+                }
+    }
+    if (!joins) settle(piece, nearest.value_or(was));
+    touch_nets(piece.nets);
+    return nearest.has_value();
 }
 
 bool Placer::run(int moves) {

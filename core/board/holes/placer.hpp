@@ -97,7 +97,7 @@ class Placer {
     bool pack();
     void scatter(Piece& p);
     bool lies_free(const Piece& p) const;
-    /// To the nearest place where it is.
+    /// To the nearest place where it is, rather where all can still be joined.
     bool step_aside(std::size_t piece);
     void propose(Piece& p, double heat);
     void settle(Piece& p, const Spot& spot);

@@ -22,12 +22,12 @@ Hole extent(const HoleParts& parts, bool only_what_stays) {
     return last;
 }
 
+Error error(std::string found) {
+    return {Fault::design, "/board/spots", std::move(found), "other places, or parts that need not stay"};
+}
+
 /// What is wrong with parts that stay.
 Error cannot_lie(const HoleParts& parts, const Substrate& board) {
-    const auto error = [](std::string found) {
-        return Error{Fault::design, "/board/spots", std::move(found),
-                     "other places, or parts that need not stay"};
-    };
     for (const HolePart& a : parts.all) {
         if (!a.stays) continue;
         const Box x = room_taken(a, *a.put);
@@ -37,9 +37,7 @@ Error cannot_lie(const HoleParts& parts, const Substrate& board) {
             if (&b != &a && b.stays && room_taken(b, *b.put).overlaps(x))
                 return error(fmt::format("{} lies over {}", a.part->designator, b.part->designator));
     }
-    return error(board.kind == Substrate::Kind::strips
-                     ? "two nets meet in one strip with no hole between to cut, or there is no room"
-                     : fmt::format("there is no room on {} beside the parts that stay", board.size));
+    return error(fmt::format("there is no room on {} beside the parts that stay", board.size));
 }
 
 }  // namespace
@@ -51,7 +49,15 @@ Result<HoleLayout> layout_as_put(const HoleParts& parts, const BoardChoices& cho
               rows = choices.rows > 0 ? static_cast<int>(choices.rows) : last.row + room_to_move;
     constexpr double airy = 2;
     Candidate candidate(parts, search, {search.board(columns, rows), airy, columns});
-    if (!candidate.put()) return cannot_lie(parts, search.board(columns, rows));
+    switch (candidate.put()) {
+        case Candidate::Put::no_room:
+            return cannot_lie(parts, search.board(columns, rows));
+        case Candidate::Put::not_to_be_joined:
+            return error(
+                "two nets meet in one strip with no hole between to cut, or one has no hole left for a wire");
+        case Candidate::Put::fits:
+            break;
+    }
     return std::move(candidate.layout);
 }
 

@@ -181,6 +181,9 @@ TEST_P(PutOnHoles, PlacesAmongHolesMeanNothingOnCopperNorTheOtherWayRound) {
     EXPECT_FALSE(back.board.spots.empty());
     back.board.method = GetParam().method;
     EXPECT_EQ(made(back).value().size, board.size) << "spots of a milled board";
+    Design other = next, fresh = design;  // nor on the other board of holes, as when methods are compared
+    other.board.method = fresh.board.method = std::string(GetParam().method) == "pad" ? "strip" : "pad";
+    EXPECT_EQ(made(other).value().size, made(fresh).value().size);
 }
 
 TEST_P(PutOnHoles, ASpotOfNoPartIsAnError) {
