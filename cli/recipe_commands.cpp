@@ -8,6 +8,7 @@
 #include "command/command.hpp"
 #include "design/delta.hpp"
 #include "design/file.hpp"
+#include "drawer/values.hpp"
 #include "formats/svg.hpp"
 #include "power/plain_cells.hpp"
 #include "recipes/measured.hpp"

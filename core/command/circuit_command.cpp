@@ -10,14 +10,14 @@
 
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
-#include "command/described_part.hpp"
-#include "command/part_places.hpp"
-#include "command/words.hpp"
 #include "engine/history.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
 #include "recipes/blocks.hpp"
+#include "words/described_part.hpp"
+#include "words/part_places.hpp"
+#include "words/words.hpp"
 
 namespace elkit {
 namespace {

@@ -11,8 +11,6 @@
 #include "circuit/edit.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/circuit_command.hpp"
-#include "command/described_part.hpp"
-#include "command/part_places.hpp"
 #include "command/recipe_command.hpp"
 #include "design/delta.hpp"
 #include "design/fields.hpp"
@@ -23,6 +21,8 @@
 #include "quantity/plain_text.hpp"
 #include "recipes/asking.hpp"
 #include "recipes/blocks.hpp"
+#include "words/described_part.hpp"
+#include "words/part_places.hpp"
 
 namespace elkit {
 namespace {

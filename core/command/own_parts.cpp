@@ -13,8 +13,8 @@
 #include "board/footprint.hpp"
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
-#include "command/vocabulary.hpp"
 #include "formats/folders.hpp"
+#include "words/vocabulary.hpp"
 
 namespace elkit {
 namespace {

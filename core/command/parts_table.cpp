@@ -10,11 +10,11 @@
 #include "circuit/names.hpp"
 #include "circuit/part_kind.hpp"
 #include "command/command.hpp"
-#include "command/described_part.hpp"
 #include "formats/csv.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
 #include "recipes/blocks.hpp"
+#include "words/described_part.hpp"
 
 namespace elkit {
 namespace {

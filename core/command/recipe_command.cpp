@@ -8,12 +8,12 @@
 #include <sstream>
 
 #include "catalogue/catalogue.hpp"
-#include "command/words.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
 #include "recipes/asking.hpp"
 #include "recipes/blocks.hpp"
 #include "recipes/ways_out.hpp"
+#include "words/words.hpp"
 
 namespace elkit {
 namespace {

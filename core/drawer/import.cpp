@@ -11,11 +11,11 @@
 
 #include "circuit/part_kind.hpp"
 #include "circuit/part_words.hpp"
-#include "command/described_part.hpp"
 #include "drawer/identity.hpp"
 #include "embedded.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
+#include "words/described_part.hpp"
 
 namespace elkit {
 namespace {

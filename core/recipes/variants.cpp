@@ -55,10 +55,6 @@ void look(const Ask& ask, const Design& trial, std::size_t block, const Sized& s
 
 }  // namespace
 
-Environment values_in(const std::vector<DrawerItem>& drawer) {
-    return {owned_resistors(drawer), owned_capacitors(drawer), {}};
-}
-
 VariantsQuery::VariantsQuery(const Design& of, std::size_t which, const Conditions& under, Environment own)
     : block(which), conditions(as_seen(of.circuit, fresh(of.circuit, under))), drawer(std::move(own)) {
     design.circuit = of.circuit, design.blocks = of.blocks;

@@ -1,5 +1,4 @@
 #pragma once
-#include "drawer/item.hpp"
 #include "engine/queries.hpp"
 #include "recipes/blocks.hpp"
 
@@ -32,8 +31,5 @@ struct VariantsQuery {
 /// with_goals().
 Result<Design> with_variant(const Design& design, std::size_t block, const Variant& variant,
                             const Environment& drawer);
-
-/// The values in stock.
-Environment values_in(const std::vector<DrawerItem>& drawer);
 
 }  // namespace elkit

@@ -19,6 +19,7 @@
 #include "app/widgets/goals_form.hpp"
 #include "app/widgets/owned_box.hpp"
 #include "app/widgets/picture_view.hpp"
+#include "drawer/values.hpp"
 #include "recipes/effect.hpp"
 #include "recipes/variants.hpp"
 #include "recipes/ways_out.hpp"

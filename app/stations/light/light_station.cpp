@@ -32,6 +32,7 @@
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_words.hpp"
 #include "command/command.hpp"
+#include "drawer/values.hpp"
 #include "drawing/array.hpp"
 #include "quantity/preferred.hpp"
 #include "recipes/variants.hpp"

@@ -200,29 +200,31 @@ TEST_P(Kind, GoesOnABoardIntoTheStepsAndTheLeaflet) {
     Design d;
     d.name = "Around a " + kind.name;
     d.circuit = around(kind);
+    Store store;
+    const Ask ask(store);
     const auto board = ask(BoardQuery{d.circuit, d.board});
     ASSERT_TRUE(board) << board.error().text();
-    EXPECT_TRUE(board.value().differences.empty()) << board.value().differences.front();
+    EXPECT_TRUE(board->differences.empty()) << board->differences.front();
     const auto steps = ask(StepsQuery{d.circuit, d.board, false});
     ASSERT_TRUE(steps) << steps.error().text();
     const std::string name = part().designator;
     bool built = false;
-    for (const BuildStep& s : steps.value()) {
+    for (const BuildStep& s : *steps) {
         for (const auto& words : {s.title, s.text, s.polarity, s.caution})
             EXPECT_EQ(words.find('{'), std::string::npos) << s.id << ": " << words;
         built = built || s.id == "solder." + name || s.id == "wire." + name;
     }
     EXPECT_TRUE(built) << name << " is built at some step";
     if (kind.polarised && !kind.is(Role::on_leads) && !kind.is(Role::bench)) {
-        for (const BuildStep& s : steps.value())
+        for (const BuildStep& s : *steps)
             if (s.id == "solder." + name) {
                 EXPECT_FALSE(s.polarity.empty()) << "which way round?";
             }
     }
     const auto pages = ask(LeafletQuery{d, demo_stock()});
     ASSERT_TRUE(pages) << pages.error().text();
-    const auto list = ask(parts_query(d, demo_stock())).value();
-    const bool listed = std::any_of(list.lines.begin(), list.lines.end(), [&](const PartsLine& l) {
+    const auto list = ask(parts_query(d, demo_stock()));
+    const bool listed = std::any_of(list->lines.begin(), list->lines.end(), [&](const PartsLine& l) {
         return l.designators.find(name) != std::string::npos;
     });
     EXPECT_EQ(listed, !kind.is(Role::bench));

@@ -7,10 +7,10 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/part_kind.hpp"
-#include "command/described_part.hpp"
 #include "engine/operating_point.hpp"
 #include "support/circuits.hpp"
 #include "support/designs.hpp"
+#include "words/described_part.hpp"
 
 namespace elkit::test {
 namespace {

@@ -2,7 +2,6 @@
 #include <gtest/gtest.h>
 
 #include "circuit/edit.hpp"
-#include "design/demo.hpp"
 #include "design/file.hpp"
 #include "engine/long_run.hpp"
 #include "power/standby.hpp"
@@ -342,12 +341,6 @@ TEST(CircuitFindings, WhatDrainsWithEverythingOff) {
     auto none = lines;
     none.resize(4);
     expect_silent(design(none), "standby-drain");
-}
-
-TEST(CircuitFindings, DemosAreSoundCircuits) {
-    for (const Demo& demo : demos())
-        for (const auto& f : findings(read_design(demo.text).value()))
-            EXPECT_NE(f.severity, Severity::error) << demo.id << ": " << f.title << " " << f.detail;
 }
 
 TEST(Standby, KnowsHowAGadgetIsOff) {

@@ -5,6 +5,7 @@
 #include "design/demo.hpp"
 #include "design/file.hpp"
 #include "drawer/import.hpp"
+#include "drawer/values.hpp"
 #include "kit/leaflet.hpp"
 #include "light/light.hpp"
 #include "recipes/variants.hpp"
@@ -35,12 +36,14 @@ void ask_everything(Store& store, const Design& d, const Conditions& c) {
 class Demos : public ::testing::TestWithParam<std::string> {};
 
 /// One test, as everything of a demo takes seconds.
-TEST_P(Demos, AreComputedOnceAndThenOnlyWhatChanges) {
+TEST_P(Demos, AreSoundAndComputedOnceAndThenOnlyWhatChanges) {
     const Design d = read_design(find_demo(GetParam())->text).value();
     Store store;
     const Ask ask(store);
     ask_everything(store, d, {});
     EXPECT_EQ(store.repeated(), 0u);
+    for (const Finding& f : review(ask, d, {}, demo_stock()))
+        EXPECT_NE(f.severity, Severity::error) << f.title << " " << f.detail;
     const auto before = store.counts();
     ask_everything(store, d, {});
     EXPECT_EQ(store.counts(), before) << "asked again, nothing is computed";

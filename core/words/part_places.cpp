@@ -1,4 +1,4 @@
-#include "command/part_places.hpp"
+#include "words/part_places.hpp"
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -7,8 +7,8 @@
 #include <map>
 
 #include "circuit/edit.hpp"
-#include "command/words.hpp"
 #include "quantity/plain_text.hpp"
+#include "words/words.hpp"
 
 namespace elkit {
 namespace {

@@ -1,4 +1,4 @@
-#include "command/vocabulary.hpp"
+#include "words/vocabulary.hpp"
 
 #include <fmt/format.h>
 

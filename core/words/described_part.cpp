@@ -1,4 +1,4 @@
-#include "command/described_part.hpp"
+#include "words/described_part.hpp"
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -14,13 +14,13 @@
 #include "circuit/part_kind.hpp"
 #include "circuit/part_words.hpp"
 #include "circuit/type_words.hpp"
-#include "command/part_places.hpp"
-#include "command/part_values.hpp"
-#include "command/vocabulary.hpp"
-#include "command/words.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
+#include "words/part_places.hpp"
+#include "words/part_values.hpp"
+#include "words/vocabulary.hpp"
+#include "words/words.hpp"
 
 namespace elkit {
 namespace {

@@ -1,4 +1,4 @@
-#include "command/part_values.hpp"
+#include "words/part_values.hpp"
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -9,10 +9,10 @@
 
 #include "catalogue/catalogue.hpp"
 #include "circuit/type_words.hpp"
-#include "command/words.hpp"
 #include "quantity/format.hpp"
 #include "quantity/parse.hpp"
 #include "quantity/plain_text.hpp"
+#include "words/words.hpp"
 
 namespace elkit {
 namespace {
