@@ -2,6 +2,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
+#include <cstdlib>
 #include <iostream>
 
 #include "board/board.hpp"
@@ -26,19 +28,30 @@ struct BoardOptions {
     bool tracks_anew = false, compare = false, write = false;
 };
 
-/// "R1=12.7,5.08,90": a part, mm of its first pad, degrees.
+/// "R1=12.7,5.08,90,15.24": a part, mm of its first pad, degrees, mm from leg to leg.
 Result<PartSpot> spot_from(const std::string& text) {
     const auto equals = text.find('=');
     PartSpot spot;
     spot.part = text.substr(0, equals);
-    char rest = 0;
-    const int read = equals == std::string::npos ? 0
-                                                 : std::sscanf(text.c_str() + equals + 1, "%lf,%lf,%lf%c",
-                                                               &spot.x, &spot.y, &spot.turn, &rest);
-    const bool near = std::abs(spot.x) <= 500 && std::abs(spot.y) <= 500 && std::abs(spot.turn) <= 360;
-    if (spot.part.empty() || (read != 2 && read != 3) || !near)
+    std::vector<double> numbers;
+    bool read = equals != std::string::npos;
+    for (std::size_t from = equals; read && from != std::string::npos;) {
+        const auto comma = text.find(',', from + 1);
+        const std::string word = text.substr(from + 1, comma == std::string::npos ? comma : comma - from - 1);
+        char* end = nullptr;
+        numbers.push_back(std::strtod(word.c_str(), &end));
+        read = !word.empty() && *end == '\0';
+        from = comma;
+    }
+    read = read && numbers.size() >= 2 && numbers.size() <= 4;
+    numbers.resize(4);
+    spot.x = numbers[0], spot.y = numbers[1], spot.turn = numbers[2], spot.span = numbers[3];
+    const bool near = std::abs(spot.x) <= 500 && std::abs(spot.y) <= 500 && std::abs(spot.turn) <= 360 &&
+                      spot.span >= 0 && spot.span <= 500;
+    if (spot.part.empty() || !read || !near)
         return Error{Fault::usage, "--lock", "\"" + text + "\"",
-                     "part, mm from the left and from above, degrees: R1=12.7,5.08,90"};
+                     "part, mm from the left and from above, degrees, on holes mm from leg to leg: "
+                     "R1=12.7,5.08,90"};
     return spot;
 }
 
@@ -63,7 +76,7 @@ Result<BoardChoices> choices_from(const BoardOptions& o, BoardChoices choices) {
         if (!areas) return areas.error();
         choices.keep_out = std::move(areas).value();
     }
-    if (o.tracks_anew && !choices.ways.empty()) choices.ways.clear(), choices.ways_by.clear();
+    if (o.tracks_anew) forget_ways(choices);
     if (!o.area.empty()) choices.area = o.area == "none" ? "" : o.area;
     const BoardMethod* method = find_board_method(choices.method);
     if (!o.lock.empty() && !spots_are_for(choices, choices.method)) {  // they lie on another kind of board
@@ -302,13 +315,15 @@ std::vector<Command> board_commands() {
              sub.add_option("--layers", o->layers, "of copper; 0: as the method has it")->check(within(0, 2));
              sub.add_option("--track", o->track, "mm wide where there is room")->check(within(0, 20));
              sub.add_option("--area", o->area, "net that fills what is free, or none");
-             sub.add_option("--lock", o->lock, "part=x,y,turn: stays there, mm and degrees; several times");
+             sub.add_option("--lock", o->lock,
+                            "part=x,y,turn,span: stays there, mm, degrees and, on holes, mm from leg to leg; "
+                            "several times");
              sub.add_option(
                  "--pass", o->pass,
                  "what tracks pass, instead of the design's: \"GND 12.7 8.9; OUT 20 5 component\", or none");
              sub.add_option("--free", o->free, "areas without parts and tracks: \"20 10 30 15; …\", or none");
              sub.add_flag("--tracks-anew", o->tracks_anew,
-                          "all tracks are laid again; parts stay where they are");
+                          "all tracks, or joints of a pad board, are laid again; parts stay where they are");
              sub.add_flag("--compare", o->compare, "all methods beside each other, for this batch");
              sub.add_flag("--write", o->write, "puts these choices into FILE");
              sub.add_option("--svg", o->svg, "writes each side at true size: NAME-1.svg, NAME-2.svg");

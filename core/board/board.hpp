@@ -37,6 +37,8 @@ struct BoardPart {
     Footprint footprint;
     double x = 0, y = 0,
            turn = 0;  ///< of its first pad [mm from the upper left corner, degrees]; 0 where it has none
+    double span = 0;  ///< mm from leg to leg, where they are bent otherwise than the footprint is sold
+    std::vector<double> spans{};  ///< mm that they can be bent to, its own first; empty: there is no choice
 };
 
 /// A wire that joins two places of the board.
@@ -86,7 +88,7 @@ struct Board {
     std::vector<Neighbours> neighbours;    ///< nets between which solder must not flow
     std::vector<NetCopper> copper;         ///< empty on boards of holes
     std::vector<SupplyPath> supplies;      ///< likewise
-    std::vector<TrackWay> ways;            ///< likewise, so that they can be kept
+    std::vector<TrackWay> ways;            ///< tracks, or joints of pads, so that they can be kept
     std::vector<BoardSide> sides;
     std::vector<BoardWire> wires;
     std::vector<BoardWork> works;
@@ -120,6 +122,9 @@ BoardChoices board_choices(const Design& design);
 /// True if parts were put by hand on a board of this method: places among holes hold for the method they were
 /// put on, others for all whose copper is drawn.
 bool spots_are_for(const BoardChoices& choices, std::string_view method);
+
+/// Tracks or joints are laid anew; parts stay.
+void forget_ways(BoardChoices& choices);
 
 /// A side for a file or print: what differs from the circuit stands on it.
 Drawing side_on_paper(const Board& board, std::size_t side);

@@ -13,9 +13,15 @@ BoardChoices board_choices(const Design& design) {
                              std::any_of(choices.spots.begin(), choices.spots.end(),
                                          [&](const PartSpot& s) { return s.part == place.light; });
         if (!by_hand && design.circuit.find(place.light))
-            choices.spots.push_back({place.light, place.x, place.y, 0, true, true, {}});
+            choices.spots.push_back({place.light, place.x, place.y, 0, true, true, 0, {}});
     }
     return choices;
+}
+
+void forget_ways(BoardChoices& choices) {
+    choices.ways.clear();
+    const BoardMethod* by = find_board_method(choices.ways_by);
+    if (!by || by->drawn) choices.ways_by.clear();  // else it says whose holes the spots are
 }
 
 bool spots_are_for(const BoardChoices& choices, std::string_view method) {

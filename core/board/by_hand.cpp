@@ -55,13 +55,14 @@ Design with_spots(Design design, const Board& board) {
     if (!spots_are_for(design.board, board.method)) design.board.spots.clear();
     for (const BoardPart& part : board.parts) {
         auto& spots = design.board.spots;
-        const auto at = std::find_if(spots.begin(), spots.end(),
-                                     [&](const PartSpot& s) { return s.part == part.designator; });
-        if (at == spots.end())
-            spots.push_back(
-                {part.designator, part.x, part.y, part.turn, has_place(design, part.designator), false, {}});
-        else
-            at->x = part.x, at->y = part.y, at->turn = part.turn;
+        auto at = std::find_if(spots.begin(), spots.end(),
+                               [&](const PartSpot& s) { return s.part == part.designator; });
+        if (at == spots.end()) {
+            PartSpot fresh;
+            fresh.part = part.designator, fresh.locked = has_place(design, part.designator);
+            at = spots.insert(spots.end(), std::move(fresh));
+        }
+        at->x = part.x, at->y = part.y, at->turn = part.turn, at->span = part.span;
     }
     design.board.ways = board.ways, design.board.ways_by = board.method;
     for (TrackWay& way : design.board.ways)
@@ -89,6 +90,19 @@ Result<Design> turned_by_hand(const Design& design, const Board& board, const st
             dx = hole_pitch * std::round(dx / hole_pitch), dy = hole_pitch * std::round(dy / hole_pitch);
         spot.x = on_hand_grid(spot.x + dx), spot.y = on_hand_grid(spot.y + dy);
         spot.turn = std::fmod(spot.turn + degrees + 720, 360), spot.locked = true;
+    });
+}
+
+Result<Design> bent_by_hand(const Design& design, const Board& board, const std::string& part, double span) {
+    const BoardPart* lying = board.part(part);
+    if (lying && std::none_of(lying->spans.begin(), lying->spans.end(),
+                              [&](double mm) { return std::abs(mm - span) < 0.01; }))
+        return Error{Fault::design, "/board/spots",
+                     fmt::format("the legs of {} do not reach {:g} mm", part, span),
+                     lying->spans.empty() ? "a part of two legs on a board of holes"
+                                          : fmt::format("one of {:g} mm", fmt::join(lying->spans, ", "))};
+    return changed(design, board, part, [&](PartSpot& spot, const BoardPart& on_board) {
+        spot.span = span == on_board.spans.front() ? 0 : span, spot.locked = true;
     });
 }
 
@@ -152,8 +166,7 @@ Design arranged_anew(Design design) {
 }
 
 Design tracks_anew(Design design) {
-    if (design.board.ways.empty()) return design;  // then it says whose holes the spots are
-    design.board.ways.clear(), design.board.ways_by.clear();
+    forget_ways(design.board);
     return design;
 }
 

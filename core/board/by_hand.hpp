@@ -20,6 +20,8 @@ Result<Design> moved_by_hand(const Design& design, const Board& board, const std
 /// Turned clockwise about the middle of its body, and locked.
 Result<Design> turned_by_hand(const Design& design, const Board& board, const std::string& part,
                               double degrees);
+/// Its legs bent to so many mm from each other, and locked. Design error: they do not reach so far.
+Result<Design> bent_by_hand(const Design& design, const Board& board, const std::string& part, double span);
 /// Kept where it is, or free to be laid elsewhere.
 Result<Design> locked_by_hand(const Design& design, const Board& board, const std::string& part, bool locked);
 /// All but what is locked is laid anew, and no track is pulled; lights that the face has go back to where it

@@ -39,6 +39,7 @@ void read_parts(JsonReader& b, BoardChoices& board) {
         spot.x = p.number("x", 0, -longest_side, longest_side);
         spot.y = p.number("y", 0, -longest_side, longest_side);
         spot.turn = p.number("turn", 0, -360, 360), spot.locked = p.boolean("locked", true);
+        spot.span = p.number("span", 0, 0, longest_side);
         spot.extra = p.rest();
         board.spots.push_back(std::move(spot));
     });
@@ -175,6 +176,7 @@ Json write_board(const BoardChoices& board) {
         Json spot{{"part", s.part}, {"x", json_number(s.x)}, {"y", json_number(s.y)}};
         if (s.turn != 0) spot["turn"] = json_number(s.turn);
         if (!s.locked) spot["locked"] = false;
+        if (s.span > 0) spot["span"] = json_number(s.span);
         append_extra(spot, s.extra);
         j["spots"].push_back(std::move(spot));
     }

@@ -53,7 +53,7 @@ Digest content_digest(const BoardChoices& c) {
     for (const PartMount& m : c.parts) d << m.part << m.footprint << m.place << m.legs;
     d << c.width << c.height << c.shape << c.outline << c.layers << c.track << c.corner_holes << c.area
       << c.lights << c.panel_across << c.panel_down << c.panel_parting << c.spots.size();
-    for (const PartSpot& s : c.spots) d << s.part << s.x << s.y << s.turn << s.locked << s.of_face;
+    for (const PartSpot& s : c.spots) d << s.part << s.x << s.y << s.turn << s.locked << s.of_face << s.span;
     d << c.keep_out.size();
     for (const KeepOut& k : c.keep_out) d << k.x << k.y << k.width << k.height;
     d << c.pulls.size();

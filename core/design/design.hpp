@@ -92,6 +92,7 @@ struct PartSpot {
     double x = 0, y = 0, turn = 0;  ///< degrees
     bool locked = true;             ///< false: only where to begin
     bool of_face = false;           ///< never in a file: the middle of its body, where the face has it
+    double span = 0;                ///< mm from leg to leg, on boards of holes; 0: as its footprint says
     Extra extra;
     bool operator==(const PartSpot&) const = default;
 };

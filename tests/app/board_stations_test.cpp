@@ -243,6 +243,16 @@ TEST_F(BoardWindow, APartOfAPadBoardIsDraggedFromHoleToHole) {
     ASSERT_TRUE(after) << after.error().text();
     EXPECT_EQ(after->differences, std::vector<std::string>{});
     EXPECT_EQ(after->part("Q1")->x - after->part("C1")->x, before.part("Q1")->x - before.part("C1")->x);
+    hand->choose("part:R1");
+    QComboBox* legs = box(station, "legs apart");
+    ASSERT_GT(legs->count(), 1) << "it lies flat between them";
+    legs->setCurrentIndex(1);
+    emit legs->activated(1);
+    settle();
+    EXPECT_NEAR(spot_of(design(), "R1")->span, legs->itemData(1).toDouble(), 0.01);
+    EXPECT_EQ(legs->currentIndex(), 1);
+    EXPECT_EQ(ask(window->session().boardQuery())->differences, std::vector<std::string>{});
+    window->session().undoStack().undo();
     window->session().undoStack().undo();
     settle();
     EXPECT_TRUE(design().board.spots.empty());

@@ -303,6 +303,15 @@ TEST_F(Cli, LocksPartsOfABoardOfHoles) {
         EXPECT_EQ(board["parts"]["C1"]["+"].is_null() ? board["parts"]["C1"]["a"] : board["parts"]["C1"]["+"],
                   "J10");
     }
+    const json bent =
+        ask("board demo:firefly-jar --method pad --columns 24 --rows 20 --lock R1=13.97,13.97,90,17.78");
+    EXPECT_EQ(bent["parts"]["R1"]["b"], "F13") << "17.78 mm are seven holes down";
+    for (const char* wrong : {"R1", "R1=", "R1=5", "R1=5,", "R1=5,5,x", "R1=5,5,90,x", "R1=5,5,90,10,1",
+                              "=5,5", "R1=5,,5", "R1=nan,5", "R1=5,5,90,-1"})
+        EXPECT_NE(cli(std::string("board demo:firefly-jar --method pad --lock ") + wrong)
+                      .err.find("mm from leg to leg"),
+                  std::string::npos)
+            << wrong;
     EXPECT_NE(cli("board demo:firefly-jar --method strip --lock C1=24.13,24.13").err.find("other places"),
               std::string::npos)
         << "both its legs in one strip, with no hole between to cut";

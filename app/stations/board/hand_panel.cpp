@@ -41,8 +41,12 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
     anew_ = new QPushButton(tr("Arrange the rest anew"));
     anew_->setToolTip(tr("All parts but those that stay are laid out again"));
     tracks_ = new QPushButton(tr("Tracks anew"));
-    tracks_->setToolTip(tr("Parts stay; all tracks are laid again, which may find shorter ones"));
+    tracks_->setToolTip(tr("Parts stay; all that joins them is laid again, which may find shorter ways"));
+    span_ = new QComboBox;
+    span_->setAccessibleName(tr("legs apart"));
+    span_->setToolTip(tr("How far its legs are bent from each other: further apart it reaches over more"));
     tools->addWidget(turn_);
+    tools->addWidget(span_);
     tools->addWidget(keep_);
     tools->addWidget(anew_);
     tools->addWidget(tracks_);
@@ -58,11 +62,10 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
     connect(anew_, &QPushButton::clicked, this,
             [this] { session_.edit(arranged_anew(session_.design()), tr("arrange the rest anew")); });
     connect(tracks_, &QPushButton::clicked, this,
-            [this] { session_.edit(tracks_anew(session_.design()), tr("lay tracks anew")); });
+            [this] { session_.edit(tracks_anew(session_.design()), tr("lay anew what joins")); });
+    connect(span_, &QComboBox::activated, this, [this](int at) { bend(span_->itemData(at).toDouble()); });
     connect(table_, &QTableWidget::itemSelectionChanged, this, [this] {
-        if (filling_) return;
-        const int at = table_->currentRow();
-        keep_->setChecked(at >= 0 && table_->item(at, 4) && !table_->item(at, 4)->text().isEmpty());
+        if (!filling_) showPart();
     });
 }
 
@@ -185,6 +188,12 @@ void HandPanel::turn(const QString& part) {
                   tr("turn %1").arg(part));
 }
 
+void HandPanel::bend(double span) {
+    if (part().isEmpty() || !board()) return;
+    session_.edit(bent_by_hand(session_.design(), *board(), part().toStdString(), span),
+                  tr("bend the legs of %1").arg(part()));
+}
+
 void HandPanel::keep(bool locked) {
     if (part().isEmpty() || !board()) return;
     session_.edit(locked_by_hand(session_.design(), *board(), part().toStdString(), locked),
@@ -195,8 +204,10 @@ void HandPanel::refresh() {
     const BoardMethod* method = find_board_method(session_.design().board.method);
     const bool by_hand = method && method->by_hand, drawn = method && method->drawn;
     for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_}) w->setEnabled(by_hand);
-    tracks_->setVisible(drawn), choices_->setVisible(drawn);
     const BoardChoices& chosen = session_.design().board;
+    choices_->setVisible(drawn);
+    tracks_->setVisible(drawn || (!chosen.ways.empty() && chosen.ways_by == chosen.method));
+    tracks_->setText(drawn ? tr("Tracks anew") : tr("Joints anew"));
     if (!by_hand) {
         board_.reset();
         table_->setRowCount(0);
@@ -230,10 +241,10 @@ void HandPanel::refresh() {
     board_ = *made;
     fill(*board_);
     if (!drawn)
-        return tell(
-            tr("Drag a part from hole to hole, or turn it with R; Shift and the arrow keys move it. It "
-               "then stays, and the joints follow. Tracks, areas and shapes are of milled and ordered "
-               "boards."));
+        return tell(tr(
+            "Drag a part from hole to hole, turn it with R, or bend its legs; Shift and the arrow keys move "
+            "it. It then stays, and the joints follow. Tracks, areas and shapes are of milled and ordered "
+            "boards."));
     tell(
         tr("Drag a part, or turn it with R; Shift and the arrow keys move it. It then stays, and tracks "
            "follow. Drag a track to where it should pass. Shift and the mouse draw an area that stays free. "
@@ -261,8 +272,18 @@ void HandPanel::fill(const Board& board) {
     if (table_->currentRow() < 0 && table_->rowCount() > 0) table_->setCurrentCell(0, 0);
     table_->fit();
     filling_ = false;
+    showPart();
+}
+
+void HandPanel::showPart() {
     const int at = table_->currentRow();
-    keep_->setChecked(at >= 0 && !table_->item(at, 4)->text().isEmpty());
+    keep_->setChecked(at >= 0 && table_->item(at, 4) && !table_->item(at, 4)->text().isEmpty());
+    const BoardPart* picked = board() ? board()->part(part().toStdString()) : nullptr;
+    span_->clear();
+    if (picked)
+        for (const double mm : picked->spans) span_->addItem(tr("legs %1 mm").arg(millimetres(mm)), mm);
+    span_->setVisible(span_->count() > 1);
+    if (picked && picked->span > 0) span_->setCurrentIndex(std::max(0, span_->findData(picked->span)));
 }
 
 }  // namespace elkit

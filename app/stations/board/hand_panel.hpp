@@ -30,6 +30,8 @@ class HandPanel : public TabPanel {
     void buildChoices(QBoxLayout* column);
     void fill(const Board& board);
     void keep(bool locked);
+    void bend(double span);
+    void showPart();  ///< what can be done to the picked one
     QString part() const;
     /// What a by-hand change needs: the board as it lies now; nullptr while it is laid out.
     const Board* board() const { return board_ ? &*board_ : nullptr; }
@@ -38,6 +40,7 @@ class HandPanel : public TabPanel {
     QPushButton *turn_, *anew_, *tracks_;
     QWidget* choices_;  ///< of boards whose copper is drawn
     QCheckBox* keep_;
+    QComboBox* span_;  ///< how far the picked part's legs are bent apart [mm]
     QComboBox *shape_, *area_, *lights_, *parting_;
     QLineEdit *free_, *passed_, *words_;
     QStringList nets_;  ///< that can fill the board

@@ -31,8 +31,6 @@ GroupedPlacer::GroupedPlacer(const HoleParts& parts, std::vector<Cluster> cluste
     }
 }
 
-bool GroupedPlacer::sound() const { return scan().faults == 0; }
-
 double GroupedPlacer::joining() const {
     const Sum sum = scan();
     return sum.cost + fault_price * sum.faults;

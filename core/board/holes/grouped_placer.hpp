@@ -19,8 +19,8 @@ class GroupedPlacer : public Placer {
     /// `owners`: the net that a group is given to from the start, by group; −1 or none: anyone's.
     GroupedPlacer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate board, double airy,
                   std::uint64_t seed, Prices prices, std::vector<int> owners = {});
-    /// True if no two nets meet where nothing parts them, and each net can be joined by wires in free holes.
-    bool sound() const override;
+    /// Nets that meet where nothing parts them, and groups with no free hole for the wire that they need.
+    int faults() const override { return scan().faults; }
 
   private:
     double joining() const override;

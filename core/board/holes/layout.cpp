@@ -85,6 +85,16 @@ void turn_to_read(HoleLayout& l, const Circuit& circuit) {
     for (auto& p : l.placements) p.turn = (p.turn + 2) & 3;
 }
 
+namespace {
+
+void bend(BoardPart& part, const GridFootprint& shape) {
+    part.span = hole_pitch * span_of(shape);
+    part.footprint.pads.back().x = part.span;
+    part.footprint.body.x0 = hole_pitch * shape.body.x0, part.footprint.body.x1 = hole_pitch * shape.body.x1;
+}
+
+}  // namespace
+
 Board board_of(const HoleLayout& l, const HoleParts& parts) {
     Board b;
     b.width = l.board.width(), b.height = l.board.height();
@@ -94,9 +104,13 @@ Board board_of(const HoleLayout& l, const HoleParts& parts) {
     const auto middle = [](int hole) { return (hole + 0.5) * hole_pitch; };
     for (const HolePart& p : parts.all) {
         b.parts.push_back({p.part->designator, p.place, p.footprint, 0, 0, 0});
-        if (const Placement* at = l.placement(p.part->designator))
-            b.parts.back().x = middle(at->at.column), b.parts.back().y = middle(at->at.row),
-            b.parts.back().turn = 90 * at->turn;
+        const Placement* at = l.placement(p.part->designator);
+        if (!at) continue;
+        BoardPart& part = b.parts.back();
+        part.x = middle(at->at.column), part.y = middle(at->at.row), part.turn = 90 * at->turn;
+        if (p.shapes.size() < 2) continue;
+        for (const GridFootprint& shape : p.shapes) part.spans.push_back(hole_pitch * span_of(shape));
+        if (at->shape > 0) bend(part, p.shapes[static_cast<std::size_t>(at->shape)]);
     }
     b.groups = extract_groups(l);
     b.differences = layout_differences(l, *parts.circuit);

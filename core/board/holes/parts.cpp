@@ -20,6 +20,19 @@ GridFootprint on_grid(const Footprint& f) {
     return g;
 }
 
+int span_of(const GridFootprint& shape) {
+    return shape.pins.size() == 2 && shape.pins[1].second.row == 0 ? shape.pins[1].second.column : 0;
+}
+
+GridFootprint bent(const GridFootprint& shape, int span, bool grows) {
+    GridFootprint other = shape;
+    const int longer = span - span_of(shape);
+    other.pins[1].second.column = span;
+    const double shift = longer / 2.0;
+    other.body.x0 += grows ? 0 : shift, other.body.x1 += grows ? longer : shift;
+    return other;
+}
+
 bool HoleParts::all_put() const {
     return !all.empty() && std::all_of(all.begin(), all.end(), [](const HolePart& p) {
         return p.put || p.shapes.front().pins.empty();
@@ -39,6 +52,19 @@ std::vector<std::string> HoleParts::on_wires() const {
 
 namespace {
 
+/// What lies flat between its legs may have them further apart, and a disc's spread; holes more than its own.
+constexpr Bends further_apart[]{{"axial", 0, 3}, {"disc", 0, 1}};
+
+void bend_legs(HolePart& part) {
+    const GridFootprint straight = part.shapes.front();  // the list of shapes grows below
+    const int own = span_of(straight);
+    if (own <= 0 || part.place != PartPlace::board) return;
+    for (const Bends& bends : further_apart)
+        if (straight.picture == bends.picture)
+            for (int more = 1; more <= bends.most; ++more)
+                part.shapes.push_back(bent(straight, own + more, straight.picture == "axial"));
+}
+
 /// To the nearest hole, by quarter turns.
 std::optional<Error> put(HoleParts& parts, const PartSpot& spot, std::size_t index) {
     const auto at = std::find_if(parts.all.begin(), parts.all.end(),
@@ -50,6 +76,9 @@ std::optional<Error> put(HoleParts& parts, const PartSpot& spot, std::size_t ind
     const auto hole = [](double mm) { return static_cast<int>(std::lround(mm / hole_pitch - 0.5)); };
     at->put =
         Placement{spot.part, {hole(spot.x), hole(spot.y)}, static_cast<int>(std::lround(spot.turn / 90)) & 3};
+    const auto span = static_cast<int>(std::lround(spot.span / hole_pitch));
+    for (std::size_t k = 0; k < at->shapes.size(); ++k)
+        if (span_of(at->shapes[k]) == span) at->put->shape = static_cast<int>(k);
     at->stays = spot.locked;
     return {};
 }
@@ -64,11 +93,10 @@ void from_the_corner(HoleParts& parts, const BoardChoices& choices) {
             row = std::min(row, static_cast<int>(std::floor(b.y0)));
         }
     const int room = parts.all_put() ? room_to_move : 0;
+    if (choices.columns <= 0 && (room > 0 || column < 0)) parts.shift.column = room - column;
+    if (choices.rows <= 0 && (room > 0 || row < 0)) parts.shift.row = room - row;
     for (HolePart& p : parts.all)
-        if (p.put) {
-            if (choices.columns <= 0 && (room > 0 || column < 0)) p.put->at.column += room - column;
-            if (choices.rows <= 0 && (room > 0 || row < 0)) p.put->at.row += room - row;
-        }
+        if (p.put) p.put->at = {p.put->at.column + parts.shift.column, p.put->at.row + parts.shift.row};
 }
 
 }  // namespace
@@ -76,7 +104,7 @@ void from_the_corner(HoleParts& parts, const BoardChoices& choices) {
 Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices) {
     auto parts = mounted(circuit, choices);
     if (!parts) return parts.error();
-    HoleParts out{&circuit, {}};
+    HoleParts out{&circuit, {}, {}};
     for (Mounted& m : parts.value()) {
         if (m.footprint.surface)
             return Error{Fault::design, "/board/parts",
@@ -92,6 +120,7 @@ Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices
                                          m.footprint.name),
                              "a footprint on a grid of 2.54 mm"};
         out.all.push_back({m.part, m.place, std::move(m.footprint), {std::move(shape)}});
+        bend_legs(out.all.back());
     }
     if (spots_are_for(choices, choices.method))
         for (std::size_t k = 0; k < choices.spots.size(); ++k)

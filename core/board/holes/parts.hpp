@@ -21,6 +21,11 @@ struct GridFootprint {
     std::string picture;
 };
 GridFootprint on_grid(const Footprint& footprint);
+/// A part of two legs in a row with them bent to so many holes from each other; its body stays in the middle,
+/// and is as much longer if it `grows`, as the room of one does that lies between them.
+GridFootprint bent(const GridFootprint& shape, int span, bool grows);
+/// Holes from the first leg to the second, of a part of two in a row; 0 of any other.
+int span_of(const GridFootprint& shape);
 
 struct Placement {
     std::string designator;
@@ -42,10 +47,17 @@ struct HolePart {
 
 inline constexpr int room_to_move = 6;  ///< holes round parts that were all put by hand
 
+/// How far a hand bends the legs of what looks so, in holes.
+struct Bends {
+    const char* picture;
+    int least, most;
+};
+
 /// All parts of a circuit, in its order. The circuit must outlive it.
 struct HoleParts {
     const Circuit* circuit;
     std::vector<HolePart> all;
+    Hole shift{};  ///< how far all that was put by hand lies from where the design says
 
     const HolePart& of(const Part& part) const {
         return all[static_cast<std::size_t>(&part - circuit->parts.data())];

@@ -63,17 +63,33 @@ bool Placer::lies_free(const Piece& p) const {
 bool Placer::make_room() {
     for (std::size_t k = 0; k < pieces_.size(); ++k) {
         stop_point();
-        if (!pieces_[k].stays && !lies_free(pieces_[k]) && !step_aside(k)) return false;
+        const int anywhere = board_.columns + board_.rows + holes_between(pieces_[k].placement.at, {});
+        if (!pieces_[k].stays && !lies_free(pieces_[k]) && !step_aside(k, anywhere, 0)) return false;
     }
-    return std::all_of(pieces_.begin(), pieces_.end(), [&](const Piece& p) { return lies_free(p); });
+    if (!std::all_of(pieces_.begin(), pieces_.end(), [&](const Piece& p) { return lies_free(p); }))
+        return false;
+    while (!sound() && one_makes_way()) {
+    }
+    return true;
 }
 
-bool Placer::step_aside(std::size_t index) {
+bool Placer::one_makes_way() {
+    constexpr int near = 6;  // holes
+    const int before = faults();
+    for (std::size_t k = 0; k < pieces_.size(); ++k) {
+        if (pieces_[k].stays) continue;
+        const Spot was = spot_of(pieces_[k]);
+        if (step_aside(k, near, before - 1) && faults() < before) return true;
+        settle(pieces_[k], was), touch_nets(pieces_[k].nets);
+    }
+    return false;
+}
+
+bool Placer::step_aside(std::size_t index, int furthest, int most_faults) {
     Piece& piece = pieces_[index];
     const Spot was = spot_of(piece);
-    const int furthest = board_.columns + board_.rows + holes_between(was.at, {});
     std::optional<Spot> nearest;  // that is free
-    bool joins = false;           // there, all can still be joined
+    bool joins = false;           // there, with no more faults
     for (int far = 0; far <= furthest && !joins; ++far) {
         stop_point();
         for (int across = -far; across <= far && !joins; ++across)
@@ -83,7 +99,7 @@ bool Placer::step_aside(std::size_t index) {
                            {{was.at.column + across, was.at.row + down}, (was.turn + turn) & 3, was.shape});
                     if (!lies_free(piece)) continue;
                     if (!nearest) nearest = spot_of(piece);
-                    joins = sound();
+                    joins = faults() <= most_faults;
                 }
     }
     if (!joins) settle(piece, nearest.value_or(was));

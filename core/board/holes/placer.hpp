@@ -24,7 +24,8 @@ class Placer {
     virtual ~Placer() = default;
 
     /// From where parts were put by hand: what stays is left, and what it lies over moves to the nearest
-    /// place that is free. False where there is none, or what stays lies over each other or beside the board.
+    /// place that is free; others move a little where all cannot be joined then. False where there is none,
+    /// or what stays lies over each other or beside the board.
     bool make_room();
     /// From anywhere, or failing that from parts laid beside each other; true if none overlap at the end and
     /// it is sound.
@@ -42,8 +43,9 @@ class Placer {
     bool vary(const std::vector<Spot>& from, int moves);
 
     std::vector<Placement> placements() const;  ///< in the circuit's order; without a name: not placed
-    /// True if what lies there can be joined at all.
-    virtual bool sound() const { return true; }
+    /// What lies so that it cannot be joined, whatever wires there are.
+    virtual int faults() const { return 0; }
+    bool sound() const { return faults() == 0; }
 
   protected:
     /// What is moved as one: where its pins and bodies are now.
@@ -97,8 +99,10 @@ class Placer {
     bool pack();
     void scatter(Piece& p);
     bool lies_free(const Piece& p) const;
-    /// To the nearest place where it is, rather where all can still be joined.
-    bool step_aside(std::size_t piece);
+    /// To the nearest place where it is, so many holes away at most, rather where there are no more faults.
+    bool step_aside(std::size_t piece, int furthest, int most_faults);
+    /// The first that can move a little so that there are fewer faults; false if none can.
+    bool one_makes_way();
     void propose(Piece& p, double heat);
     void settle(Piece& p, const Spot& spot);
     /// Its legs come, or go.
@@ -114,6 +118,8 @@ class Placer {
     };
     /// Leads and switches stand within two holes of the edge, long side along it.
     double edge_cost(const Piece& p) const;
+    /// Legs bent further apart than they are sold: work for whoever bends them.
+    double bend_cost(const Piece& p) const;
     /// Lights are seen: few rows and columns hold them all, and they are turned the same way.
     double lights_cost() const;
     /// Half the outline of everything placed: the board should be small.

@@ -8,12 +8,12 @@ namespace elkit {
 
 double Placer::cost() const {
     double sum = spread() + overlap_price_ * overlap_total() + joining();
-    for (std::size_t i = 0; i < pieces_.size(); ++i) sum += edge_cost(pieces_[i]);
+    for (const Piece& p : pieces_) sum += edge_cost(p) + bend_cost(p);
     return sum;
 }
 
 double Placer::standing(std::size_t i) const {
-    double sum = edge_cost(pieces_[i]);
+    double sum = edge_cost(pieces_[i]) + bend_cost(pieces_[i]);
     for (std::size_t k = 0; k < pieces_.size(); ++k)
         if (k != i) sum += overlap_price_ * overlapping(pieces_[i], pieces_[k]);
     return sum + lights_cost();
@@ -25,6 +25,13 @@ double Placer::edge_cost(const Piece& p) const {
                  y = std::min(p.body.y0 + 0.5, board_.rows - 0.5 - p.body.y1);
     const bool lies = (p.placement.turn & 1) == 0;
     return 3 * std::max(0.0, lies ? y : x);
+}
+
+double Placer::bend_cost(const Piece& p) const {
+    if (p.placement.shape == 0 || board_.kind == Substrate::Kind::sockets) return 0;
+    constexpr double price = 0.5;  // holes, for each hole further apart
+    const auto& shapes = p.first().shapes;
+    return price * (span_of(shapes[static_cast<std::size_t>(p.placement.shape)]) - span_of(shapes.front()));
 }
 
 double Placer::lights_cost() const {

@@ -122,18 +122,18 @@ using Candidates = std::vector<std::unique_ptr<Candidate>>;
 using Told = std::function<bool(double done)>;  // false: it shall stop
 
 /// The boards of one luck that the parts fit on, a few at a time. False if `told` stops it.
-bool place(Candidates& found, const HoleParts& parts, const HoleSearch& search, const Effort& effort,
-           std::uint64_t luck, const Told& told) {
+bool place(Candidates& found, const HoleParts& parts, const HoleSearch& search,
+           const std::vector<BoardTry>& tries, const Effort& effort, std::uint64_t luck, const Told& told) {
     // the former whatever the machine, for the same boards everywhere
     constexpr std::size_t at_a_time = 4, few_tries = 6;
     std::map<double, int> failed;  // by how close the parts lie: two that failed tell of the others
     std::size_t fit = 0;
-    for (std::size_t next = 0; next < search.tries.size() && fit < effort.enough;) {
-        if (!told(static_cast<double>(next) / static_cast<double>(search.tries.size()))) return false;
+    for (std::size_t next = 0; next < tries.size() && fit < effort.enough;) {
+        if (!told(static_cast<double>(next) / static_cast<double>(tries.size()))) return false;
         Candidates some;
-        for (; next < search.tries.size() && some.size() < at_a_time; ++next)
-            if (search.tries.size() <= few_tries || failed[search.tries[next].airy] < 2)
-                some.push_back(std::make_unique<Candidate>(parts, search, search.tries[next], luck));
+        for (; next < tries.size() && some.size() < at_a_time; ++next)
+            if (tries.size() <= few_tries || failed[tries[next].airy] < 2)
+                some.push_back(std::make_unique<Candidate>(parts, search, tries[next], luck));
         std::vector<char> fits(some.size());
         parallel(some.size(), [&](std::size_t k) { fits[k] = some[k]->place(effort.moves); });
         for (std::size_t k = 0; k < some.size(); ++k)
@@ -218,6 +218,7 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
     const int most_looks = circuit.parts.size() <= few_parts ? 2 : 1;
     std::unique_ptr<Candidate> best;
     std::uint64_t luck = 0;
+    auto tries = search.tries;
     for (int look = 0; look < most_looks && (!best || best->jumpers() > 0); ++look) {
         const auto told = [&](const char* what, double from, double share) {
             return [&progress, what, from = (look + from) / most_looks, share = share / most_looks](
@@ -227,13 +228,14 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
         const std::uint64_t lucks = look == 0 ? effort.lucks : 1;
         for (std::uint64_t k = 0; k < lucks; ++k) {
             const double share = 0.5 / static_cast<double>(lucks);
-            if (!place(found, parts, search, effort, luck++,
+            if (!place(found, parts, search, tries, effort, luck++,
                        told("placing the parts on the board", share * static_cast<double>(k), share)))
                 return stopped;
         }
         if (found.empty()) break;
         if (!improve(found, search, effort, nets, told("joining its holes", 0.5, 0.5))) return stopped;
         if (!best || better(found.front(), best)) best = std::move(found.front());
+        std::reverse(tries.begin(), tries.end());  // then there is room for what was in the way
     }
     if (!best)
         return Error{Fault::design, search.choice,

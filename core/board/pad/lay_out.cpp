@@ -1,5 +1,6 @@
 #include "board/holes/put.hpp"
 #include "board/holes/search.hpp"
+#include "board/pad/kept_joints.hpp"
 #include "board/pad/pad_board.hpp"
 #include "board/pad/pad_placer.hpp"
 
@@ -18,6 +19,8 @@ double pad_score(const HoleLayout& l) {
 Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choices,
                                 const Progress& progress) {
     const bool stay = parts.any_stays();
+    const auto kept =
+        choices.ways_by == "pad" && parts.all_put() ? read_pad_ways(choices.ways, parts.shift) : KeptJoints{};
     HoleSearch search{
         round_what_stays(board_tries(parts, choices, BoardFamily{pad_substrate}), parts, choices,
                          pad_substrate),
@@ -25,7 +28,10 @@ Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choi
             return std::make_unique<PadPlacer>(parts, clusters(parts, t.widest), t.board, t.airy, seed);
         },
         [&](HoleLayout l, const HoleSearch::Care& care) {
-            route_board(l, care.thorough ? RouteEffort::thorough : RouteEffort::quick, care.jumpers);
+            if (!kept.joints.empty())
+                mend_board(l, kept);
+            else
+                route_board(l, care.thorough ? RouteEffort::thorough : RouteEffort::quick, care.jumpers);
             crop(l, parts, choices.columns == 0, choices.rows == 0, pad_substrate);
             return l;
         },

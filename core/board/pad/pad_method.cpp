@@ -6,6 +6,7 @@
 #include <set>
 
 #include "board/holes/works.hpp"
+#include "board/pad/kept_joints.hpp"
 #include "board/pad/pad_board.hpp"
 
 namespace elkit {
@@ -96,6 +97,7 @@ Result<Board> make_pad_board(const Circuit& circuit, const BoardChoices& choices
     add_sides(b, l, parts.value());
     b.method = "pad";
     b.effort = effort_of(l);
+    b.ways = ways_of_pads(l);
     add_pad_works(b, l);
     b.materials.push_back(sheet_share(b, "board/pad", "pad board 100 × 160 mm"));
     b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.2});

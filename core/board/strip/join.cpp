@@ -1,202 +1,163 @@
 // Links and cuts of a strip board.
 #include <algorithm>
-#include <map>
-#include <numeric>
-#include <set>
 #include <tuple>
+#include <utility>
 
 #include "board/strip/strip_board.hpp"
+#include "board/strip/strips.hpp"
 #include "quantity/stop.hpp"
 
 namespace elkit {
 namespace {
 
-constexpr int free_hole = -1, first_alone = -2;  // nets of holes; every leg that leads nowhere has its own
-
-class StripJoiner {
+/// One way to join all nets.
+class Joining {
   public:
-    StripJoiner(HoleLayout& layout, const HoleParts& parts) : l_(layout) {
-        nets_.assign(static_cast<std::size_t>(l_.columns() * l_.rows()), free_hole);
-        covered_.assign(nets_.size(), false);
-        std::map<std::string, int> index;
-        int alone = first_alone;
-        for (const PinHole& pin : l_.pins) {
-            const int net = pin.net.empty()
-                                ? alone--
-                                : index.emplace(pin.net, static_cast<int>(index.size())).first->second;
-            at(pin.hole) = net, covered_[place(pin.hole)] = true;
+    /// `first`: nets whose links are laid before all others'.
+    Joining(Strips strips, const std::vector<std::size_t>& first) : strips_(std::move(strips)) {
+        straight_links(first);
+        for (std::size_t net = 0; net < strips_.nets(); ++net) {
+            while (!strips_.whole(net) && detour(net)) {
+            }
+            if (!strips_.whole(net)) failed_.push_back(net), jumpers(net);
         }
-        for (const HolePart& p : parts.all)
-            if (const Placement* placement = l_.placement(p.part->designator)) cover(p, *placement);
-        collect(static_cast<int>(index.size()));
     }
 
-    void join() {
-        l_.wires.clear(), l_.cuts.clear();
-        straight_links();
-        jumpers();
-        cuts();
+    const std::vector<Wire>& wires() const { return wires_; }
+    const std::vector<std::size_t>& failed() const { return failed_; }  ///< nets with jumpers
+    bool better_than(const Joining& other) const { return price() < other.price(); }
+
+    /// In the middle between two nets on a strip; rather where no body hides it.
+    std::vector<Hole> cuts() const {
+        std::vector<Hole> all;
+        for (int row = 0; row < strips_.rows(); ++row) {
+            int net = Strips::free_hole, last = -1;
+            for (int column = 0; column < strips_.columns(); ++column) {
+                const int here = strips_.at({column, row});
+                if (here == Strips::free_hole) continue;
+                if (net != Strips::free_hole && here != net) all.push_back({(last + column) / 2, row});
+                net = here, last = column;
+            }
+        }
+        return all;
     }
 
   private:
-    /// The part of a strip that a net has legs on.
-    struct Segment {
-        int net, row, from, to;  // its first and last leg
-    };
-
-    std::size_t place(Hole h) const { return static_cast<std::size_t>(h.row * l_.columns() + h.column); }
-    int& at(Hole h) { return nets_[place(h)]; }
-    int at(Hole h) const { return nets_[place(h)]; }
-
-    /// Holes over which no bare wire lies: under a body, beside its middle.
-    void cover(const HolePart& part, const Placement& placement) {
-        const Box b = placed_body(part.shapes[static_cast<std::size_t>(placement.shape)], placement);
-        constexpr double clear = 0.25;  // holes that a body may reach towards a wire
-        for (int row = 0; row < l_.rows(); ++row)
-            for (int column = 0; column < l_.columns(); ++column)
-                if (column > b.x0 - clear && column < b.x1 + clear && row > b.y0 - clear &&
-                    row < b.y1 + clear)
-                    covered_[place({column, row})] = true;
+    /// Jumpers, then links, then how long all are.
+    std::tuple<std::size_t, std::size_t, int> price() const {
+        const auto jumpers = static_cast<std::size_t>(std::count_if(
+            wires_.begin(), wires_.end(), [](const Wire& w) { return w.kind == Wire::Kind::jumper; }));
+        int length = 0;
+        for (const Wire& w : wires_) length += holes_between(w.a, w.b);
+        return {jumpers, wires_.size(), length};
     }
 
-    void collect(int nets) {
-        root_of_.clear(), segments_.clear();
-        by_net_.assign(static_cast<std::size_t>(nets), {});
-        for (int row = 0; row < l_.rows(); ++row) {
-            int net = free_hole;
-            for (int column = 0; column < l_.columns(); ++column) {
-                const int here = at({column, row});
-                if (here == free_hole) continue;
-                if (here != net && here >= 0) {
-                    by_net_[static_cast<std::size_t>(here)].push_back(segments_.size());
-                    segments_.push_back({here, row, column, column});
-                } else if (here == net && here >= 0) {
-                    segments_.back().to = column;
-                }
-                net = here;
-            }
-        }
-        root_of_.resize(segments_.size());
-        std::iota(root_of_.begin(), root_of_.end(), std::size_t{0});
-    }
-    std::size_t root(std::size_t k) const {
-        while (root_of_[k] != k) k = root_of_[k];
-        return k;
+    void link(std::size_t a, std::size_t b, int column) {
+        const auto [upper, lower] = std::minmax(strips_.segments()[a].row, strips_.segments()[b].row);
+        wires_.push_back({{column, upper}, {column, lower}, Wire::Kind::link});
+        strips_.link(a, b, column);
     }
 
-    /// A net may take this free hole of its strip: what lies next to both sides is its own, or a hole away.
-    bool may_take(const Segment& s, int column) const {
-        const Hole here{column, s.row};
-        if (at(here) != free_hole || covered_[place(here)]) return false;
-        bool own = false;
-        for (const int step : {-1, 1}) {
-            int c = column + step;
-            while (c >= 0 && c < l_.columns() && at({c, s.row}) == free_hole) c += step;
-            if (c < 0 || c >= l_.columns()) continue;
-            if (at({c, s.row}) == s.net)
-                own |= c >= s.from && c <= s.to;
-            else if (std::abs(c - column) < 2)
-                return false;
-        }
-        return own;
-    }
-
-    bool clear_between(int column, int from, int to) const {
-        for (int row = from; row <= to; ++row)
-            if (covered_[place({column, row})]) return false;
-        return true;
-    }
-
-    /// The straight links between two segments, nearest to their legs first.
-    int link_column(const Segment& a, const Segment& b) const {
+    /// The straight link between two pieces that is nearest to their legs; −1 if there is none.
+    int link_column(std::size_t i, std::size_t k) const {
+        const Strips::Segment &a = strips_.segments()[i], &b = strips_.segments()[k];
         const auto [upper, lower] = std::minmax(a.row, b.row);
         int best = -1, least = 1 << 20;
-        for (int column = 0; column < l_.columns(); ++column) {
-            const auto away = [&](const Segment& s) { return std::max({0, s.from - column, column - s.to}); };
+        for (int column = 0; column < strips_.columns(); ++column) {
+            const auto away = [&](const auto& s) { return std::max({0, s.from - column, column - s.to}); };
             if (away(a) + away(b) >= least) continue;
-            if (!may_take(a, column) || !may_take(b, column) || !clear_between(column, upper, lower))
+            if (!strips_.may_take(a, column) || !strips_.may_take(b, column) ||
+                !strips_.clear_between(column, upper, lower))
                 continue;
             best = column, least = away(a) + away(b);
         }
         return best;
     }
 
-    void straight_links() {
-        std::vector<std::tuple<int, std::size_t, std::size_t>> pairs;  // length, segments
-        for (const auto& of_net : by_net_)
-            for (std::size_t i = 0; i < of_net.size(); ++i)
+    void straight_links(const std::vector<std::size_t>& first) {
+        std::vector<std::tuple<bool, int, std::size_t, std::size_t>> pairs;  // late, length, segments
+        const auto& segments = strips_.segments();
+        for (std::size_t net = 0; net < strips_.nets(); ++net) {
+            const bool late = std::find(first.begin(), first.end(), net) == first.end();
+            const auto& own = strips_.segments_of(net);
+            for (std::size_t i = 0; i < own.size(); ++i)
                 for (std::size_t k = 0; k < i; ++k)
-                    if (const int far = std::abs(segments_[of_net[i]].row - segments_[of_net[k]].row);
-                        far > 0)
-                        pairs.emplace_back(far, of_net[k], of_net[i]);
+                    if (const int far = std::abs(segments[own[i]].row - segments[own[k]].row); far > 0)
+                        pairs.emplace_back(late, far, own[k], own[i]);
+        }
         std::sort(pairs.begin(), pairs.end());
-        for (const auto& [far, i, k] : pairs) {
+        for (const auto& [late, far, i, k] : pairs) {
             stop_point();
-            if (root(i) == root(k)) continue;
-            const int column = link_column(segments_[i], segments_[k]);
-            if (column < 0) continue;
-            root_of_[root(i)] = root(k);
-            const auto [upper, lower] = std::minmax(segments_[i].row, segments_[k].row);
-            l_.wires.push_back({{column, upper}, {column, lower}, Wire::Kind::link});
-            for (int row = upper; row <= lower; ++row) covered_[place({column, row})] = true;
-            for (const std::size_t s : {i, k}) {
-                at({column, segments_[s].row}) = segments_[s].net;
-                segments_[s].from = std::min(segments_[s].from, column);
-                segments_[s].to = std::max(segments_[s].to, column);
-            }
+            if (strips_.joined(i, k)) continue;
+            if (const int column = link_column(i, k); column >= 0) link(i, k, column);
         }
     }
 
-    /// What no straight link joined: insulated wire between the nearest joints.
-    void jumpers() {
-        for (const auto& of_net : by_net_)
-            for (;;) {
-                int least = 1 << 20;
-                std::size_t from = 0, to = 0;
-                Wire wire;
-                for (const std::size_t i : of_net)
-                    for (const std::size_t k : of_net) {
-                        if (root(i) == root(k)) continue;
-                        for (const Hole a : legs(segments_[i]))
-                            for (const Hole b : legs(segments_[k]))
-                                if (const int far = holes_between(a, b); far < least)
-                                    least = far, from = i, to = k, wire = {a, b, Wire::Kind::jumper};
-                    }
-                if (from == to) break;
-                root_of_[root(from)] = root(to);
-                l_.wires.push_back(wire);
-            }
-    }
-    std::vector<Hole> legs(const Segment& s) const {
-        std::vector<Hole> all;
-        for (int column = s.from; column <= s.to; ++column)
-            if (at({column, s.row}) == s.net) all.push_back({column, s.row});
-        return all;
+    static bool crosses_itself(const Detour& way) {
+        for (const auto& a : way.links)
+            for (const auto& b : way.links)
+                if (&a != &b && a.column == b.column &&
+                    std::max(std::min(a.row_a, a.row_b), std::min(b.row_a, b.row_b)) <=
+                        std::min(std::max(a.row_a, a.row_b), std::max(b.row_a, b.row_b)))
+                    return true;
+        return false;
     }
 
-    /// In the middle between two nets on a strip; rather where no body hides it.
-    void cuts() {
-        for (int row = 0; row < l_.rows(); ++row) {
-            int net = free_hole, last = -1;
-            for (int column = 0; column < l_.columns(); ++column) {
-                const int here = at({column, row});
-                if (here == free_hole) continue;
-                if (net != free_hole && here != net) l_.cuts.push_back({(last + column) / 2, row});
-                net = here, last = column;
-            }
+    /// Over strips that nobody uses; false if there is no such way.
+    bool detour(std::size_t net) {
+        stop_point();
+        const Detour way = find_detour(strips_, net);
+        if (way.links.empty() || crosses_itself(way)) return false;
+        std::size_t from = way.from;
+        for (std::size_t k = 0; k < way.links.size(); ++k) {
+            const Detour::Link& l = way.links[k];
+            const std::size_t to =
+                k + 1 == way.links.size() ? way.to : strips_.begin(static_cast<int>(net), l.row_b);
+            link(from, to, l.column);
+            from = to;
+        }
+        return true;
+    }
+
+    /// What no links joined: insulated wire between the nearest joints.
+    void jumpers(std::size_t net) {
+        while (!strips_.whole(net)) {
+            int least = 1 << 20;
+            std::size_t from = 0, to = 0;
+            Wire wire;
+            for (const std::size_t i : strips_.segments_of(net))
+                for (const std::size_t k : strips_.segments_of(net)) {
+                    if (strips_.joined(i, k)) continue;
+                    for (const Hole a : strips_.taken(strips_.segments()[i]))
+                        for (const Hole b : strips_.taken(strips_.segments()[k]))
+                            if (const int far = holes_between(a, b); far < least)
+                                least = far, from = i, to = k, wire = {a, b, Wire::Kind::jumper};
+                }
+            strips_.join(from, to);
+            wires_.push_back(wire);
         }
     }
 
-    HoleLayout& l_;
-    std::vector<int> nets_;      // by hole
-    std::vector<bool> covered_;  // by hole: no wire over it
-    std::vector<Segment> segments_;
-    std::vector<std::vector<std::size_t>> by_net_;
-    std::vector<std::size_t> root_of_;
+    Strips strips_;
+    std::vector<Wire> wires_;
+    std::vector<std::size_t> failed_;
 };
 
 }  // namespace
 
-void join_strips(HoleLayout& layout, const HoleParts& parts) { StripJoiner(layout, parts).join(); }
+void join_strips(HoleLayout& layout, const HoleParts& parts, int most_orders) {
+    const Strips strips(layout, parts);
+    Joining best(strips, {});
+    std::vector<std::size_t> first;
+    for (int order = 1; order < most_orders && !best.failed().empty(); ++order) {
+        const auto before = first;
+        for (const std::size_t net : best.failed())
+            if (std::find(first.begin(), first.end(), net) == first.end()) first.push_back(net);
+        if (first == before) break;
+        Joining other(strips, first);
+        if (other.better_than(best)) best = std::move(other);
+    }
+    layout.wires = best.wires(), layout.cuts = best.cuts();
+}
 
 }  // namespace elkit

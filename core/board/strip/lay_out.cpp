@@ -50,8 +50,8 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
             return std::make_unique<GroupedPlacer>(parts, clusters(parts, t.widest, StringShape::stairs),
                                                    t.board, t.airy, seed, strip_prices);
         },
-        [&](HoleLayout l, const HoleSearch::Care&) {
-            join_strips(l, parts);
+        [&](HoleLayout l, const HoleSearch::Care& care) {
+            join_strips(l, parts, care.thorough ? 8 : 2);
             crop(l, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
             return l;
         },

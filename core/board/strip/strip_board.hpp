@@ -16,7 +16,8 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
                                   const Progress& progress = {});
 
 /// Joins the strips of each net in place, and parts those of different nets: fills `wires` and `cuts` of a
-/// layout whose parts are placed, with a hole to cut between any two nets on a strip.
-void join_strips(HoleLayout& layout, const HoleParts& parts);
+/// layout whose parts are placed, with a hole to cut between any two nets on a strip. Nets that need an
+/// insulated wire are tried before the others then, in so many orders at most.
+void join_strips(HoleLayout& layout, const HoleParts& parts, int most_orders = 6);
 
 }  // namespace elkit

@@ -38,13 +38,7 @@ Result<Board> make_trial_board(const Circuit& circuit, const BoardChoices& choic
     colour_wires(l, circuit, school);
     Board b = board_of(l, parts.value());
     b.method = "trial";
-    b.neighbours.clear();                             // nothing is soldered
-    for (std::size_t k = 0; k < b.parts.size(); ++k)  // its legs as they are bent here
-        if (const Placement* at = l.placement(b.parts[k].designator)) {
-            const GridFootprint& shape = parts.value().all[k].shapes[static_cast<std::size_t>(at->shape)];
-            for (std::size_t p = 0; p < shape.pins.size(); ++p)
-                b.parts[k].footprint.pads[p].x = hole_pitch * shape.pins[p].second.column;
-        }
+    b.neighbours.clear();  // nothing is soldered
     b.sides.push_back({"Breadboard", draw_trial(l, parts.value())});
     int n = 0;
     double longest = 0;

@@ -305,7 +305,7 @@ TEST(CopperChoices, AreKept) {
 
 TEST(CopperChoices, ALockedPartStaysAndTheRestFollows) {
     BoardChoices c;
-    c.spots = {{"R1", 10.16, 7.62, 90, true, false, {}}};
+    c.spots = {{"R1", 10.16, 7.62, 90, true, false, 0, {}}};
     const Laid a = laid("harbour-beacon", "milled", c);
     const auto r1 = std::find_if(a.layout.parts.begin(), a.layout.parts.end(),
                                  [](auto& p) { return p.part->designator == "R1"; });
@@ -322,7 +322,7 @@ TEST(CopperChoices, ThatCannotBeAreNamed) {
         return l ? std::string("none") : l.error().place;
     };
     BoardChoices c;
-    c.spots = {{"R99", 1, 1, 0, true, false, {}}};
+    c.spots = {{"R99", 1, 1, 0, true, false, 0, {}}};
     EXPECT_EQ(place(c), "/board/spots/0/part");
     c = {}, c.area = "nowhere";
     EXPECT_EQ(place(c), "/board/area");
@@ -498,7 +498,7 @@ TEST(CopperChoices, ArePartOfTheFile) {
     Design d = read_design(find_demo("coat-badge")->text).value();
     d.board.panel_across = 2, d.board.panel_down = 3, d.board.panel_parting = "tabs",
     d.board.corner_holes = 3;
-    d.board.spots = {{"L1", 5.08, 7.62, 90, false, false, {}}};
+    d.board.spots = {{"L1", 5.08, 7.62, 90, false, false, 0, {}}};
     d.board.keep_out = {{1, 2, 3, 4, {}}}, d.board.texts = {{1, 2, 1.5, "up", {}}};
     const auto again = read_design(write_design(d));
     ASSERT_TRUE(again) << again.error().text();

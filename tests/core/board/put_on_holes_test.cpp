@@ -45,7 +45,7 @@ class PutOnHoles : public testing::TestWithParam<Case> {
     /// Which body lies over which.
     static std::vector<std::string> overlaps(const Board& b) {
         std::vector<std::string> all;
-        const auto body = [](const BoardPart& p) {
+        const auto body = [](const BoardPart& p) {  // with its legs as they are bent
             const GridFootprint shape = on_grid(p.footprint);
             const Placement at{p.designator,
                                {static_cast<int>(std::lround(p.x / hole_pitch - 0.5)),
@@ -135,6 +135,39 @@ TEST_P(PutOnHoles, IsTurnedAboutItsMiddleAndFourTurnsAreNone) {
         EXPECT_EQ(std::fmod(now.part(part)->turn - board.part(part)->turn + 720, 360), (90 * k) % 360);
         EXPECT_EQ(overlaps(now), std::vector<std::string>{});
     }
+}
+
+TEST_P(PutOnHoles, LegsAreBentFurtherApartAndBack) {
+    const std::string part = first_resistor();
+    const std::vector<double> spans = board.part(part)->spans;
+    ASSERT_GT(spans.size(), 1u);
+    EXPECT_TRUE(std::is_sorted(spans.begin(), spans.end())) << "its own is the least";
+    int reached = 0;
+    for (const double span : spans) {
+        const auto next = bent_by_hand(design, board, part, span);
+        ASSERT_TRUE(next) << next.error().text();
+        const auto after = made(next.value());
+        if (!after) {  // on strips there may be no hole to cut
+            EXPECT_EQ(std::string(GetParam().method), "strip") << after.error().text();
+            continue;
+        }
+        ++reached;
+        const BoardPart& bent = *after.value().part(part);
+        EXPECT_EQ(after.value().differences, std::vector<std::string>{});
+        EXPECT_EQ(overlaps(after.value()), std::vector<std::string>{});
+        EXPECT_DOUBLE_EQ(bent.footprint.pads.back().x, span);
+        EXPECT_DOUBLE_EQ(bent.span, span == spans.front() ? 0 : span);
+        const auto back = bent_by_hand(next.value(), after.value(), part, spans.front());
+        ASSERT_TRUE(back);
+        for (const PartSpot& spot : back.value().board.spots)
+            if (spot.part == part) {
+                EXPECT_DOUBLE_EQ(spot.span, 0);
+            }
+    }
+    EXPECT_GT(reached, 1);
+    const auto too_far = bent_by_hand(design, board, part, 55);
+    ASSERT_FALSE(too_far);
+    EXPECT_NE(too_far.error().text().find("do not reach 55 mm"), std::string::npos);
 }
 
 TEST_P(PutOnHoles, TheRestIsLaidAnewRoundWhatStays) {

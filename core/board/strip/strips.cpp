@@ -1,0 +1,126 @@
+#include "board/strip/strips.hpp"
+
+#include <algorithm>
+#include <map>
+#include <numeric>
+#include <string>
+
+namespace elkit {
+namespace {
+
+constexpr int first_alone = Strips::free_hole - 1;  // every leg that leads nowhere has a net of its own
+
+}  // namespace
+
+Strips::Strips(const HoleLayout& l, const HoleParts& parts) : columns_(l.columns()), rows_(l.rows()) {
+    nets_.assign(static_cast<std::size_t>(columns_ * rows_), free_hole);
+    covered_.assign(nets_.size(), false);
+    std::map<std::string, int> index;
+    int alone = first_alone;
+    for (const PinHole& pin : l.pins) {
+        nets_[place(pin.hole)] =
+            pin.net.empty() ? alone-- : index.emplace(pin.net, static_cast<int>(index.size())).first->second;
+        covered_[place(pin.hole)] = true;
+    }
+    for (const HolePart& p : parts.all)
+        if (const Placement* placement = l.placement(p.part->designator)) cover(p, *placement);
+    collect(index.size());
+}
+
+void Strips::cover(const HolePart& part, const Placement& placement) {
+    const Box b = placed_body(part.shapes[static_cast<std::size_t>(placement.shape)], placement);
+    constexpr double clear = 0.25;  // holes that a body may reach towards a wire
+    for (int row = 0; row < rows_; ++row)
+        for (int column = 0; column < columns_; ++column)
+            if (column > b.x0 - clear && column < b.x1 + clear && row > b.y0 - clear && row < b.y1 + clear)
+                covered_[place({column, row})] = true;
+}
+
+void Strips::collect(std::size_t nets) {
+    by_net_.assign(nets, {});
+    for (int row = 0; row < rows_; ++row) {
+        int net = free_hole;
+        for (int column = 0; column < columns_; ++column) {
+            const int here = at({column, row});
+            if (here == free_hole) continue;
+            if (here != net && here >= 0) {
+                by_net_[static_cast<std::size_t>(here)].push_back(segments_.size());
+                segments_.push_back({here, row, column, column});
+            } else if (here == net && here >= 0) {
+                segments_.back().to = column;
+            }
+            net = here;
+        }
+    }
+    root_of_.resize(segments_.size());
+    std::iota(root_of_.begin(), root_of_.end(), std::size_t{0});
+}
+
+bool Strips::whole(std::size_t net) const {
+    const auto& of_net = by_net_[net];
+    return std::all_of(of_net.begin(), of_net.end(),
+                       [&](std::size_t k) { return joined(k, of_net.front()); });
+}
+
+bool Strips::may_take(const Segment& s, int column) const {
+    const Hole here{column, s.row};
+    if (at(here) != free_hole || covered_[place(here)]) return false;
+    bool own = false;
+    for (const int step : {-1, 1}) {
+        int c = column + step;
+        while (c >= 0 && c < columns_ && at({c, s.row}) == free_hole) c += step;
+        if (c < 0 || c >= columns_) continue;
+        if (at({c, s.row}) == s.net)
+            own |= c >= s.from && c <= s.to;
+        else if (std::abs(c - column) < 2)
+            return false;
+    }
+    return own;
+}
+
+bool Strips::may_begin(int net, Hole here) const {
+    if (at(here) != free_hole || covered_[place(here)]) return false;
+    int beside[2]{free_hole, free_hole};
+    for (const int side : {0, 1}) {
+        const int step = side == 0 ? -1 : 1;
+        int c = here.column + step;
+        while (c >= 0 && c < columns_ && at({c, here.row}) == free_hole) c += step;
+        if (c < 0 || c >= columns_) continue;
+        beside[side] = at({c, here.row});
+        if (beside[side] == net || std::abs(c - here.column) < 2) return false;  // its own: may_take()
+    }
+    return beside[0] < 0 || beside[0] != beside[1];  // in the midst of another's piece
+}
+
+bool Strips::clear_between(int column, int from, int to) const {
+    for (int row = from; row <= to; ++row)
+        if (covered_[place({column, row})]) return false;
+    return true;
+}
+
+void Strips::link(std::size_t a, std::size_t b, int column) {
+    join(a, b);
+    const auto [upper, lower] = std::minmax(segments_[a].row, segments_[b].row);
+    for (int row = upper; row <= lower; ++row) covered_[place({column, row})] = true;
+    for (const std::size_t k : {a, b}) {
+        Segment& s = segments_[k];
+        nets_[place({column, s.row})] = s.net;
+        s.from = std::min(s.from, column), s.to = std::max(s.to, column);
+    }
+}
+
+std::size_t Strips::begin(int net, int row) {
+    by_net_[static_cast<std::size_t>(net)].push_back(segments_.size());
+    root_of_.push_back(segments_.size());
+    segments_.push_back({net, row, columns_, -1});
+    return segments_.size() - 1;
+}
+
+std::vector<Hole> Strips::taken(const Segment& s) const {
+    std::vector<Hole> all;
+    for (int column = s.from; column <= s.to; ++column)
+        if (at({column, s.row}) == s.net) all.push_back({column, s.row});
+    return all;
+}
+
+}  // namespace elkit
