@@ -52,7 +52,7 @@ int longest_side(const std::vector<Cluster>& clusters) {
     return static_cast<int>(std::ceil(longest)) + 1;
 }
 
-constexpr std::size_t few_clusters = 16, many_clusters = 32;
+constexpr std::size_t few_clusters = 16, many_clusters = 32, many_parts = 40;
 
 struct Sides {
     int columns, rows;
@@ -95,15 +95,16 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
     return all;
 }
 
-/// What is spent on boards of so many clusters.
+/// What is spent on boards of so many clusters and parts.
 struct Effort {
     int moves, few_moves;
     std::uint64_t lucks;  ///< how often each board is tried
     std::size_t enough;   ///< boards that the parts fit on, of each luck
     std::size_t varied;   ///< of them, the best
     int share;            ///< of the rounds that one alone would be varied
-    explicit Effort(std::size_t clusters) {
-        const bool few = clusters <= few_clusters, many = clusters > many_clusters;
+    Effort(std::size_t clusters, std::size_t parts, double joining_takes) {
+        const bool long_to_join = parts > many_parts && joining_takes >= 1;
+        const bool few = clusters <= few_clusters, many = clusters > many_clusters || long_to_join;
         const auto all = static_cast<int>(clusters);
         moves = std::clamp(2000 * all, 8000, 90000), few_moves = 60 * all;
         lucks = few ? 2 : 1, enough = few ? 9 : many ? 4 : 8;
@@ -213,7 +214,8 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
                      "at most " + std::to_string(most_on_holes) + " on one board; place fewer, or divide it"};
     if (auto errors = connectivity_errors(circuit); !errors.empty()) return errors.front();
     const Error stopped{Fault::usage, "/board", "stopped before a layout was found", ""};
-    const Effort effort(clusters(parts, search.tries.front().widest).size());
+    const Effort effort(clusters(parts, search.tries.front().widest).size(), circuit.parts.size(),
+                        search.joining_takes);
     const std::size_t nets = circuit.nets().size();
     const int most_looks = circuit.parts.size() <= few_parts ? 2 : 1;
     std::unique_ptr<Candidate> best;

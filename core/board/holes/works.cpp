@@ -29,12 +29,23 @@ WireWords words_for(Wire::Kind kind) {
 
 }  // namespace
 
+int beyond_sheet(const HoleLayout& l) {
+    constexpr int across = static_cast<int>(sheet_width / hole_pitch),
+                  down = static_cast<int>(sheet_height / hole_pitch);
+    return std::max(0, std::max(l.columns(), l.rows()) - across) +
+           std::max(0, std::min(l.columns(), l.rows()) - down);
+}
+
 BoardWork cut_out(const HoleLayout& l, const std::string& what, const std::string& how) {
     return {BoardWork::When::first,
             "prepare.board",
             "Cut the " + what,
-            fmt::format("{} × {} holes, {:.0f} × {:.0f} mm. {}", l.columns(), l.rows(), l.board.width(),
-                        l.board.height(), how),
+            fmt::format("{} × {} holes, {:.0f} × {:.0f} mm. {}{}", l.columns(), l.rows(), l.board.width(),
+                        l.board.height(), how,
+                        beyond_sheet(l) > 0 ? fmt::format(" It is larger than a board of {:.0f} × {:.0f} mm: "
+                                                          "buy one that holds it.",
+                                                          sheet_height, sheet_width)
+                                            : ""),
             "Board dust irritates: file outdoors or wipe wet, do not blow.",
             ""};
 }

@@ -7,6 +7,8 @@
 namespace elkit {
 
 /// Sawing or breaking the board out of a sheet.
+/// Holes that a board is longer and wider than one as it is bought.
+int beyond_sheet(const HoleLayout& layout);
 BoardWork cut_out(const HoleLayout& layout, const std::string& what, const std::string& how);
 /// One for each wire, numbered.
 void add_wire_works(Board& board, const HoleLayout& layout);

@@ -1,5 +1,6 @@
 #include "board/holes/put.hpp"
 #include "board/holes/search.hpp"
+#include "board/holes/works.hpp"
 #include "board/pad/kept_joints.hpp"
 #include "board/pad/pad_board.hpp"
 #include "board/pad/pad_placer.hpp"
@@ -7,11 +8,12 @@
 namespace elkit {
 namespace {
 
-constexpr double jumper_price = 40, hole_price = 0.5;  // joints
+// joints; the last for each hole that it is longer than boards are sold
+constexpr double jumper_price = 40, hole_price = 0.5, beyond_price = 10;
 
 double pad_score(const HoleLayout& l) {
     return jumper_price * static_cast<double>(l.wires.size()) + hole_price * l.columns() * l.rows() +
-           static_cast<double>(l.bridges.size());
+           beyond_price * beyond_sheet(l) + static_cast<double>(l.bridges.size());
 }
 
 }  // namespace

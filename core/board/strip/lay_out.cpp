@@ -3,6 +3,7 @@
 #include "board/holes/grouped_placer.hpp"
 #include "board/holes/put.hpp"
 #include "board/holes/search.hpp"
+#include "board/holes/works.hpp"
 #include "board/strip/strip_board.hpp"
 
 namespace elkit {
@@ -28,9 +29,10 @@ int longest_line(const HoleParts& parts) {
 
 /// What a board costs in work, as joints on pads do.
 double strip_score(const HoleLayout& l) {
-    constexpr double jumper = 40, link = 6, cut = 2.5, hole = 0.5, link_hole = 0.2;
+    constexpr double jumper = 40, link = 6, cut = 2.5, hole = 0.5, link_hole = 0.2, beyond = 10;
     double sum = jumper * static_cast<double>(l.count(Wire::Kind::jumper)) +
-                 cut * static_cast<double>(l.cuts.size()) + hole * l.columns() * l.rows();
+                 cut * static_cast<double>(l.cuts.size()) + hole * l.columns() * l.rows() +
+                 beyond * beyond_sheet(l);
     for (const Wire& w : l.wires)
         if (w.kind == Wire::Kind::link) sum += link + link_hole * holes_between(w.a, w.b);
     return sum;
@@ -41,6 +43,8 @@ double strip_score(const HoleLayout& l) {
 Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
                                   const Progress& progress) {
     const bool stay = parts.any_stays();
+    constexpr std::size_t few = 16;  // nets, of which joining takes little
+    const int orders = parts.circuit->nets().size() <= few ? 8 : 3;
     HoleSearch search{
         round_what_stays(
             board_tries(parts, choices,
@@ -51,7 +55,7 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
                                                    t.board, t.airy, seed, strip_prices);
         },
         [&](HoleLayout l, const HoleSearch::Care& care) {
-            join_strips(l, parts, care.thorough ? 8 : 2);
+            join_strips(l, parts, care.thorough ? orders : 2);
             crop(l, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
             return l;
         },

@@ -52,7 +52,7 @@ TEST(Strips, AreJoinedByAStraightLinkAndCutInTheMiddle) {
                  {},
                  {}};
     const Circuit none;
-    join_strips(l, {&none, {}});
+    join_strips(l, {&none, {}, {}});
     EXPECT_EQ(l.count(Wire::Kind::link), 2u);
     EXPECT_EQ(l.count(Wire::Kind::jumper), 0u);
     for (const Wire& w : l.wires) EXPECT_EQ(w.a.column, w.b.column);
@@ -71,7 +71,7 @@ TEST(Strips, TakeAnInsulatedJumperWhereNoStraightWayIsFree) {
                  {},
                  {}};
     const Circuit none;
-    join_strips(l, {&none, {}});
+    join_strips(l, {&none, {}, {}});
     EXPECT_EQ(l.count(Wire::Kind::jumper), 1u);
     EXPECT_TRUE(joined(l, "A", "B"));
     EXPECT_FALSE(joined(l, "A", "X") || joined(l, "B", "Y"));
