@@ -51,7 +51,9 @@ std::vector<TrackWay> ways_of_pads(const HoleLayout& l) {
     }
     std::vector<TrackWay> ways;
     const auto runs = [&](auto& lines, bool along_rows) {
-        for (auto& [line, begins] : lines) {
+        for (auto& entry : lines) {
+            const auto& line = entry.first;
+            auto& begins = entry.second;
             std::sort(begins.begin(), begins.end());
             for (std::size_t k = 0; k < begins.size();) {
                 std::size_t end = k + 1;

@@ -15,7 +15,9 @@ constexpr int link_price = 100, along_price = 1;  // for each link, and for each
 class DetourSearch {
   public:
     DetourSearch(const Strips& strips, std::size_t net)
-        : strips_(strips), net_(static_cast<int>(net)), states_(strips.rows() * strips.columns() * 2U) {}
+        : strips_(strips),
+          net_(static_cast<int>(net)),
+          states_(2 * static_cast<std::size_t>(strips.rows() * strips.columns())) {}
 
     Detour find() {
         const auto& own = strips_.segments_of(static_cast<std::size_t>(net_));
