@@ -46,12 +46,12 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
     span_->setAccessibleName(tr("legs apart"));
     span_->setToolTip(tr("How far its legs are bent from each other: further apart it reaches over more"));
     tools->addWidget(turn_);
-    tools->addWidget(span_);
     tools->addWidget(keep_);
     tools->addWidget(anew_);
     tools->addWidget(tracks_);
     tools->addStretch(1);
     beside->addLayout(tools);
+    beside->addWidget(span_, 0, Qt::AlignLeft);
     buildChoices(beside);
     beside->addStretch(1);
     row->addLayout(beside, 4);
