@@ -115,14 +115,15 @@ void measure_area(const Method& method, const std::string& name, const Design& d
 /// method, design, parts, median ms, longest ms.
 void measure_drag(const BoardMethod& method, const std::string& name, Design design) {
     design.board.method = method.id;
-    const auto board = method.make(design.circuit, board_choices(design), {});
+    Store store;
+    const auto board = method.make(design.circuit, board_choices(design), Ask(store));
     if (!board) return;
     std::vector<double> took;
     for (const BoardPart& p : board.value().parts) {
         const auto moved = moved_by_hand(design, board.value(), p.designator, 2.54, 0);
         if (!moved) continue;
         const auto start = std::chrono::steady_clock::now();
-        (void)method.make(moved.value().circuit, board_choices(moved.value()), {});
+        (void)method.make(moved.value().circuit, board_choices(moved.value()), Ask(store));
         took.push_back(
             std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
     }

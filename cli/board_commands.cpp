@@ -22,7 +22,7 @@ namespace {
 
 struct BoardOptions {
     Options common;
-    std::string method, svg, shape, area, pass, free;
+    std::string method, svg, shape, area, pass, free, lights;
     double columns = -1, rows = -1, width = -1, height = -1, layers = -1, track = -1;
     std::vector<std::string> lock;
     bool tracks_anew = false, compare = false, write = false;
@@ -76,6 +76,7 @@ Result<BoardChoices> choices_from(const BoardOptions& o, BoardChoices choices) {
         if (!areas) return areas.error();
         choices.keep_out = std::move(areas).value();
     }
+    if (!o.lights.empty()) choices.lights = o.lights == "face" ? "face" : "";
     if (o.tracks_anew) forget_ways(choices);
     if (!o.area.empty()) choices.area = o.area == "none" ? "" : o.area;
     const BoardMethod* method = find_board_method(choices.method);
@@ -174,11 +175,14 @@ int board(const BoardOptions& o) {
     if (o.write)
         if (auto there = check_file_to_write(o.common); !there) return fail(there.error());
     return with_design(o.common, [&](const Design& design, const Conditions&) {
-        const auto choices = choices_from(o, board_choices(design));
-        if (!choices) return fail(choices.error());
-        if (o.compare) return compare(design, choices.value(), o.common.json);
+        auto own = choices_from(o, design.board);
+        if (!own) return fail(own.error());
+        Design chosen = design;
+        chosen.board = std::move(own).value();
+        const BoardChoices choices = board_choices(chosen);
+        if (o.compare) return compare(design, choices, o.common.json);
         Store store;
-        const auto made = Ask(store)(BoardQuery{design.circuit, choices.value()});
+        const auto made = Ask(store)(BoardQuery{design.circuit, choices});
         if (!made) return fail(made.error());
         if (!o.svg.empty())
             if (auto written = write_sides(*made, o.svg); !written) return fail(written.error());
@@ -318,10 +322,14 @@ std::vector<Command> board_commands() {
              sub.add_option("--lock", o->lock,
                             "part=x,y,turn,span: stays there, mm, degrees and, on holes, mm from leg to leg; "
                             "several times");
-             sub.add_option(
-                 "--pass", o->pass,
-                 "what tracks pass, instead of the design's: \"GND 12.7 8.9; OUT 20 5 component\", or none");
-             sub.add_option("--free", o->free, "areas without parts and tracks: \"20 10 30 15; …\", or none");
+             sub.add_option("--pass", o->pass,
+                            "what tracks, joints or links pass, instead of the design's: \"GND 12.7 8.9; OUT "
+                            "20 5 component\", or "
+                            "none");
+             sub.add_option("--free", o->free, "areas where nothing lies: \"20 10 30 15; …\", or none");
+             sub.add_option("--lights", o->lights,
+                            "lights stand where the face has them, or anywhere: face, free")
+                 ->check(CLI::IsMember({"face", "free"}));
              sub.add_flag("--tracks-anew", o->tracks_anew,
                           "all tracks, or joints of a pad board, are laid again; parts stay where they are");
              sub.add_flag("--compare", o->compare, "all methods beside each other, for this batch");

@@ -30,7 +30,8 @@
 #include "render/export.hpp"
 
 namespace elkit {
-MainWindow::MainWindow(std::shared_ptr<Stock> stock) : session_(std::move(stock)) {
+MainWindow::MainWindow(std::shared_ptr<Stock> stock, std::shared_ptr<Store> store)
+    : session_(std::move(stock), std::move(store)) {
     setAttribute(Qt::WA_DeleteOnClose);
     setWindowIcon(QIcon(QStringLiteral(":/icons/elkit.svg")));
     setMinimumSize(QSize(px(1024), px(700)).boundedTo(screen()->availableSize()));
@@ -236,7 +237,7 @@ void MainWindow::dropOldNotice() {
 /// A window for another design: this one if nothing would be lost in it.
 MainWindow* MainWindow::fresh() {
     if (!session_.modified()) return this;
-    auto* other = new MainWindow(session_.stock());
+    auto* other = new MainWindow(session_.stock(), session_.sharedStore());
     other->show();
     return other;
 }

@@ -28,7 +28,8 @@ class Workline;
 class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
-    explicit MainWindow(std::shared_ptr<Stock> stock);
+    /// `store`: of another window, for what it has computed; its own if there is none.
+    explicit MainWindow(std::shared_ptr<Stock> stock, std::shared_ptr<Store> store = {});
     ~MainWindow() override;
 
     Session& session() { return session_; }

@@ -64,7 +64,7 @@ void MainWindow::buildActions() {
     add(QStringLiteral("new"), tr("New light"), QKeySequence::New,
         [this] { fresh()->session().startNew(new_design()); });
     add(QStringLiteral("window"), tr("New window"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_N), [this] {
-        auto* other = new MainWindow(session_.stock());
+        auto* other = new MainWindow(session_.stock(), session_.sharedStore());
         other->session().startNew(new_design());
         other->show();
     });

@@ -46,7 +46,7 @@ class DesignStep : public QUndoCommand {
 // least wait
 constexpr int frame = 7, least_wait = 2;
 
-Session::Session(std::shared_ptr<Stock> stock, QObject* parent)
+Session::Session(std::shared_ptr<Stock> stock, std::shared_ptr<Store> store, QObject* parent)
     : QObject(parent),
       stock_(stock ? std::move(stock) : std::make_shared<Stock>()),
       design_(std::make_shared<Design>()),
@@ -56,7 +56,8 @@ Session::Session(std::shared_ptr<Stock> stock, QObject* parent)
           emit keepingChanged(error ? tr("The latest changes cannot be kept safe: %1. Trying again.")
                                           .arg(QString::fromStdString(error->text()))
                                     : QString());
-      }) {
+      }),
+      store_(store ? std::move(store) : std::make_shared<Store>()) {
     connect(stock_.get(), &Stock::changed, this, [this] { contentChanged(false); });
     connect(stock_.get(), &Stock::failed, this, &Session::reportError);
     connect(&watcher_, &QFileSystemWatcher::fileChanged, this, [this] {

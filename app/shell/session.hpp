@@ -47,7 +47,9 @@ class Session : public QObject {
     Q_OBJECT
   public:
     /// Without a stock nothing is owned.
-    explicit Session(std::shared_ptr<Stock> stock, QObject* parent = nullptr);
+    /// `store`: of another window, for what it has computed; its own if there is none.
+    explicit Session(std::shared_ptr<Stock> stock, std::shared_ptr<Store> store = {},
+                     QObject* parent = nullptr);
     ~Session() override;
 
     const Design& design() const { return *design_; }
@@ -205,7 +207,7 @@ class Session : public QObject {
     QUndoStack undo_;
     Autosave autosave_;
     QFileSystemWatcher watcher_;
-    std::shared_ptr<Store> store_ = std::make_shared<Store>();
+    std::shared_ptr<Store> store_;
     Desk desk_{*store_};
 };
 

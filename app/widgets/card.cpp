@@ -38,6 +38,13 @@ void Form::addWide(const QString& name, QWidget* field) {
     addWidget(field, rows_++, 1, 1, 2);
 }
 
+void Form::setShown(QWidget* field, bool shown) {
+    int row = 0, column = 0, rows = 0, columns = 0;
+    getItemPosition(indexOf(field), &row, &column, &rows, &columns);
+    itemAtPosition(row, 0)->widget()->setVisible(shown);
+    field->setVisible(shown);
+}
+
 void Form::addField(const QString& name, QWidget* field, QWidget* remark) {
     auto* l = label(name, "muted");
     l->setBuddy(field);

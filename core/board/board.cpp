@@ -115,7 +115,7 @@ Result<Board> BoardQuery::compute(const Ask& ask) const {
     if (!method)
         return Error{Fault::design, "/board/method", "there is no method \"" + choices.method + "\"",
                      "one of " + known_board_methods()};
-    return method->make(*circuit, choices, ask.progress());
+    return method->make(circuit, choices, ask);
 }
 
 }  // namespace elkit

@@ -77,10 +77,11 @@ struct BoardSide {
 
 /// A finished board, whatever made it. Stations, findings, steps and leaflet know this and no method.
 struct Board {
-    std::string method;            ///< id
-    double width = 0, height = 0;  ///< mm
-    int layers = 0;                ///< of copper; 0 on boards of holes
-    std::string size;              ///< "18 × 12 holes"
+    std::string method;                 ///< id
+    double width = 0, height = 0;       ///< mm
+    int layers = 0;                     ///< of copper; 0 on boards of holes
+    double origin_x = 0, origin_y = 0;  ///< mm from its corner to where places of the design begin
+    std::string size;                   ///< "18 × 12 holes"
     std::vector<PlacedPin> pins;
     std::vector<BoardPart> parts;                  ///< of the circuit, in its order
     std::vector<std::vector<std::string>> groups;  ///< pins that the finished board joins, read back from it
@@ -133,7 +134,7 @@ Drawing side_on_paper(const Board& board, std::size_t side);
 struct BoardMethod {
     std::string id, name, about;
     std::vector<std::string> choices;  ///< that it reads, ids of design_fields()
-    std::function<Result<Board>(const Circuit&, const BoardChoices&, const Progress&)> make;
+    std::function<Result<Board>(const Keyed<Circuit>&, const BoardChoices&, const Ask&)> make;
     std::string tools, risk;  ///< in words, to compare
     bool by_hand = false;     ///< parts can be put where one wants them
     bool drawn = false;       ///< tracks, areas and outline too: its copper is not there from the start

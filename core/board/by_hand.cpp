@@ -26,6 +26,9 @@ std::pair<double, double> by_holes(double dx, double dy) {
     return {across * hole_pitch, down * hole_pitch};
 }
 
+/// The middle of the hole that is nearest.
+double at_hole(double mm) { return hole_pitch * (std::round(mm / hole_pitch - 0.5) + 0.5); }
+
 /// To a tenth of a µm, as files have it.
 double as_written(double mm) { return std::round(mm * 1e4) / 1e4; }
 
@@ -64,6 +67,8 @@ Design with_spots(Design design, const Board& board) {
         }
         at->x = part.x, at->y = part.y, at->turn = part.turn, at->span = part.span;
     }
+    for (KeepOut& k : design.board.keep_out) k.x += board.origin_x, k.y += board.origin_y;
+    for (TrackPull& p : design.board.pulls) p.x += board.origin_x, p.y += board.origin_y;
     design.board.ways = board.ways, design.board.ways_by = board.method;
     for (TrackWay& way : design.board.ways)
         for (WayCorner& c : way.corners) c.x = as_written(c.x), c.y = as_written(c.y);
@@ -118,7 +123,10 @@ Result<Design> pulled_by_hand(const Design& design, const Board& board, TrackPul
     if (!(pull.x >= 0 && pull.y >= 0 && pull.x <= board.width && pull.y <= board.height))
         return Error{Fault::design, "/board/pulls", "the place is not on the board", "a place on it"};
     pull.component_side &= board.layers > 1;
-    pull.x = on_hand_grid(pull.x), pull.y = on_hand_grid(pull.y);
+    if (board.layers == 0)
+        pull.x = at_hole(pull.x), pull.y = at_hole(pull.y);
+    else
+        pull.x = on_hand_grid(pull.x), pull.y = on_hand_grid(pull.y);
     Design next = with_spots(design, board);
     constexpr double same = 1.3;  // mm
     std::erase_if(next.board.pulls, [&](const TrackPull& p) {
@@ -142,13 +150,27 @@ Result<Design> pull_moved_by_hand(const Design& design, const Board& board, std:
     return pulled_by_hand(next, board, std::move(pull));
 }
 
+Result<Design> pull_let_go(const Design& design, std::size_t index) {
+    if (index >= design.board.pulls.size())
+        return Error{Fault::design, "/board/pulls", fmt::format("there is no pulled track {}", index + 1),
+                     fmt::format("one of {}", design.board.pulls.size())};
+    Design next = design;
+    const auto pull = next.board.pulls.begin() + static_cast<std::ptrdiff_t>(index);
+    std::erase_if(next.board.ways, [&](const TrackWay& way) { return way.net == pull->net; });
+    next.board.pulls.erase(pull);
+    return next;
+}
+
 Result<Design> kept_free_by_hand(const Design& design, const Board& board, KeepOut area) {
-    const auto tenth = [](double mm) { return std::round(10 * mm) / 10; };
     constexpr double least = 0.5;  // mm
+    const double grid = board.layers == 0 ? hole_pitch : 0.1;
+    const auto on_grid = [&](double mm) { return as_written(grid * std::round(mm / grid)); };
+    if (board.layers == 0)  // a hole at least
+        area.width = std::max(area.width, hole_pitch), area.height = std::max(area.height, hole_pitch);
     const double x1 = std::min(area.x + area.width, board.width),
                  y1 = std::min(area.y + area.height, board.height);
-    area.x = tenth(std::max(area.x, 0.0)), area.y = tenth(std::max(area.y, 0.0));
-    area.width = tenth(x1 - area.x), area.height = tenth(y1 - area.y);
+    area.x = on_grid(std::max(area.x, 0.0)), area.y = on_grid(std::max(area.y, 0.0));
+    area.width = on_grid(x1 - area.x), area.height = on_grid(y1 - area.y);
     if (area.width < least || area.height < least)
         return Error{Fault::design, "/board/keep_out", "the area is not on the board",
                      "one of at least 0.5 × 0.5 mm on it"};

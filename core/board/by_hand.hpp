@@ -30,14 +30,17 @@ Design arranged_anew(Design design);
 /// Parts stay; all tracks are laid anew, by what was pulled.
 Design tracks_anew(Design design);
 
-/// A track of this net pulled to a place [mm from the board's upper left corner], parts stay; one pulled near
-/// there before goes. Design error: no such net, or not on the board.
+/// A track, joint or link of this net pulled to a place [mm from the board's upper left corner; the nearest
+/// hole of a board of holes], parts stay; one pulled near there before goes. Design error: no such net, or
+/// not on the board.
 Result<Design> pulled_by_hand(const Design& design, const Board& board, TrackPull pull);
 /// The pull at this index elsewhere. Design error: no such pull, or as above.
 Result<Design> pull_moved_by_hand(const Design& design, const Board& board, std::size_t index, double x,
                                   double y);
-/// A rectangle of the board [mm] that stays free, cut to the board, to tenths; parts in it move aside. Design
-/// error: nothing of it is on the board.
+/// Without the pull at this index: what joins its net is laid anew. Design error: no such pull.
+Result<Design> pull_let_go(const Design& design, std::size_t index);
+/// A rectangle of the board [mm] that stays free, cut to the board, to tenths or whole holes; parts in it
+/// move aside. Design error: nothing of it is on the board.
 Result<Design> kept_free_by_hand(const Design& design, const Board& board, KeepOut area);
 
 /// "GND 12.7 8.9; VCC 20 5 component": net, mm from the left, mm from above, its side where that is not the

@@ -16,10 +16,12 @@ namespace {
 constexpr double contact_ohms = 0.02, contact_amps = 1, between_groups = 3e-12;
 constexpr int contacts_in_supply = 6;  // both leads, and a wire to and from the load
 
-/// Method and size are those of the board to come.
-BoardChoices on_breadboard(BoardChoices choices) {
-    choices.method = "trial", choices.columns = choices.rows = 0;
-    return choices;
+/// What is chosen for the board to come lays no trial out anew.
+BoardChoices on_breadboard(const BoardChoices& choices) {
+    BoardChoices on;
+    on.method = "trial", on.breadboard = choices.breadboard, on.wire_colours = choices.wire_colours;
+    on.parts = choices.parts;
+    return on;
 }
 
 void add_first(const Board& board, std::vector<BuildStep>& steps) {

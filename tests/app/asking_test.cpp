@@ -16,6 +16,7 @@ namespace {
 
 class Asking : public CircuitWindow {
   protected:
+    std::shared_ptr<Store> store() override { return nullptr; }
     void visitAll() {
         for (const StationInfo& info : stations()) {
             window->showStation(info.id);

@@ -382,6 +382,47 @@ TEST_F(BoardWindow, AnAreaIsDrawnFreeAndGivenBack) {
     settle();
 }
 
+TEST_F(BoardWindow, AJointOfAPadBoardIsPulledAndAnAreaDrawnFree) {
+    auto* station = milled("firefly-jar");
+    pick(box(station, "how the board is made"), "pad");
+    settle();
+    station->sides()->choose(BoardSides::Show::solder);
+    settle();
+    PictureView* side = station->sides()->picture(1);
+    const Item* joint = nullptr;
+    for (const Item& item : side->drawing().items)
+        if (item.ref.starts_with("net:") && std::holds_alternative<Line>(item.shape) && !joint) joint = &item;
+    ASSERT_NE(joint, nullptr);
+    const Line run = std::get<Line>(joint->shape);
+    const std::string net = joint->ref.substr(4);
+    drag(side, in_view(side, (run.x1 + run.x2) / 2, (run.y1 + run.y2) / 2),
+         in_view(side, run.x1 + 3 * 2.54, run.y1 + 2 * 2.54));
+    settle();
+    ASSERT_EQ(design().board.pulls.size(), 1u);
+    EXPECT_EQ(design().board.pulls.front().net, net);
+    const double holes = design().board.pulls.front().x / 2.54 - 0.5;
+    EXPECT_NEAR(holes, std::round(holes), 1e-3) << "to a hole";
+    EXPECT_EQ(ask(window->session().boardQuery())->differences, std::vector<std::string>{});
+    side->setFocus();
+    side->select("pull:0");
+    QTest::keyClick(side, Qt::Key_Delete);
+    settle();
+    EXPECT_TRUE(design().board.pulls.empty());
+    const Box board = side->drawing().bounds("board");
+    drag(side, in_view(side, board.x0 + 2, board.y0 + 2), in_view(side, board.x0 + 8, board.y0 + 8),
+         Qt::ShiftModifier);
+    settle();
+    ASSERT_EQ(design().board.keep_out.size(), 1u);
+    EXPECT_NEAR(design().board.keep_out.front().width, 5.08, 2.6) << "whole holes";
+    EXPECT_EQ(ask(window->session().boardQuery())->differences, std::vector<std::string>{});
+    auto* hand = station->findChild<HandPanel*>();
+    EXPECT_TRUE(box(hand, "lights")->isVisibleTo(hand));
+    EXPECT_FALSE(box(hand, "filled with")->isVisibleTo(hand)) << "there is no copper to fill";
+    while (window->session().undoStack().canUndo()) window->session().undoStack().undo();
+    station->sides()->choose(BoardSides::Show::both);
+    settle();
+}
+
 TEST_F(BoardWindow, ShapeAndWhatFillsItAreChosen) {
     Station* station = milled("firefly-jar");
     auto* hand = station->findChild<HandPanel*>();

@@ -25,6 +25,7 @@ namespace {
 
 class Moving : public CircuitWindow {
   protected:
+    std::shared_ptr<Store> store() override { return nullptr; }
     template <class Panel>
     QPushButton* button(Panel* panel, const QString& text) {
         for (auto* b : panel->template findChildren<QPushButton*>())

@@ -9,6 +9,7 @@ namespace {
 
 class Stale : public Window {
   protected:
+    std::shared_ptr<Store> store() override { return nullptr; }
     /// Each page of a station's tabs, one after another; or nothing but the station.
     void onEachPage(const QString& station, const std::function<void()>& act) {
         window->showStation(station);

@@ -2,6 +2,7 @@
 #include <gtest/gtest.h>
 
 #include <QApplication>
+#include <QSettings>
 #include <QTest>
 
 #include "app/shell/do_panel.hpp"
@@ -21,10 +22,11 @@ namespace elkit::test {
 class Window : public ::testing::Test {
   protected:
     void SetUp() override {
+        QSettings().clear();  // of tests before this one
         state_ = qgetenv("XDG_STATE_HOME");
         qputenv("XDG_STATE_HOME", (folder / "state").string().c_str());
         auto drawer = Drawer::open(":memory:");
-        window = new MainWindow(std::make_shared<Stock>(std::move(drawer).value()));
+        window = new MainWindow(std::make_shared<Stock>(std::move(drawer).value()), store());
         window->openDemo(QStringLiteral("pier-lantern"));
         window->resize(1280, 800);
         window->show();
@@ -37,6 +39,11 @@ class Window : public ::testing::Test {
         qputenv("XDG_STATE_HOME", state_);
     }
 
+    /// What other tests of this process computed is there already; nullptr: nothing is.
+    virtual std::shared_ptr<Store> store() {
+        static const auto of_all = std::make_shared<Store>(40000);
+        return of_all;
+    }
     void settle() {
         QApplication::processEvents();
         window->session().settle();

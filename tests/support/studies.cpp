@@ -9,6 +9,11 @@
 
 namespace elkit::test {
 
+Store& shared_store() {
+    static Store store(100000);
+    return store;
+}
+
 Goals goals_of(const Design& design) { return elkit::goals_of(design, design.blocks.at(0)); }
 
 Result<Design> try_goals(const Design& design, const GoalValues& goals) {
@@ -68,7 +73,7 @@ Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveL
 }
 
 std::vector<Finding> findings(const Design& design, const std::string& rule) {
-    Store store;
+    Store& store = shared_store();
     if (rule.empty()) return review(Ask(store), design, {}, demo_stock());
     const auto subject = std::make_shared<const Case>(std::make_shared<const Design>(design), design.circuit,
                                                       Conditions{}, demo_stock());

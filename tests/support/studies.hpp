@@ -11,13 +11,14 @@
 #include "review/findings.hpp"
 #include "store/store.hpp"
 
-/// Queries as plain calls, each on a store of its own.
+/// Queries as plain calls. What one test asked for is there for the others of this process.
 namespace elkit::test {
+
+Store& shared_store();
 
 template <class Query>
 Result<typename Query::Value> ask(const Query& query) {
-    Store store;
-    return store.ask(query).result();
+    return shared_store().ask(query).result();
 }
 
 using GoalValues = std::map<std::string, ParamValue>;

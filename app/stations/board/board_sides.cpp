@@ -80,12 +80,12 @@ void BoardSides::setHighlight(const QString& ref) {
     for (PictureView* view : pictures_) view->setHighlight(ref);
 }
 
-void BoardSides::setMovable(bool parts, bool tracks) {
+void BoardSides::setMovable(bool movable) {
     using Kinds = std::vector<std::string>;
     for (PictureView* view : pictures_) {
-        view->setMovable(parts ? Kinds{"part:"} : Kinds{});
-        view->setPullable(tracks ? Kinds{"net:", "pull:"} : Kinds{});
-        view->setFraming(tracks);
+        view->setMovable(movable ? Kinds{"part:"} : Kinds{});
+        view->setPullable(movable ? Kinds{"net:", "pull:"} : Kinds{});
+        view->setFraming(movable);
     }
 }
 

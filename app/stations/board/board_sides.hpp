@@ -24,7 +24,7 @@ class BoardSides : public QWidget {
     Show shown() const { return show_; }
     void setHighlight(const QString& ref);
     void setDimmed(bool dimmed);
-    void setMovable(bool parts, bool tracks);  ///< the latter with areas that stay free
+    void setMovable(bool movable);  ///< parts, what joins them, and areas that stay free
     PictureView* picture(std::size_t side) const { return pictures_[side]; }
 
   signals:

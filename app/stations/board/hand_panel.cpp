@@ -70,13 +70,13 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
 }
 
 void HandPanel::buildChoices(QBoxLayout* column) {
-    auto* form = new Form;
+    form_ = new Form;
     const auto box = [&](const QString& name, std::string BoardChoices::*choice, const QString& what) {
         auto* combo = new QComboBox;
         combo->setAccessibleName(name);
         combo->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         combo->setMinimumContentsLength(12);
-        form->addWide(name, combo);
+        form_->addWide(name, combo);
         connect(combo, &QComboBox::activated, this, [this, combo, choice, what](int at) {
             Design next = session_.design();
             next.board.*choice = combo->itemData(at).toString().toStdString();
@@ -100,7 +100,7 @@ void HandPanel::buildChoices(QBoxLayout* column) {
         auto* edit = new QLineEdit;
         edit->setAccessibleName(name);
         edit->setPlaceholderText(example);
-        form->addWide(name, edit);
+        form_->addWide(name, edit);
         return edit;
     };
     free_ = line(tr("stays free"), tr("left top width height; … [mm]"));
@@ -128,7 +128,7 @@ void HandPanel::buildChoices(QBoxLayout* column) {
         session_.edit(std::move(next), tr("write on the board"));
     });
     choices_ = new QWidget;
-    choices_->setLayout(form);
+    choices_->setLayout(form_);
     column->addWidget(choices_);
 }
 
@@ -169,17 +169,16 @@ void HandPanel::keepFree(const QRectF& area) {
 }
 
 void HandPanel::remove(const QString& ref) {
-    const auto index = static_cast<std::ptrdiff_t>(ref.mid(5).toInt());
+    const std::size_t index = ref.mid(5).toULongLong();
+    if (ref.startsWith(QLatin1String("pull:"))) {
+        session_.edit(pull_let_go(session_.design(), index), tr("let a track go"));
+        return;
+    }
     Design next = session_.design();
-    const auto take = [&](auto& list) {
-        if (index < 0 || index >= static_cast<std::ptrdiff_t>(list.size())) return false;
-        list.erase(list.begin() + index);
-        return true;
-    };
-    if (ref.startsWith(QLatin1String("pull:")) && take(next.board.pulls))
-        session_.edit(std::move(next), tr("let a track go"));
-    else if (ref.startsWith(QLatin1String("free:")) && take(next.board.keep_out))
-        session_.edit(std::move(next), tr("give an area back"));
+    auto& areas = next.board.keep_out;
+    if (!ref.startsWith(QLatin1String("free:")) || index >= areas.size()) return;
+    areas.erase(areas.begin() + static_cast<std::ptrdiff_t>(index));
+    session_.edit(std::move(next), tr("give an area back"));
 }
 
 void HandPanel::turn(const QString& part) {
@@ -205,7 +204,9 @@ void HandPanel::refresh() {
     const bool by_hand = method && method->by_hand, drawn = method && method->drawn;
     for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_}) w->setEnabled(by_hand);
     const BoardChoices& chosen = session_.design().board;
-    choices_->setVisible(drawn);
+    choices_->setVisible(by_hand);
+    for (QWidget* w : std::initializer_list<QWidget*>{shape_, area_, parting_, words_})
+        form_->setShown(w, drawn);
     tracks_->setVisible(drawn || (!chosen.ways.empty() && chosen.ways_by == chosen.method));
     tracks_->setText(drawn ? tr("Tracks anew") : tr("Joints anew"));
     if (!by_hand) {
@@ -243,8 +244,8 @@ void HandPanel::refresh() {
     if (!drawn)
         return tell(tr(
             "Drag a part from hole to hole, turn it with R, or bend its legs; Shift and the arrow keys move "
-            "it. It then stays, and the joints follow. Tracks, areas and shapes are of milled and ordered "
-            "boards."));
+            "it. It then stays, and what joins it follows. Drag a joint or link to a hole that it should "
+            "pass. Shift and the mouse draw an area that stays free. Delete takes back what is picked."));
     tell(
         tr("Drag a part, or turn it with R; Shift and the arrow keys move it. It then stays, and tracks "
            "follow. Drag a track to where it should pass. Shift and the mouse draw an area that stays free. "

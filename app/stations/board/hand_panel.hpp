@@ -9,6 +9,8 @@ class QPushButton;
 
 namespace elkit {
 
+class Form;
+
 /// Boards on which parts can be put anywhere: where each lies, moved, turned and kept by hand; the shape of
 /// the board, the net that fills it, and whether its lights stand where the face has them.
 class HandPanel : public TabPanel {
@@ -20,7 +22,7 @@ class HandPanel : public TabPanel {
     /// By so many mm, as seen from the component side.
     void move(const QString& part, double dx, double dy);
     void turn(const QString& part);
-    /// A track ("net:GND") or a place it was pulled to ("pull:0") to here [mm].
+    /// A track, joint or link ("net:GND") or a place it was pulled to ("pull:0") to here [mm].
     void pull(const QString& ref, double x, double y, bool component_side);
     void keepFree(const QRectF& area);  ///< [mm]
     void remove(const QString& ref);    ///< "pull:0", "free:0"; nothing else
@@ -38,7 +40,8 @@ class HandPanel : public TabPanel {
 
     DataTable* table_;
     QPushButton *turn_, *anew_, *tracks_;
-    QWidget* choices_;  ///< of boards whose copper is drawn
+    QWidget* choices_;
+    Form* form_;  ///< of these; some are only of boards whose copper is drawn
     QCheckBox* keep_;
     QComboBox* span_;  ///< how far the picked part's legs are bent apart [mm]
     QComboBox *shape_, *area_, *lights_, *parting_;

@@ -10,6 +10,7 @@
 #include "board/copper/check.hpp"
 #include "board/copper/copper_length.hpp"
 #include "board/copper/works.hpp"
+#include "board/layout_key.hpp"
 
 namespace elkit {
 namespace {
@@ -58,6 +59,33 @@ double link_length(const WireLink& w) {
     return 5 * std::ceil((distance(w.a, w.b) + ends) / 5);
 }
 
+/// A layout of copper, kept while only values change that it does not depend on.
+struct CopperLayoutQuery {
+    const std::string& method;
+    Keyed<Circuit> circuit;
+    const BoardChoices& choices;
+
+    struct Value {
+        Keyed<Circuit> circuit;  // whose parts the layout has
+        CopperLayout layout;
+
+        /// The same with the parts of a circuit that is like it but for values.
+        CopperLayout with_parts_of(const Circuit& other) const {
+            CopperLayout l = layout;
+            for (CopperPart& p : l.parts) p.part = other.find(p.part->designator);
+            return l;
+        }
+    };
+    static constexpr std::string_view name = "copper";
+    static constexpr std::size_t weight = 30;
+    Digest key() const { return layout_key(method, *circuit, choices); }
+    Result<Value> compute(const Ask& ask) const {
+        auto laid = lay_out_copper(*circuit, choices, *makings().method(method), ask.progress());
+        if (!laid) return laid.error();
+        return Value{circuit, std::move(laid).value()};
+    }
+};
+
 }  // namespace
 
 Board board_of(const CopperLayout& l, const Circuit& circuit) {
@@ -99,10 +127,10 @@ BoardMethod copper_method(const std::string& id) {
         making.name,
         making.about,
         {"board_width", "board_height", "layers", "track", "corner_holes", "panel_across", "panel_down"},
-        [id](const Circuit& circuit, const BoardChoices& choices, const Progress& progress) -> Result<Board> {
-            const auto laid = lay_out_copper(circuit, choices, *makings().method(id), progress);
+        [id](const Keyed<Circuit>& circuit, const BoardChoices& choices, const Ask& ask) -> Result<Board> {
+            const auto laid = ask(CopperLayoutQuery{id, circuit, choices});
             if (!laid) return laid.error();
-            return board_of(laid.value(), circuit);
+            return board_of(laid->with_parts_of(*circuit), *circuit);
         },
         making.milled() ? "mill, engraving bit, drills, iron" : "iron",
         making.milled() ? "a warped blank cuts too shallow; dust; burrs that join tracks"

@@ -5,7 +5,7 @@
 namespace elkit {
 namespace {
 
-constexpr std::size_t worth_a_look = 2;  // jumpers more than before, that closer joining may spare
+constexpr std::size_t worth_a_look = 2;  // wires more than before, that closer joining may spare
 
 }  // namespace
 
@@ -38,7 +38,7 @@ void Candidate::finish() {
 
 bool Candidate::vary(int moves) {
     if (!placer_->vary(spots_, moves)) return false;
-    HoleLayout other = finished({false, jumpers() + worth_a_look});
+    HoleLayout other = finished({false, wires() + worth_a_look});
     if (search_.score(other) >= search_.score(layout)) return false;
     layout = std::move(other), spots_ = placer_->spots();
     return true;
@@ -68,12 +68,12 @@ std::unique_ptr<Candidate> Candidate::reshaped(const Reshaping& how, int moves) 
         std::make_unique<Candidate>(parts_, search_, std::move(other), static_cast<std::uint64_t>(how.line));
     if (!candidate->placer_->vary(spots, moves)) return nullptr;
     candidate->spots_ = candidate->placer_->spots();
-    candidate->layout = candidate->finished({false, jumpers() + worth_a_look});
+    candidate->layout = candidate->finished({false, wires() + worth_a_look});
     return candidate;
 }
 
 HoleLayout Candidate::finished(const HoleSearch::Care& care) {
-    HoleLayout l{attempt_.board, {}, {}, {}, {}, {}};
+    HoleLayout l{attempt_.board, {}, {}, {}, {}, {}, parts_.wishes, parts_.shift};
     const auto placements = placer_->placements();
     for (std::size_t i = 0; i < parts_.all.size(); ++i) {
         if (placements[i].designator.empty()) continue;

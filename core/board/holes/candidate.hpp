@@ -31,7 +31,11 @@ class Candidate {
     /// The board with a line more or less, its parts moved a little then; nullptr if they do not fit.
     std::unique_ptr<Candidate> reshaped(const Reshaping& how, int moves);
 
-    std::size_t jumpers() const { return layout.count(Wire::Kind::jumper); }
+    /// Wires that another layout might do without: on strips links are usual.
+    std::size_t wires() const {
+        return layout.board.kind == Substrate::Kind::pads ? layout.wires.size()
+                                                          : layout.count(Wire::Kind::jumper);
+    }
     double airy() const { return attempt_.airy; }
     double score() const { return search_.score(layout); }
     HoleLayout layout;

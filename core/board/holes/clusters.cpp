@@ -94,9 +94,8 @@ Cluster in_rows(const std::vector<const Column*>& columns, int widest, StringSha
 
 }  // namespace
 
-Placement placed_within(const Placement& member, const Placement& whole) {
-    return {member.designator, placed_hole(member.at, whole), (member.turn + whole.turn) & 3,
-            member.shape + whole.shape};
+Pose placed_within(const Placement& member, const Pose& whole) {
+    return {placed_hole(member.at, whole), (member.turn + whole.turn) & 3, member.shape + whole.shape};
 }
 
 std::vector<Cluster> clusters(const HoleParts& parts, int widest, StringShape shape) {

@@ -15,8 +15,8 @@ struct Cluster {
     std::vector<Member> members;
 };
 
-/// A placement within a cluster that lies at `whole`.
-Placement placed_within(const Placement& member, const Placement& whole);
+/// How a member of a cluster lies on the board where all of it lies so.
+Pose placed_within(const Placement& member, const Pose& whole);
 
 /// How the parts of a string follow each other: hole under hole, or beside each other so that what they share
 /// is one row of holes.

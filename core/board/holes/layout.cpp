@@ -39,8 +39,46 @@ double wire_length(const Wire& w) {
     return 5 * std::ceil((way + ends) / 5);
 }
 
+std::vector<char> covered_holes(const HoleLayout& l, const HoleParts& parts) {
+    constexpr double clear = 0.25;  // holes that a body may reach towards a wire
+    std::vector<char> covered(static_cast<std::size_t>(l.columns()) * static_cast<std::size_t>(l.rows()));
+    const auto cover = [&](int column, int row) {
+        covered[static_cast<std::size_t>(row * l.columns() + column)] = 1;
+    };
+    for (int row = 0; row < l.rows(); ++row)
+        for (int column = 0; column < l.columns(); ++column)
+            if (l.wishes.keeps_free({column, row})) cover(column, row);
+    for (const PinHole& pin : l.pins)
+        if (l.board.on_grid(pin.hole)) cover(pin.hole.column, pin.hole.row);
+    for (const HolePart& part : parts.all) {
+        const Placement* at = l.placement(part.part->designator);
+        if (!at) continue;
+        const Box b = placed_body(part.shapes[static_cast<std::size_t>(at->shape)], *at);
+        for (int row = std::max(0, static_cast<int>(std::floor(b.y0)));
+             row < std::min<double>(l.rows(), b.y1 + clear); ++row)
+            for (int column = std::max(0, static_cast<int>(std::floor(b.x0)));
+                 column < std::min<double>(l.columns(), b.x1 + clear); ++column)
+                if (column > b.x0 - clear && row > b.y0 - clear) cover(column, row);
+    }
+    return covered;
+}
+
+bool is_passed(const HoleLayout& l, const HolePull& pull) {
+    const auto nets = hole_nets(l);
+    const Hole at = pull.hole;
+    const auto over = [&](Hole a, Hole b) {  // all are straight, but for jumpers
+        return at.column >= std::min(a.column, b.column) && at.column <= std::max(a.column, b.column) &&
+               at.row >= std::min(a.row, b.row) && at.row <= std::max(a.row, b.row) && nets.at(a) == pull.net;
+    };
+    return std::any_of(l.bridges.begin(), l.bridges.end(), [&](const Bridge& b) { return over(b.a, b.b); }) ||
+           std::any_of(l.wires.begin(), l.wires.end(),
+                       [&](const Wire& w) { return w.kind == Wire::Kind::link && over(w.a, w.b); });
+}
+
 HoleLayout moved(HoleLayout l, int columns, int rows, Substrate board) {
     each_hole(l, [&](Hole& h) { h = {h.column + columns, h.row + rows}; });
+    l.wishes.move(columns, rows);
+    l.origin = {l.origin.column + columns, l.origin.row + rows};
     l.board = std::move(board);
     return l;
 }
@@ -61,6 +99,8 @@ void crop(HoleLayout& l, const HoleParts& parts, bool columns, bool rows,
         include(b.x0 + over, b.y0 + over, b.x1 - over, b.y1 - over);
     }
     each_hole(l, [&](Hole& h) { include(h.column, h.row, h.column, h.row); });
+    constexpr double rim = 0.5;  // holes, that a board reaches beyond its last line of them
+    for (const Box& b : l.wishes.free) include(b.x0 + rim, b.y0 + rim, b.x1 - rim, b.y1 - rim);
     const int dx = columns ? std::max(0, static_cast<int>(std::floor(used.x0 + 0.5))) : 0,
               dy = rows ? std::max(0, static_cast<int>(std::floor(used.y0 + 0.5))) : 0;
     const int wide = columns ? std::min(l.columns(), static_cast<int>(std::ceil(used.x1 - 0.5)) + 1) - dx
@@ -99,6 +139,7 @@ Board board_of(const HoleLayout& l, const HoleParts& parts) {
     Board b;
     b.width = l.board.width(), b.height = l.board.height();
     b.size = l.board.size;
+    b.origin_x = hole_pitch * l.origin.column, b.origin_y = hole_pitch * l.origin.row;
     for (const PinHole& pin : l.pins)
         b.pins.push_back({pin.designator, pin.pin, pin.net, l.board.name(pin.hole)});
     const auto middle = [](int hole) { return (hole + 0.5) * hole_pitch; };

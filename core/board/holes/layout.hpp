@@ -39,6 +39,8 @@ struct HoleLayout {
     std::vector<Bridge> bridges;
     std::vector<Wire> wires;
     std::vector<Hole> cuts;  ///< holes where the strip is cut
+    HoleWishes wishes{};
+    Hole origin{};  ///< where places of the design begin
 
     int columns() const { return board.columns; }
     int rows() const { return board.rows; }
@@ -63,6 +65,13 @@ std::vector<Bridge> isolation_gaps(const HoleLayout& layout);
 /// The net of every hole that carries a lead, solder or copper that a lead is at, found as by
 /// extract_groups().
 std::map<Hole, std::string> hole_nets(const HoleLayout& layout);
+
+/// By hole, row by row: 1 where no bare wire lies on the component side, under a body, at a leg, or where the
+/// board stays free.
+std::vector<char> covered_holes(const HoleLayout& layout, const HoleParts& parts);
+
+/// True if a joint or wire of its net goes over the hole that a pull is at.
+bool is_passed(const HoleLayout& layout, const HolePull& pull);
 
 /// Moves everything by whole holes onto another board.
 HoleLayout moved(HoleLayout layout, int columns, int rows, Substrate board);

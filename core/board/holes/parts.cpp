@@ -8,6 +8,7 @@
 #include <set>
 
 #include "board/board.hpp"
+#include "board/holes/face_lights.hpp"
 
 namespace elkit {
 
@@ -39,8 +40,8 @@ bool HoleParts::all_put() const {
     });
 }
 
-bool HoleParts::any_stays() const {
-    return std::any_of(all.begin(), all.end(), [](const HolePart& p) { return p.stays; });
+bool HoleParts::any_fixed() const {
+    return !wishes.none() || std::any_of(all.begin(), all.end(), [](const HolePart& p) { return p.stays; });
 }
 
 std::vector<std::string> HoleParts::on_wires() const {
@@ -72,7 +73,6 @@ std::optional<Error> put(HoleParts& parts, const PartSpot& spot, std::size_t ind
     if (at == parts.all.end())
         return Error{Fault::design, fmt::format("/board/spots/{}/part", index),
                      "there is no part \"" + spot.part + "\"", "a part of the circuit"};
-    if (spot.of_face) return {};
     const auto hole = [](double mm) { return static_cast<int>(std::lround(mm / hole_pitch - 0.5)); };
     at->put =
         Placement{spot.part, {hole(spot.x), hole(spot.y)}, static_cast<int>(std::lround(spot.turn / 90)) & 3};
@@ -83,9 +83,12 @@ std::optional<Error> put(HoleParts& parts, const PartSpot& spot, std::size_t ind
     return {};
 }
 
-/// All that was put lies together from the corner on, as far as sides are not chosen.
+/// All that was put or wished lies together from the corner on, as far as sides are not chosen.
 void from_the_corner(HoleParts& parts, const BoardChoices& choices) {
     int column = 1 << 20, row = 1 << 20;
+    for (const Box& b : parts.wishes.free)
+        column = std::min(column, static_cast<int>(std::ceil(b.x0))),
+        row = std::min(row, static_cast<int>(std::ceil(b.y0)));
     for (const HolePart& p : parts.all)
         if (p.put) {
             const Box b = room_taken(p, *p.put);
@@ -97,6 +100,7 @@ void from_the_corner(HoleParts& parts, const BoardChoices& choices) {
     if (choices.rows <= 0 && (room > 0 || row < 0)) parts.shift.row = room - row;
     for (HolePart& p : parts.all)
         if (p.put) p.put->at = {p.put->at.column + parts.shift.column, p.put->at.row + parts.shift.row};
+    parts.wishes.move(parts.shift.column, parts.shift.row);
 }
 
 }  // namespace
@@ -104,7 +108,10 @@ void from_the_corner(HoleParts& parts, const BoardChoices& choices) {
 Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices) {
     auto parts = mounted(circuit, choices);
     if (!parts) return parts.error();
-    HoleParts out{&circuit, {}, {}};
+    HoleParts out{&circuit, {}, {}, {}, {}};
+    auto wishes = hole_wishes(circuit, choices);
+    if (!wishes) return wishes.error();
+    out.wishes = std::move(wishes).value();
     for (Mounted& m : parts.value()) {
         if (m.footprint.surface)
             return Error{Fault::design, "/board/parts",
@@ -124,12 +131,14 @@ Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices
     }
     if (spots_are_for(choices, choices.method))
         for (std::size_t k = 0; k < choices.spots.size(); ++k)
-            if (auto error = put(out, choices.spots[k], k)) return *error;
+            if (!choices.spots[k].of_face)
+                if (auto error = put(out, choices.spots[k], k)) return *error;
+    put_face_lights(out, choices);
     from_the_corner(out, choices);
     return out;
 }
 
-Hole placed_hole(Hole offset, const Placement& placement) {
+Hole placed_hole(Hole offset, const Pose& placement) {
     Hole o = offset;
     for (int k = 0; k < (placement.turn & 3); ++k) o = {-o.row, o.column};
     return {placement.at.column + o.column, placement.at.row + o.row};
@@ -139,11 +148,11 @@ std::vector<PinHole> placed_pins(const HolePart& p, const Placement& placement) 
     std::vector<PinHole> out;
     for (const auto& [pin, offset] : p.shapes[static_cast<std::size_t>(placement.shape)].pins)
         out.push_back({p.part->designator, pin, pin.empty() ? std::string() : p.part->net(pin),
-                       placed_hole(offset, placement)});
+                       placed_hole(offset, placement.pose())});
     return out;
 }
 
-Box placed_body(const GridFootprint& f, const Placement& p) {
+Box placed_body(const GridFootprint& f, const Pose& p) {
     const auto turn = [&](double x, double y) {
         for (int k = 0; k < (p.turn & 3); ++k) {
             const double was = x;

@@ -5,6 +5,7 @@
 #include <vector>
 
 #include "board/holes/hole.hpp"
+#include "board/holes/wishes.hpp"
 #include "board/mount.hpp"
 #include "circuit/part.hpp"
 #include "drawing/drawing.hpp"
@@ -27,11 +28,19 @@ GridFootprint bent(const GridFootprint& shape, int span, bool grows);
 /// Holes from the first leg to the second, of a part of two in a row; 0 of any other.
 int span_of(const GridFootprint& shape);
 
+/// How something lies on a board of holes.
+struct Pose {
+    Hole at;        ///< hole of the footprint's first pin
+    int turn = 0;   ///< quarter turns clockwise, seen from the component side
+    int shape = 0;  ///< which of its shapes
+};
+
 struct Placement {
     std::string designator;
     Hole at;        ///< hole of the footprint's first pin
     int turn = 0;   ///< quarter turns clockwise, seen from the component side
     int shape = 0;  ///< which of its shapes
+    Pose pose() const { return {at, turn, shape}; }
     bool operator==(const Placement&) const = default;
 };
 
@@ -53,18 +62,27 @@ struct Bends {
     int least, most;
 };
 
+/// How well the holes suit lights that stand where the face has them.
+struct BesideFace {
+    std::string furthest{};  ///< the light that stands furthest beside its place; empty: none is of the face
+    double beside = 0;       ///< mm
+};
+
 /// All parts of a circuit, in its order. The circuit must outlive it.
 struct HoleParts {
     const Circuit* circuit;
     std::vector<HolePart> all;
-    Hole shift{};  ///< how far all that was put by hand lies from where the design says
+    HoleWishes wishes{};
+    BesideFace face{};
+    Hole shift{};  ///< how far all that was put or wished by hand lies from where the design says
 
     const HolePart& of(const Part& part) const {
         return all[static_cast<std::size_t>(&part - circuit->parts.data())];
     }
     /// True if each was put somewhere by hand; false if there are none.
     bool all_put() const;
-    bool any_stays() const;
+    /// True if something has its place, so that the board cannot be turned or made smaller anywhere.
+    bool any_fixed() const;
     std::vector<std::string> on_wires() const;  ///< designators of what is not on the board
 };
 /// Errors: as of mounted(); a footprint whose legs do not reach holes of their own; a spot of no part.
@@ -77,9 +95,12 @@ struct PinHole {
 
 /// Holes of a placed part, and the box its body takes, in hole units.
 std::vector<PinHole> placed_pins(const HolePart& part, const Placement& placement);
-Hole placed_hole(Hole offset, const Placement& placement);
+Hole placed_hole(Hole offset, const Pose& pose);
 /// The body and the holes of a placed part, in hole units.
 Box room_taken(const HolePart& part, const Placement& placement);
-Box placed_body(const GridFootprint& footprint, const Placement& placement);
+Box placed_body(const GridFootprint& footprint, const Pose& pose);
+inline Box placed_body(const GridFootprint& footprint, const Placement& placement) {
+    return placed_body(footprint, placement.pose());
+}
 
 }  // namespace elkit

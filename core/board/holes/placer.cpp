@@ -15,11 +15,6 @@ Box united(const Box& a, const Box& b) {
     return {std::min(a.x0, b.x0), std::min(a.y0, b.y0), std::max(a.x1, b.x1), std::max(a.y1, b.y1)};
 }
 
-template <class Piece>
-Placer::Spot spot_of(const Piece& p) {
-    return {p.placement.at, p.placement.turn, p.placement.shape};
-}
-
 }  // namespace
 
 Placer::Placer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate board, double airy,
@@ -28,6 +23,7 @@ Placer::Placer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate 
       airy_(airy),
       nets_(parts.circuit->nets()),
       count_(parts.all.size()),
+      free_(parts.wishes.free),
       random_(seed) {
     ground_.resize(static_cast<std::size_t>(board_.columns * board_.rows));
     members_.resize(nets_.size());
@@ -56,14 +52,15 @@ Placer::Placer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate 
 }
 
 bool Placer::lies_free(const Piece& p) const {
-    return inside(p) && std::none_of(pieces_.begin(), pieces_.end(),
-                                     [&](const Piece& o) { return &o != &p && overlap(o, p); });
+    return inside(p) && in_free_areas(p) == 0 &&
+           std::none_of(pieces_.begin(), pieces_.end(),
+                        [&](const Piece& o) { return &o != &p && overlap(o, p); });
 }
 
 bool Placer::make_room() {
     for (std::size_t k = 0; k < pieces_.size(); ++k) {
         stop_point();
-        const int anywhere = board_.columns + board_.rows + holes_between(pieces_[k].placement.at, {});
+        const int anywhere = board_.columns + board_.rows + holes_between(pieces_[k].pose.at, {});
         if (!pieces_[k].stays && !lies_free(pieces_[k]) && !step_aside(k, anywhere, 0)) return false;
     }
     if (!std::all_of(pieces_.begin(), pieces_.end(), [&](const Piece& p) { return lies_free(p); }))
@@ -78,7 +75,7 @@ bool Placer::one_makes_way() {
     const int before = faults();
     for (std::size_t k = 0; k < pieces_.size(); ++k) {
         if (pieces_[k].stays) continue;
-        const Spot was = spot_of(pieces_[k]);
+        const Spot was = pieces_[k].pose;
         if (step_aside(k, near, before - 1) && faults() < before) return true;
         settle(pieces_[k], was), touch_nets(pieces_[k].nets);
     }
@@ -87,7 +84,7 @@ bool Placer::one_makes_way() {
 
 bool Placer::step_aside(std::size_t index, int furthest, int most_faults) {
     Piece& piece = pieces_[index];
-    const Spot was = spot_of(piece);
+    const Spot was = piece.pose;
     std::optional<Spot> nearest;  // that is free
     bool joins = false;           // there, with no more faults
     for (int far = 0; far <= furthest && !joins; ++far) {
@@ -98,7 +95,7 @@ bool Placer::step_aside(std::size_t index, int furthest, int most_faults) {
                     settle(piece,
                            {{was.at.column + across, was.at.row + down}, (was.turn + turn) & 3, was.shape});
                     if (!lies_free(piece)) continue;
-                    if (!nearest) nearest = spot_of(piece);
+                    if (!nearest) nearest = piece.pose;
                     joins = faults() <= most_faults;
                 }
     }
@@ -139,7 +136,7 @@ bool Placer::anneal(int moves, double hottest) {
         if (piece.stays) continue;
         Costs& before = costs[index];
         if (!before.known) before = {true, standing(index) + spread(), joining_of(index)};
-        const Spot there = spot_of(piece);
+        const Spot there = piece.pose;
         propose(piece, heat);
         const double least = inside(piece) ? standing(index) + spread() - before.standing - before.joining
                                            : std::numeric_limits<double>::infinity();
@@ -173,8 +170,9 @@ bool Placer::pack() {
                      [&](auto* a, auto* b) { return a->stays != b->stays ? a->stays : area(*a) > area(*b); });
     for (std::size_t k = 0; k < order.size(); ++k) {
         const auto free = [&] {
-            return inside(*order[k]) && std::none_of(order.begin(), order.begin() + static_cast<int>(k),
-                                                     [&](auto* o) { return overlap(*o, *order[k]); });
+            return inside(*order[k]) && in_free_areas(*order[k]) == 0 &&
+                   std::none_of(order.begin(), order.begin() + static_cast<int>(k),
+                                [&](auto* o) { return overlap(*o, *order[k]); });
         };
         bool found = order[k]->stays;
         for (int place = 0; place < 4 * board_.columns * board_.rows && !found; ++place) {
@@ -190,14 +188,17 @@ bool Placer::pack() {
 std::vector<Placement> Placer::placements() const {
     std::vector<Placement> out(count_);
     for (const Piece& p : pieces_)
-        for (std::size_t k = 0; k < p.parts.size(); ++k)
-            out[p.parts[k]] = placed_within(p.cluster.members[k].placement, p.placement);
+        for (std::size_t k = 0; k < p.parts.size(); ++k) {
+            const Placement& member = p.cluster.members[k].placement;
+            const Pose lies = placed_within(member, p.pose);
+            out[p.parts[k]] = {member.designator, lies.at, lies.turn, lies.shape};
+        }
     return out;
 }
 
 std::vector<Placer::Spot> Placer::spots() const {
     std::vector<Spot> all;
-    for (const Piece& p : pieces_) all.push_back(spot_of(p));
+    for (const Piece& p : pieces_) all.push_back(p.pose);
     return all;
 }
 
@@ -209,7 +210,7 @@ void Placer::scatter(Piece& p) {
 }
 
 void Placer::propose(Piece& p, double heat) {
-    Spot next = spot_of(p);
+    Spot next = p.pose;
     if (p.shapes() > 1 && random_.below(4) == 0) next.shape = random_.below(p.shapes());
     const int kind = random_.below(10);
     const int reach = std::max(1, static_cast<int>(heat));
@@ -224,12 +225,12 @@ void Placer::propose(Piece& p, double heat) {
 }
 
 void Placer::settle(Piece& p, const Spot& spot) {
-    p.placement.at = spot.at, p.placement.turn = spot.turn, p.placement.shape = spot.shape;
+    p.pose = spot;
     note(p, -1);
     p.holes.clear();
     for (std::size_t m = 0; m < p.cluster.members.size(); ++m) {
         const Cluster::Member& member = p.cluster.members[m];
-        const Placement there = placed_within(member.placement, p.placement);
+        const Pose there = placed_within(member.placement, p.pose);
         const GridFootprint& shape = member.part->shapes[static_cast<std::size_t>(there.shape)];
         for (const auto& [pin, offset] : shape.pins) p.holes.push_back(placed_hole(offset, there));
         const Box body = placed_body(shape, there);

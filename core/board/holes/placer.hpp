@@ -32,10 +32,7 @@ class Placer {
     bool run(int moves);
 
     /// Where each cluster lies, to come back to.
-    struct Spot {
-        Hole at;
-        int turn, shape;
-    };
+    using Spot = Pose;
     std::vector<Spot> spots() const;
     void put(const std::vector<Spot>& spots);
     Box outline(std::size_t cluster) const { return pieces_[cluster].outline; }  ///< where it lies now
@@ -52,7 +49,7 @@ class Placer {
     struct Piece {
         Cluster cluster;
         std::vector<std::size_t> parts;  // in the circuit
-        Placement placement;
+        Pose pose;
         std::vector<Hole> holes;
         std::vector<int> nets;  // index of each hole's net, −1 without one
         Box body{};
@@ -99,6 +96,8 @@ class Placer {
     bool pack();
     void scatter(Piece& p);
     bool lies_free(const Piece& p) const;
+    /// Areas that stay free and that it lies in.
+    int in_free_areas(const Piece& p) const;
     /// To the nearest place where it is, so many holes away at most, rather where there are no more faults.
     bool step_aside(std::size_t piece, int furthest, int most_faults);
     /// The first that can move a little so that there are fewer faults; false if none can.
@@ -130,6 +129,7 @@ class Placer {
     static double overlapping(const Piece& a, const Piece& b);
 
     std::size_t count_;
+    std::vector<Box> free_;  // areas where nothing lies
     Random random_;
     std::vector<const Piece*> lights_;
 };

@@ -14,6 +14,7 @@ double Placer::cost() const {
 
 double Placer::standing(std::size_t i) const {
     double sum = edge_cost(pieces_[i]) + bend_cost(pieces_[i]);
+    sum += overlap_price_ * in_free_areas(pieces_[i]);
     for (std::size_t k = 0; k < pieces_.size(); ++k)
         if (k != i) sum += overlap_price_ * overlapping(pieces_[i], pieces_[k]);
     return sum + lights_cost();
@@ -23,15 +24,15 @@ double Placer::edge_cost(const Piece& p) const {
     if (!p.first().shapes.front().edge) return 0;
     const double x = std::min(p.body.x0 + 0.5, board_.columns - 0.5 - p.body.x1),
                  y = std::min(p.body.y0 + 0.5, board_.rows - 0.5 - p.body.y1);
-    const bool lies = (p.placement.turn & 1) == 0;
+    const bool lies = (p.pose.turn & 1) == 0;
     return 3 * std::max(0.0, lies ? y : x);
 }
 
 double Placer::bend_cost(const Piece& p) const {
-    if (p.placement.shape == 0 || board_.kind == Substrate::Kind::sockets) return 0;
+    if (p.pose.shape == 0 || board_.kind == Substrate::Kind::sockets) return 0;
     constexpr double price = 0.5;  // holes, for each hole further apart
     const auto& shapes = p.first().shapes;
-    return price * (span_of(shapes[static_cast<std::size_t>(p.placement.shape)]) - span_of(shapes.front()));
+    return price * (span_of(shapes[static_cast<std::size_t>(p.pose.shape)]) - span_of(shapes.front()));
 }
 
 double Placer::lights_cost() const {
@@ -47,8 +48,8 @@ double Placer::lights_cost() const {
     const Piece* first = nullptr;
     for (const Piece* p : lights_) {
         if (!first) first = p;
-        askew += p->placement.turn != first->placement.turn;
-        lines += fresh(rows, p->placement.at.row) + fresh(columns, p->placement.at.column);
+        askew += p->pose.turn != first->pose.turn;
+        lines += fresh(rows, p->pose.at.row) + fresh(columns, p->pose.at.column);
     }
     return 2.5 * lines + 5 * askew;
 }
@@ -76,9 +77,16 @@ double Placer::overlapping(const Piece& a, const Piece& b) {
 
 double Placer::overlap_total() const {
     double sum = 0;
-    for (std::size_t i = 0; i < pieces_.size(); ++i)
+    for (std::size_t i = 0; i < pieces_.size(); ++i) {
+        sum += in_free_areas(pieces_[i]);
         for (std::size_t k = 0; k < i; ++k) sum += overlapping(pieces_[i], pieces_[k]);
+    }
     return sum;
+}
+
+int Placer::in_free_areas(const Piece& p) const {
+    return static_cast<int>(
+        std::count_if(free_.begin(), free_.end(), [&](const Box& b) { return b.overlaps(p.outline); }));
 }
 
 }  // namespace elkit

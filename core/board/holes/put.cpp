@@ -12,7 +12,7 @@ namespace {
 
 /// Columns and rows from the corner to the last that parts need where they were put.
 Hole extent(const HoleParts& parts, bool only_what_stays) {
-    Hole last{};
+    Hole last = parts.wishes.extent();
     for (const HolePart& p : parts.all) {
         if (!p.put || (only_what_stays && !p.stays)) continue;
         const Box b = room_taken(p, *p.put);
@@ -26,21 +26,33 @@ Error error(std::string found) {
     return {Fault::design, "/board/spots", std::move(found), "other places, or parts that need not stay"};
 }
 
-/// What is wrong with parts that stay.
+/// What is wrong with parts that stay on this board.
 Error cannot_lie(const HoleParts& parts, const Substrate& board) {
+    if (auto wrong = what_cannot_stay(parts)) return *wrong;
     for (const HolePart& a : parts.all) {
         if (!a.stays) continue;
         const Box x = room_taken(a, *a.put);
         if (x.x0 < -1 || x.y0 < -1 || x.x1 > board.columns || x.y1 > board.rows)
             return error(fmt::format("{} lies beside the board of {}", a.part->designator, board.size));
-        for (const HolePart& b : parts.all)
-            if (&b != &a && b.stays && room_taken(b, *b.put).overlaps(x))
-                return error(fmt::format("{} lies over {}", a.part->designator, b.part->designator));
     }
     return error(fmt::format("there is no room on {} beside the parts that stay", board.size));
 }
 
 }  // namespace
+
+std::optional<Error> what_cannot_stay(const HoleParts& parts) {
+    for (const HolePart& a : parts.all) {
+        if (!a.stays) continue;
+        const Box x = room_taken(a, *a.put);
+        for (const Box& b : parts.wishes.free)
+            if (b.overlaps(x))
+                return error(fmt::format("{} lies in an area that stays free", a.part->designator));
+        for (const HolePart& b : parts.all)
+            if (&b != &a && b.stays && room_taken(b, *b.put).overlaps(x))
+                return error(fmt::format("{} lies over {}", a.part->designator, b.part->designator));
+    }
+    return {};
+}
 
 Result<HoleLayout> layout_as_put(const HoleParts& parts, const BoardChoices& choices,
                                  const HoleSearch& search) {

@@ -18,7 +18,7 @@ Reshaping next_line(Reshaping now, const HoleLayout& l, const HoleSearch& search
 bool reshape(std::unique_ptr<Candidate>& best, const HoleSearch& search, int boards, int moves,
              const std::function<bool(double done)>& told) {
     if (!search.board || (!search.columns_free && !search.rows_free)) return true;
-    Reshaping how{search.columns_free, 0, best->jumpers() > 0 ? 1 : -1};
+    Reshaping how{search.columns_free, 0, best->wires() > 0 ? 1 : -1};
     int tried = 0, idle = 0;
     const auto lines = [&] {
         return (search.columns_free ? best->layout.columns() - 1 : 0) +
@@ -29,7 +29,7 @@ bool reshape(std::unique_ptr<Candidate>& best, const HoleSearch& search, int boa
         auto other = best->reshaped(how, how.by > 0 && idle < lines() ? 0 : moves);
         if (other && other->score() < best->score()) {
             best = std::move(other), idle = 0;
-            if (how.by > 0 && best->jumpers() == 0) how.by = -1;
+            if (how.by > 0 && best->wires() == 0) how.by = -1;
             continue;
         }
         ++idle;

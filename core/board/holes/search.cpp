@@ -221,7 +221,7 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
     std::unique_ptr<Candidate> best;
     std::uint64_t luck = 0;
     auto tries = search.tries;
-    for (int look = 0; look < most_looks && (!best || best->jumpers() > 0); ++look) {
+    for (int look = 0; look < most_looks && (!best || best->wires() > 0); ++look) {
         const auto told = [&](const char* what, double from, double share) {
             return [&progress, what, from = (look + from) / most_looks, share = share / most_looks](
                        double done) { return !progress || progress(what, from + share * done); };

@@ -35,10 +35,10 @@ struct HoleSearch {
     std::vector<BoardTry> tries;
     std::function<std::unique_ptr<Placer>(const BoardTry&, std::uint64_t seed)> placer;
     /// Joins what is placed, and breaks off what is not used; thorough only for the best, and with less care
-    /// where there will be more jumpers than are worth a closer look.
+    /// where there will be more wires than are worth a closer look.
     struct Care {
         bool thorough = false;
-        std::size_t jumpers = 1U << 20U;
+        std::size_t wires = 1U << 20U;
     };
     std::function<HoleLayout(HoleLayout placed, const Care& care)> join;
     std::function<double(const HoleLayout&)> score;       ///< the less, the better

@@ -62,6 +62,23 @@ void add_wire_works(Board& board, const HoleLayout& l) {
     }
 }
 
+void add_face_work(Board& board, const HoleParts& parts) {
+    if (parts.face.furthest.empty()) return;
+    constexpr double exact = 0.15;  // mm
+    const std::string beside =
+        parts.face.beside < exact
+            ? "Their holes are where the face has them."
+            : fmt::format(
+                  "Holes are not quite where the face has them: {} stands furthest beside its place, by "
+                  "{:.1f} mm.",
+                  parts.face.furthest, parts.face.beside);
+    board.works.push_back({BoardWork::When::join, "lights.face", "Set the lights to the face",
+                           beside +
+                               " Solder one leg of each, lay the face over them, lean each into its hole, "
+                               "then solder the other legs.",
+                           "", "part:" + parts.face.furthest});
+}
+
 Board::Effort effort_of(const HoleLayout& l) {
     // minutes, estimated for one who has done it before
     constexpr double prepare = 10, joint = 0.8, bridge = 0.3, wire = 2.5, link = 1.2, cut = 0.7;

@@ -70,8 +70,10 @@ std::vector<TrackWay> ways_of_pads(const HoleLayout& l) {
         }
     };
     runs(rows, true), runs(columns, false);
-    for (const Wire& w : l.wires)
-        ways.push_back({nets.at(w.a), {corner(WayCorner::On::link, w.a), corner(WayCorner::On::link, w.b)}});
+    for (const Wire& w : l.wires) {
+        const auto on = w.kind == Wire::Kind::link ? WayCorner::On::component : WayCorner::On::link;
+        ways.push_back({nets.at(w.a), {corner(on, w.a), corner(on, w.b)}});
+    }
     return ways;
 }
 
@@ -79,12 +81,19 @@ KeptJoints read_pad_ways(const std::vector<TrackWay>& ways, Hole shift) {
     KeptJoints kept;
     for (const TrackWay& way : ways)
         for (std::size_t k = 1; k < way.corners.size(); ++k) {
-            if (way.corners[k].on != WayCorner::On::solder) {
-                ++kept.jumpers;
-                continue;
+            const Hole from = hole(way.corners[k - 1], shift), to = hole(way.corners[k], shift);
+            const auto straight = steps(from, to);
+            switch (way.corners[k].on) {
+                case WayCorner::On::link:
+                    ++kept.jumpers;
+                    break;
+                case WayCorner::On::component:
+                    if (straight.size() > 1) kept.links.push_back({way.net, from, to});
+                    break;
+                case WayCorner::On::solder:
+                    for (const Bridge& b : straight) kept.joints.push_back({way.net, b});
+                    break;
             }
-            for (const Bridge& b : steps(hole(way.corners[k - 1], shift), hole(way.corners[k], shift)))
-                kept.joints.push_back({way.net, b});
         }
     return kept;
 }

@@ -9,10 +9,11 @@ namespace elkit {
 namespace {
 
 // joints; the last for each hole that it is longer than boards are sold
-constexpr double jumper_price = 40, hole_price = 0.5, beyond_price = 10;
+constexpr double jumper_price = 40, bare_price = 15, hole_price = 0.5, beyond_price = 10;
 
 double pad_score(const HoleLayout& l) {
-    return jumper_price * static_cast<double>(l.wires.size()) + hole_price * l.columns() * l.rows() +
+    return jumper_price * static_cast<double>(l.count(Wire::Kind::jumper)) +
+           bare_price * static_cast<double>(l.count(Wire::Kind::link)) + hole_price * l.columns() * l.rows() +
            beyond_price * beyond_sheet(l) + static_cast<double>(l.bridges.size());
 }
 
@@ -20,28 +21,30 @@ double pad_score(const HoleLayout& l) {
 
 Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choices,
                                 const Progress& progress) {
-    const bool stay = parts.any_stays();
+    const bool stay = parts.any_fixed();
     const auto kept =
         choices.ways_by == "pad" && parts.all_put() ? read_pad_ways(choices.ways, parts.shift) : KeptJoints{};
-    HoleSearch search{
-        round_what_stays(board_tries(parts, choices, BoardFamily{pad_substrate}), parts, choices,
-                         pad_substrate),
-        [&](const BoardTry& t, std::uint64_t seed) {
-            return std::make_unique<PadPlacer>(parts, clusters(parts, t.widest), t.board, t.airy, seed);
-        },
-        [&](HoleLayout l, const HoleSearch::Care& care) {
-            if (!kept.joints.empty())
-                mend_board(l, kept);
-            else
-                route_board(l, care.thorough ? RouteEffort::thorough : RouteEffort::quick, care.jumpers);
-            crop(l, parts, choices.columns == 0, choices.rows == 0, pad_substrate);
-            return l;
-        },
-        pad_score,
-        pad_substrate,
-        choices.columns == 0 && !stay,
-        choices.rows == 0 && !stay};
+    HoleSearch search{round_what_stays(board_tries(parts, choices, BoardFamily{pad_substrate}), parts,
+                                       choices, pad_substrate),
+                      [&](const BoardTry& t, std::uint64_t seed) {
+                          return std::make_unique<PadPlacer>(parts, clusters(parts, t.widest), t.board,
+                                                             t.airy, seed);
+                      },
+                      [&](HoleLayout l, const HoleSearch::Care& care) {
+                          if (!kept.joints.empty())
+                              mend_board(l, kept, TopSide(l, parts));
+                          else
+                              route_board(l, {care.thorough ? RouteEffort::thorough : RouteEffort::quick,
+                                              care.wires, TopSide(l, parts)});
+                          crop(l, parts, choices.columns == 0, choices.rows == 0, pad_substrate);
+                          return l;
+                      },
+                      pad_score,
+                      pad_substrate,
+                      choices.columns == 0 && !stay,
+                      choices.rows == 0 && !stay};
     if (stay) search.larger = "other places for the parts that stay, or a larger board";
+    if (auto wrong = what_cannot_stay(parts)) return *wrong;
     if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);
     if (best && !stay) turn_to_read(best.value(), *parts.circuit);

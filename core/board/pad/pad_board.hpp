@@ -1,6 +1,10 @@
 #pragma once
+#include <cstddef>
+#include <optional>
+
 #include "board/board.hpp"
 #include "board/holes/layout.hpp"
+#include "board/pad/top_side.hpp"
 #include "quantity/progress.hpp"
 #include "quantity/result.hpp"
 
@@ -16,9 +20,16 @@ Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choi
 
 /// Quick is for the many boards that are only compared.
 enum class RouteEffort { quick, thorough };
-/// Joins the pads of each net in place: fills `bridges` and `wires` of a layout whose parts are placed. Of
-/// more jumpers than `worth_sparing` at first sight none is spared.
-void route_board(HoleLayout& layout, RouteEffort effort = RouteEffort::thorough,
-                 std::size_t worth_sparing = 1U << 20U);
+struct Routing {
+    RouteEffort effort = RouteEffort::thorough;
+    std::size_t worth_sparing = 1U << 20U;  ///< of more wires than these at first sight none is spared
+    std::optional<TopSide> top{};           ///< where bare links may lie; without it there are only jumpers
+};
+/// Joins the pads of each net in place: fills `bridges` and `wires` of a layout whose parts are placed.
+void route_board(HoleLayout& layout, const Routing& how = {});
+
+/// What ends where it was pulled to goes on from there to another part of its net, where there is a way, and
+/// the run that it is another way for goes: a pulled joint passes its place.
+void pass_through(HoleLayout& layout);
 
 }  // namespace elkit

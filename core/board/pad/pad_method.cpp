@@ -5,6 +5,7 @@
 #include <map>
 #include <set>
 
+#include "board/holes/layout_query.hpp"
 #include "board/holes/works.hpp"
 #include "board/pad/kept_joints.hpp"
 #include "board/pad/pad_board.hpp"
@@ -87,22 +88,31 @@ void add_pad_works(Board& board, const HoleLayout& l) {
     add_wire_works(board, l);
 }
 
-Result<Board> make_pad_board(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
+Result<HoleLayout> pads_of(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
     const auto parts = hole_parts(circuit, choices);
     if (!parts) return parts.error();
-    const auto laid = lay_out_pads(parts.value(), choices, progress);
-    if (!laid) return laid.error();
-    const HoleLayout& l = laid.value();
+    return lay_out_pads(parts.value(), choices, progress);
+}
+
+Result<Board> make_pad_board(const Keyed<Circuit>& circuit, const BoardChoices& choices, const Ask& ask) {
+    const auto parts = hole_parts(*circuit, choices);
+    if (!parts) return parts.error();
+    const auto layout = ask(HoleLayoutQuery{"pad", circuit, choices, pads_of});
+    if (!layout) return layout.error();
+    const HoleLayout& l = *layout;
     Board b = board_of(l, parts.value());
     add_sides(b, l, parts.value());
     b.method = "pad";
     b.effort = effort_of(l);
     b.ways = ways_of_pads(l);
+    add_face_work(b, parts.value());
     add_pad_works(b, l);
     b.materials.push_back(sheet_share(b, "board/pad", "pad board 100 × 160 mm"));
     b.materials.push_back({"wire/tinned", "tinned wire 0.5 mm, 1 m", "", 0.2});
-    b.summary = fmt::format("{}, {}, {} to keep clear", counted(l.bridges.size(), "joint"),
-                            counted(l.wires.size(), "jumper"), counted(isolation_gaps(l).size(), "gap"));
+    b.summary =
+        fmt::format("{}, {}, {}, {} to keep clear", counted(l.bridges.size(), "joint"),
+                    counted(l.count(Wire::Kind::link), "link"),
+                    counted(l.count(Wire::Kind::jumper), "jumper"), counted(isolation_gaps(l).size(), "gap"));
     return b;
 }
 

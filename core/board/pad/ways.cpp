@@ -1,6 +1,7 @@
 #include "board/pad/ways.hpp"
 
 #include <algorithm>
+#include <array>
 #include <limits>
 #include <set>
 
@@ -13,6 +14,7 @@ constexpr Hole directions[]{{1, 0}, {0, 1}, {-1, 0}, {0, -1}};
 constexpr double creeps = 0.3;  // holes, that a pad beside another net counts more
 constexpr double fine = 10;     // steps of a hole that ways are compared in
 constexpr int dearest = 255;    // of these, for one pad
+constexpr int bare_link = 100;  // of these, for a link of no length
 Hole operator+(Hole a, Hole b) { return {a.column + b.column, a.row + b.row}; }
 
 /// The ways of a net, joining its pads one after the other; what finds none is left out.
@@ -30,15 +32,43 @@ std::vector<std::vector<Hole>> tree_of(const PadGrid& grid, int net, const std::
     }
 }
 
+/// False if its links would lie over each other.
+bool links_lie(const std::vector<Hole>& way, TopSide top) {
+    for (std::size_t k = 1; k < way.size(); ++k) {
+        if (holes_between(way[k - 1], way[k]) < 2) continue;
+        if (!top.is_clear(way[k - 1], way[k])) return false;
+        top.lay(way[k - 1], way[k]);
+    }
+    return true;
+}
+
 }  // namespace
 
+PadGrid::PadGrid(int columns, int rows)
+    : columns_(columns),
+      rows_(rows),
+      owner_(static_cast<std::size_t>(columns + 2) * static_cast<std::size_t>(rows + 2), rim) {
+    for (int row = 0; row < rows; ++row)
+        for (int column = 0; column < columns; ++column) at({column, row}) = free_pad;
+}
+
 std::vector<Hole> find_way(const PadGrid& grid, int net, const std::vector<Mark>& marks,
-                           const std::vector<double>& dear, WayScratch& scratch) {
-    const auto passes = [&](Hole h) { return grid.has(h) && (grid.at(h) == -1 || grid.at(h) == net); };
-    const auto cost_of = [&](Hole h) {
-        double cost = dear.empty() ? 1 : 1 + dear[grid.index(h)];
-        for (const Hole step : directions)
-            if (const Hole side = h + step; grid.has(side) && !passes(side)) cost += creeps;
+                           const std::vector<double>& dear, WayScratch& scratch, const TopSide* top) {
+    const std::size_t nowhere = grid.size();
+    const auto down = static_cast<std::ptrdiff_t>(grid.stride());
+    const std::array<std::ptrdiff_t, 4> steps{1, down, -1, -down};
+    const auto beside = [](std::size_t i, std::ptrdiff_t step) {
+        return static_cast<std::size_t>(static_cast<std::ptrdiff_t>(i) + step);
+    };
+    const auto passes = [&](std::size_t i) {
+        const int owner = grid.owner(i);
+        return owner == PadGrid::free_pad || owner == net;
+    };
+    const auto cost_of = [&](std::size_t i) {
+        double cost = dear.empty() ? 1 : 1 + dear[i];
+        for (const std::ptrdiff_t step : steps)
+            if (const std::size_t side = beside(i, step); !passes(side) && grid.owner(side) != PadGrid::rim)
+                cost += creeps;
         return std::min(dearest, static_cast<int>(cost * fine));
     };
     if (scratch.pads.size() != grid.size()) scratch = {std::vector<WayScratch::Pad>(grid.size()), {}, 0};
@@ -51,8 +81,26 @@ std::vector<Hole> find_way(const PadGrid& grid, int net, const std::vector<Mark>
         scratch.waiting[static_cast<std::size_t>(distance % (dearest + 1))].emplace_back(distance, i);
         ++open;
     };
+    const auto come_to = [&](std::size_t next, std::size_t from, int more) {
+        WayScratch::Pad& pad = scratch.pads[next];
+        if (pad.seen != scratch.search)
+            pad = {scratch.search, std::numeric_limits<int>::max(), cost_of(next), nowhere};
+        const int further = scratch.pads[from].distance + std::min(dearest, pad.cost + more);
+        if (further < pad.distance) reach(next, further, from);
+    };
+    const auto go_over = [&](std::size_t i) {
+        const Hole from = grid.hole(i);
+        const std::size_t before = scratch.pads[i].before;
+        const bool came_by_link = before != nowhere && holes_between(grid.hole(before), from) > 1;
+        if (came_by_link || !top->is_clear(from)) return;
+        for (const Hole step : directions) {
+            Hole end = from + step;
+            for (int far = 1; grid.has(end) && top->is_clear(end); ++far, end = end + step)
+                if (far > 1 && passes(grid.index(end))) come_to(grid.index(end), i, bare_link + far);
+        }
+    };
     for (std::size_t i = 0; i < marks.size(); ++i)
-        if (marks[i] == Mark::joined) scratch.pads[i].seen = scratch.search, reach(i, 0, grid.size());
+        if (marks[i] == Mark::joined) scratch.pads[i].seen = scratch.search, reach(i, 0, nowhere);
     for (int distance = 0; open > 0; ++distance) {
         auto& here = scratch.waiting[static_cast<std::size_t>(distance % (dearest + 1))];
         for (std::size_t k = 0; k < here.size(); ++k, --open) {  // none costs nothing: it does not grow
@@ -60,18 +108,13 @@ std::vector<Hole> find_way(const PadGrid& grid, int net, const std::vector<Mark>
             if (scratch.pads[i].distance != distance) continue;  // there was a shorter way
             if (marks[i] == Mark::wanted) {
                 std::vector<Hole> way;
-                for (std::size_t at = i; at != grid.size(); at = scratch.pads[at].before)
+                for (std::size_t at = i; at != nowhere; at = scratch.pads[at].before)
                     way.push_back(grid.hole(at));
-                return way;
+                return top && !links_lie(way, *top) ? std::vector<Hole>{} : way;
             }
-            for (const Hole step : directions) {
-                const Hole next = grid.hole(i) + step;
-                if (!passes(next)) continue;
-                WayScratch::Pad& pad = scratch.pads[grid.index(next)];
-                if (pad.seen != scratch.search)
-                    pad = {scratch.search, std::numeric_limits<int>::max(), cost_of(next), grid.size()};
-                if (distance + pad.cost < pad.distance) reach(grid.index(next), distance + pad.cost, i);
-            }
+            for (const std::ptrdiff_t step : steps)
+                if (const std::size_t next = beside(i, step); passes(next)) come_to(next, i, 0);
+            if (top) go_over(i);
         }
         here.clear();
     }

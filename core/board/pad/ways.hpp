@@ -4,24 +4,28 @@
 #include <vector>
 
 #include "board/holes/hole.hpp"
+#include "board/pad/top_side.hpp"
 
 namespace elkit {
 
-/// Which net owns each pad; −1 free, −2 a lead without a net.
+/// Which net owns each pad, or whether it is free. Pads are numbered with a rim of pads round the board, so
+/// that each has four neighbours.
 class PadGrid {
   public:
-    PadGrid(int columns, int rows)
-        : columns_(columns), rows_(rows), owner_(static_cast<std::size_t>(columns * rows), -1) {}
+    static constexpr int free_pad = -1, nobody = -2;  ///< the latter: a lead without a net, or it stays free
+    static constexpr int rim = -3;                    ///< beside the board
+    PadGrid(int columns, int rows);
     bool has(Hole h) const { return h.column >= 0 && h.row >= 0 && h.column < columns_ && h.row < rows_; }
     int& at(Hole h) { return owner_[index(h)]; }
     int at(Hole h) const { return owner_[index(h)]; }
+    int owner(std::size_t i) const { return owner_[i]; }
     std::size_t index(Hole h) const {
-        return static_cast<std::size_t>(h.row) * static_cast<std::size_t>(columns_) +
-               static_cast<std::size_t>(h.column);
+        return static_cast<std::size_t>(h.row + 1) * stride() + static_cast<std::size_t>(h.column + 1);
     }
     Hole hole(std::size_t i) const {
-        return {static_cast<int>(i) % columns_, static_cast<int>(i) / columns_};
+        return {static_cast<int>(i % stride()) - 1, static_cast<int>(i / stride()) - 1};
     }
+    std::size_t stride() const { return static_cast<std::size_t>(columns_ + 2); }
     std::size_t size() const { return owner_.size(); }
 
   private:
@@ -46,9 +50,11 @@ struct WayScratch {
 
 /// Shortest way over free or own pads from the joined pads to any wanted one, from there to the joined
 /// (Dijkstra); pads beside another net cost more, since solder may creep there, and each what `dear` says on
-/// top (empty: nothing). Empty if there is none.
+/// top (empty: nothing). With a `top`, bare links over it too, from pad to pad that are not side by side.
+/// Empty if there is none.
 std::vector<Hole> find_way(const PadGrid& grid, int net, const std::vector<Mark>& marks,
-                           const std::vector<double>& dear, WayScratch& scratch);
+                           const std::vector<double>& dear, WayScratch& scratch,
+                           const TopSide* top = nullptr);
 
 /// Ways of all nets after they wanted the same pads for a while: every net takes its shortest ways over pads
 /// that others use too, and what two want costs more from round to round, until each has its own (McMurchie &

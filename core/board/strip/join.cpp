@@ -13,8 +13,9 @@ namespace {
 /// One way to join all nets.
 class Joining {
   public:
-    /// `first`: nets whose links are laid before all others'.
-    Joining(Strips strips, const std::vector<std::size_t>& first) : strips_(std::move(strips)) {
+    /// `first`: nets whose links are laid before all others'. They pass `pulls` where they can.
+    Joining(Strips strips, const std::vector<HolePull>& pulls, const std::vector<std::size_t>& first)
+        : strips_(std::move(strips)), pulls_(&pulls) {
         straight_links(first);
         for (std::size_t net = 0; net < strips_.nets(); ++net) {
             while (!strips_.whole(net) && detour(net)) {
@@ -27,7 +28,7 @@ class Joining {
     const std::vector<std::size_t>& failed() const { return failed_; }  ///< nets with jumpers
     bool better_than(const Joining& other) const { return price() < other.price(); }
 
-    /// In the middle between two nets on a strip; rather where no body hides it.
+    /// In the middle between two nets on a strip; at the rim of an area that stays free, and in it.
     std::vector<Hole> cuts() const {
         std::vector<Hole> all;
         for (int row = 0; row < strips_.rows(); ++row) {
@@ -35,7 +36,12 @@ class Joining {
             for (int column = 0; column < strips_.columns(); ++column) {
                 const int here = strips_.at({column, row});
                 if (here == Strips::free_hole) continue;
-                if (net != Strips::free_hole && here != net) all.push_back({(last + column) / 2, row});
+                if (net != Strips::free_hole && here != net) {
+                    const int cut = here <= Strips::first_area  ? column
+                                    : net <= Strips::first_area ? last
+                                                                : (last + column) / 2;
+                    if (const Hole h{cut, row}; all.empty() || all.back() != h) all.push_back(h);
+                }
                 net = here, last = column;
             }
         }
@@ -58,18 +64,28 @@ class Joining {
         strips_.link(a, b, column);
     }
 
-    /// The straight link between two pieces that is nearest to their legs; −1 if there is none.
+    /// True if a link of this net down this column passes where one was pulled to.
+    bool is_pulled(int net, int column, int upper, int lower) const {
+        return std::any_of(pulls_->begin(), pulls_->end(), [&](const HolePull& p) {
+            return p.hole.column == column && p.hole.row >= upper && p.hole.row <= lower &&
+                   strips_.net_of(p.net) == net;
+        });
+    }
+
+    /// The straight link between two pieces that passes where one was pulled to, or else is nearest to their
+    /// legs; −1 if there is none.
     int link_column(std::size_t i, std::size_t k) const {
         const Strips::Segment &a = strips_.segments()[i], &b = strips_.segments()[k];
         const auto [upper, lower] = std::minmax(a.row, b.row);
         int best = -1, least = 1 << 20;
         for (int column = 0; column < strips_.columns(); ++column) {
             const auto away = [&](const auto& s) { return std::max({0, s.from - column, column - s.to}); };
-            if (away(a) + away(b) >= least) continue;
+            const int far = is_pulled(a.net, column, upper, lower) ? -1 : away(a) + away(b);
+            if (far >= least) continue;
             if (!strips_.may_take(a, column) || !strips_.may_take(b, column) ||
                 !strips_.clear_between(column, upper, lower))
                 continue;
-            best = column, least = away(a) + away(b);
+            best = column, least = far;
         }
         return best;
     }
@@ -139,6 +155,7 @@ class Joining {
     }
 
     Strips strips_;
+    const std::vector<HolePull>* pulls_;
     std::vector<Wire> wires_;
     std::vector<std::size_t> failed_;
 };
@@ -147,14 +164,17 @@ class Joining {
 
 void join_strips(HoleLayout& layout, const HoleParts& parts, int most_orders) {
     const Strips strips(layout, parts);
-    Joining best(strips, {});
+    const auto& pulls = layout.wishes.pulls;
     std::vector<std::size_t> first;
+    for (const HolePull& p : pulls)
+        if (const int net = strips.net_of(p.net); net >= 0) first.push_back(static_cast<std::size_t>(net));
+    Joining best(strips, pulls, first);
     for (int order = 1; order < most_orders && !best.failed().empty(); ++order) {
         const auto before = first;
         for (const std::size_t net : best.failed())
             if (std::find(first.begin(), first.end(), net) == first.end()) first.push_back(net);
         if (first == before) break;
-        Joining other(strips, first);
+        Joining other(strips, pulls, first);
         if (other.better_than(best)) best = std::move(other);
     }
     layout.wires = best.wires(), layout.cuts = best.cuts();

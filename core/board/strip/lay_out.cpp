@@ -42,7 +42,7 @@ double strip_score(const HoleLayout& l) {
 
 Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
                                   const Progress& progress) {
-    const bool stay = parts.any_stays();
+    const bool stay = parts.any_fixed();
     constexpr std::size_t few = 16;  // nets, of which joining takes little
     const int orders = parts.circuit->nets().size() <= few ? 8 : 3;
     HoleSearch search{
@@ -65,6 +65,7 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
         choices.rows == 0 && !stay,
         strips_take};
     if (stay) search.larger = "other places for the parts that stay, or a larger board";
+    if (auto wrong = what_cannot_stay(parts)) return *wrong;
     if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);
     if (best && !stay) turn_to_read(best.value(), *parts.circuit);

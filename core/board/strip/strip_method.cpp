@@ -1,6 +1,7 @@
 // The strip board as a board: layout → outline, read-back, pictures, work, material.
 #include <fmt/format.h>
 
+#include "board/holes/layout_query.hpp"
 #include "board/holes/works.hpp"
 #include "board/strip/strip_board.hpp"
 
@@ -27,17 +28,23 @@ void add_strip_works(Board& board, const HoleLayout& l) {
     add_wire_works(board, l);
 }
 
-Result<Board> make_strip_board(const Circuit& circuit, const BoardChoices& choices,
-                               const Progress& progress) {
+Result<HoleLayout> strips_of(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
     const auto parts = hole_parts(circuit, choices);
     if (!parts) return parts.error();
-    const auto laid = lay_out_strips(parts.value(), choices, progress);
-    if (!laid) return laid.error();
-    const HoleLayout& l = laid.value();
+    return lay_out_strips(parts.value(), choices, progress);
+}
+
+Result<Board> make_strip_board(const Keyed<Circuit>& circuit, const BoardChoices& choices, const Ask& ask) {
+    const auto parts = hole_parts(*circuit, choices);
+    if (!parts) return parts.error();
+    const auto layout = ask(HoleLayoutQuery{"strip", circuit, choices, strips_of});
+    if (!layout) return layout.error();
+    const HoleLayout& l = *layout;
     Board b = board_of(l, parts.value());
     add_sides(b, l, parts.value());
     b.method = "strip";
     b.effort = effort_of(l);
+    add_face_work(b, parts.value());
     add_strip_works(b, l);
     b.materials.push_back(sheet_share(b, "board/strip", "strip board 100 × 160 mm"));
     if (l.count(Wire::Kind::link) > 0)

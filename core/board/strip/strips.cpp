@@ -1,9 +1,7 @@
 #include "board/strip/strips.hpp"
 
 #include <algorithm>
-#include <map>
 #include <numeric>
-#include <string>
 
 namespace elkit {
 namespace {
@@ -14,26 +12,29 @@ constexpr int first_alone = Strips::free_hole - 1;  // every leg that leads nowh
 
 Strips::Strips(const HoleLayout& l, const HoleParts& parts) : columns_(l.columns()), rows_(l.rows()) {
     nets_.assign(static_cast<std::size_t>(columns_ * rows_), free_hole);
-    covered_.assign(nets_.size(), false);
-    std::map<std::string, int> index;
+    covered_ = covered_holes(l, parts);
     int alone = first_alone;
     for (const PinHole& pin : l.pins) {
-        nets_[place(pin.hole)] =
-            pin.net.empty() ? alone-- : index.emplace(pin.net, static_cast<int>(index.size())).first->second;
-        covered_[place(pin.hole)] = true;
+        nets_[place(pin.hole)] = pin.net.empty()
+                                     ? alone--
+                                     : names_.emplace(pin.net, static_cast<int>(names_.size())).first->second;
     }
-    for (const HolePart& p : parts.all)
-        if (const Placement* placement = l.placement(p.part->designator)) cover(p, *placement);
-    collect(index.size());
+    keep_free(l.wishes.free);
+    collect(names_.size());
 }
 
-void Strips::cover(const HolePart& part, const Placement& placement) {
-    const Box b = placed_body(part.shapes[static_cast<std::size_t>(placement.shape)], placement);
-    constexpr double clear = 0.25;  // holes that a body may reach towards a wire
-    for (int row = 0; row < rows_; ++row)
-        for (int column = 0; column < columns_; ++column)
-            if (column > b.x0 - clear && column < b.x1 + clear && row > b.y0 - clear && row < b.y1 + clear)
-                covered_[place({column, row})] = true;
+int Strips::net_of(const std::string& name) const {
+    const auto at = names_.find(name);
+    return at == names_.end() ? -1 : at->second;
+}
+
+void Strips::keep_free(const std::vector<Box>& areas) {
+    for (std::size_t k = 0; k < areas.size(); ++k)
+        for (int row = 0; row < rows_; ++row)
+            for (int column = 0; column < columns_; ++column)
+                if (const std::size_t here = place({column, row});
+                    nets_[here] == free_hole && areas[k].contains(column, row))
+                    nets_[here] = first_area - static_cast<int>(k);
 }
 
 void Strips::collect(std::size_t nets) {

@@ -1,5 +1,7 @@
 #pragma once
 #include <cstddef>
+#include <map>
+#include <string>
 #include <vector>
 
 #include "board/holes/layout.hpp"
@@ -11,6 +13,8 @@ namespace elkit {
 class Strips {
   public:
     static constexpr int free_hole = -1;
+    /// Of the areas that stay free and below: copper there belongs to nobody, however far its strip goes.
+    static constexpr int first_area = -1'000'000;
 
     /// A piece of a strip that a net has legs or wires on.
     struct Segment {
@@ -24,6 +28,8 @@ class Strips {
     std::size_t nets() const { return by_net_.size(); }
     /// Net of the leg or wire in this hole; negative: none, or a leg that leads nowhere.
     int at(Hole h) const { return nets_[place(h)]; }
+    /// -1 if no leg on the board is of this net.
+    int net_of(const std::string& name) const;
     const std::vector<Segment>& segments() const { return segments_; }
     const std::vector<std::size_t>& segments_of(std::size_t net) const { return by_net_[net]; }
     bool joined(std::size_t a, std::size_t b) const { return root(a) == root(b); }
@@ -53,10 +59,11 @@ class Strips {
         while (root_of_[k] != k) k = root_of_[k];
         return k;
     }
-    void cover(const HolePart& part, const Placement& placement);
+    void keep_free(const std::vector<Box>& areas);
     void collect(std::size_t nets);
 
     int columns_, rows_;
+    std::map<std::string, int> names_;
     std::vector<int> nets_;      // by hole
     std::vector<char> covered_;  // by hole: no wire over it
     std::vector<Segment> segments_;

@@ -16,8 +16,9 @@ constexpr Bends bends_of_hand[]{{"axial", 3, 7}, {"dome", 1, 3},     {"disc", 1,
 Result<HoleParts> trial_parts(const Circuit& circuit, const BoardChoices& choices) {
     auto parts = hole_parts(circuit, wired_choices(circuit, choices));
     if (!parts) return parts;
+    parts.value().wishes = {}, parts.value().face = {};  // of the board to come, as where parts were put
     for (HolePart& p : parts.value().all) {
-        p.shapes.resize(1), p.put.reset(), p.stays = false;  // those were of the board to come
+        p.shapes.resize(1), p.put.reset(), p.stays = false;
         GridFootprint& shape = p.shapes.front();
         shape.edge = false;
         // cells and what else hangs on leads stay beside it, whatever holds them later: cells come last

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "board/holes/layout_query.hpp"
 #include "board/trial/trial_board.hpp"
 
 namespace elkit {
@@ -21,21 +22,26 @@ void in_order(std::vector<Wire>& wires, const Substrate& board) {
     std::sort(wires.begin(), wires.end(), [&](const Wire& a, const Wire& b) { return rank(a) < rank(b); });
 }
 
-Result<Board> make_trial_board(const Circuit& circuit, const BoardChoices& choices,
-                               const Progress& progress) {
+Result<HoleLayout> sockets_of(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
+    const auto parts = trial_parts(circuit, choices);
+    if (!parts) return parts.error();
+    return lay_out_trial(parts.value(), choices, progress);
+}
+
+Result<Board> make_trial_board(const Keyed<Circuit>& circuit, const BoardChoices& choices, const Ask& ask) {
     const std::string school =
         choices.wire_colours.empty() ? wire_schools().front().id : choices.wire_colours;
     if (std::none_of(wire_schools().begin(), wire_schools().end(),
                      [&](const auto& s) { return s.id == school; }))
         return Error{Fault::design, "/board/wire_colours", "there is no school \"" + school + "\"",
                      "use or length"};
-    const auto parts = trial_parts(circuit, choices);
+    const auto parts = trial_parts(*circuit, choices);
     if (!parts) return parts.error();
-    auto laid = lay_out_trial(parts.value(), choices, progress);
-    if (!laid) return laid.error();
-    HoleLayout& l = laid.value();
+    const auto layout = ask(HoleLayoutQuery{"trial", circuit, choices, sockets_of});
+    if (!layout) return layout.error();
+    HoleLayout l = *layout;
     in_order(l.wires, l.board);
-    colour_wires(l, circuit, school);
+    colour_wires(l, *circuit, school);
     Board b = board_of(l, parts.value());
     b.method = "trial";
     b.neighbours.clear();  // nothing is soldered

@@ -74,7 +74,7 @@ class Reshaped : public testing::Test {
             return std::make_unique<PadPlacer>(parts, single_parts(parts), t.board, t.airy, seed);
         },
         [this](HoleLayout l, const HoleSearch::Care& care) {
-            route_board(l, RouteEffort::quick, care.jumpers);
+            route_board(l, {RouteEffort::quick, care.wires, {}});
             crop(l, parts, true, true, pad_substrate);
             return l;
         },

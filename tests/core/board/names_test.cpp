@@ -3,6 +3,7 @@
 
 #include "board/board.hpp"
 #include "support/designs.hpp"
+#include "support/studies.hpp"
 
 namespace elkit {
 namespace {
@@ -21,7 +22,7 @@ class NamesOfDemos : public ::testing::TestWithParam<std::string> {};
 
 TEST_P(NamesOfDemos, AreAllThereAndNoneOverAnother) {
     const Design d = test::demo(GetParam());
-    const auto board = find_board_method(d.board.method)->make(d.circuit, d.board, {});
+    const auto board = test::ask(BoardQuery{d.circuit, d.board});
     ASSERT_TRUE(board) << board.error().text();
     for (const auto& side : board.value().sides) {
         const auto names = designators(side.picture, d.circuit);

@@ -200,8 +200,7 @@ TEST_P(Kind, GoesOnABoardIntoTheStepsAndTheLeaflet) {
     Design d;
     d.name = "Around a " + kind.name;
     d.circuit = around(kind);
-    Store store;
-    const Ask ask(store);
+    const Ask ask(shared_store());
     const auto board = ask(BoardQuery{d.circuit, d.board});
     ASSERT_TRUE(board) << board.error().text();
     EXPECT_TRUE(board->differences.empty()) << board->differences.front();

@@ -1,0 +1,25 @@
+#pragma once
+#include <string>
+#include <string_view>
+
+#include "board/holes/layout.hpp"
+#include "board/layout_key.hpp"
+#include "store/store.hpp"
+
+namespace elkit {
+
+/// The layout of a board of holes, kept while only values change that it does not depend on. Errors: those of
+/// `lay_out`.
+struct HoleLayoutQuery {
+    std::string_view method;
+    Keyed<Circuit> circuit;
+    const BoardChoices& choices;
+    Result<HoleLayout> (*lay_out)(const Circuit&, const BoardChoices&, const Progress&);
+    using Value = HoleLayout;
+    static constexpr std::string_view name = "holes";
+    static constexpr std::size_t weight = 10;
+    Digest key() const { return layout_key(method, *circuit, choices); }
+    Result<Value> compute(const Ask& ask) const { return lay_out(*circuit, choices, ask.progress()); }
+};
+
+}  // namespace elkit
