@@ -5,7 +5,9 @@
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QScrollArea>
 
+#include "app/theme/theme.hpp"
 #include "app/widgets/card.hpp"
 #include "app/widgets/said.hpp"
 #include "board/by_hand.hpp"
@@ -14,6 +16,14 @@ namespace elkit {
 namespace {
 
 QString millimetres(double mm) { return QString::number(mm, 'f', 2); }
+
+/// Places of the design as they are on the board, or back: it may have grown beyond where they begin.
+template <class Places>
+Places moved_with(Places places, const Board* board, int sign) {
+    for (auto& p : places)
+        if (board) p.x += sign * board->origin_x, p.y += sign * board->origin_y;
+    return places;
+}
 
 QTableWidgetItem* spot_cell(const QString& text, bool number) {
     auto* item = new QTableWidgetItem(text);
@@ -33,8 +43,11 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
                        true);
     auto* row = new QHBoxLayout;
     row->addWidget(table_, 5);
-    auto* beside = new QVBoxLayout;
-    auto* tools = new QHBoxLayout;
+    auto* inside = new QWidget;  // its fields keep their height, however little of it is seen
+    auto* beside = new QVBoxLayout(inside);
+    beside->setContentsMargins(0, 0, 0, 0);
+    auto* of_part = new QHBoxLayout;
+    auto* of_all = new QHBoxLayout;
     turn_ = new QPushButton(tr("Turn"));
     turn_->setToolTip(tr("By 90° clockwise (R)"));
     keep_ = new QCheckBox(tr("stays there"));
@@ -45,16 +58,22 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
     span_ = new QComboBox;
     span_->setAccessibleName(tr("legs apart"));
     span_->setToolTip(tr("How far its legs are bent from each other: further apart it reaches over more"));
-    tools->addWidget(turn_);
-    tools->addWidget(keep_);
-    tools->addWidget(anew_);
-    tools->addWidget(tracks_);
-    tools->addStretch(1);
-    beside->addLayout(tools);
-    beside->addWidget(span_, 0, Qt::AlignLeft);
+    for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, span_}) of_part->addWidget(w);
+    for (QWidget* w : std::initializer_list<QWidget*>{anew_, tracks_}) of_all->addWidget(w);
+    for (QHBoxLayout* tools : {of_part, of_all}) {
+        tools->addStretch(1);
+        beside->addLayout(tools);
+    }
     buildChoices(beside);
     beside->addStretch(1);
-    row->addLayout(beside, 4);
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setStyleSheet(QStringLiteral("background: transparent"));
+    scroll->setMinimumHeight(px(150));
+    scroll->setWidget(inside);
+    row->addWidget(scroll, 4);
     column_->addLayout(row, 1);
     addNote();
     connect(turn_, &QPushButton::clicked, this, [this] { turn(part()); });
@@ -110,14 +129,14 @@ void HandPanel::buildChoices(QBoxLayout* column) {
         auto pulls = read_pulls(passed_->text().toStdString());
         if (!pulls) return tell(said(pulls.error().text()));
         Design next = session_.design();
-        next.board.pulls = std::move(pulls).value();
+        next.board.pulls = moved_with(std::move(pulls).value(), board(), -1);
         session_.edit(std::move(next), tr("say what tracks pass"));
     });
     connect(free_, &QLineEdit::editingFinished, this, [this] {
         auto areas = read_keep_out(free_->text().toStdString());
         if (!areas) return tell(said(areas.error().text()));
         Design next = session_.design();
-        next.board.keep_out = std::move(areas).value();
+        next.board.keep_out = moved_with(std::move(areas).value(), board(), -1);
         session_.edit(std::move(next), tr("keep areas free"));
     });
     connect(words_, &QLineEdit::editingFinished, this, [this] {
@@ -227,29 +246,27 @@ void HandPanel::refresh() {
                                     {lights_, &chosen.lights},
                                     {parting_, &chosen.panel_parting}})
         box->setCurrentIndex(std::max(0, box->findData(said(*word))));
-    if (!free_->hasFocus()) free_->setText(said(keep_out_text(chosen.keep_out)));
-    if (!passed_->hasFocus()) passed_->setText(said(pulls_text(chosen.pulls)));
     if (!words_->hasFocus()) words_->setText(said(board_texts_text(chosen.texts)));
     const BoardQuery query = session_.boardQuery();
     const auto made = session_.ask(query);
     if (!made.current()) return;
-    if (!made) {
-        board_.reset();
-        return tell(said(made.error().text()));
-    }
-    if (query.key() == filled_) return;
-    filled_ = query.key();
-    board_ = *made;
-    fill(*board_);
+    const bool other = query.key() != filled_;
+    if (!made)
+        board_.reset(), filled_ = {};
+    else if (other)
+        filled_ = query.key(), board_ = *made, fill(*board_);
+    if (!free_->hasFocus()) free_->setText(said(keep_out_text(moved_with(chosen.keep_out, board(), 1))));
+    if (!passed_->hasFocus()) passed_->setText(said(pulls_text(moved_with(chosen.pulls, board(), 1))));
+    if (!made) return tell(said(made.error().text()));
+    if (!other) return;
     if (!drawn)
-        return tell(tr(
-            "Drag a part from hole to hole, turn it with R, or bend its legs; Shift and the arrow keys move "
-            "it. It then stays, and what joins it follows. Drag a joint or link to a hole that it should "
-            "pass. Shift and the mouse draw an area that stays free. Delete takes back what is picked."));
-    tell(
-        tr("Drag a part, or turn it with R; Shift and the arrow keys move it. It then stays, and tracks "
-           "follow. Drag a track to where it should pass. Shift and the mouse draw an area that stays free. "
-           "Delete takes back what is picked."));
+        return tell(
+            tr("Drag parts, joints and links from hole to hole; R turns a part, Shift and the arrow keys "
+               "move it. "
+               "Shift and the mouse draw an area that stays free. Delete takes back what is picked."));
+    tell(tr(
+        "Drag parts, and tracks to where they should pass; R turns a part, Shift and the arrow keys move it. "
+        "Shift and the mouse draw an area that stays free. Delete takes back what is picked."));
 }
 
 void HandPanel::fill(const Board& board) {

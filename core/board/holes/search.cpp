@@ -68,7 +68,8 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
     const auto in_one_row = clusters(parts, fixed_columns ? fixed_columns : widest, family.strings);
     const bool has_rows = in_one_row.size() < parts.all.size();
-    const double area = family.room * needed_area(in_one_row);
+    double area = family.room * needed_area(in_one_row);
+    for (const Box& b : parts.wishes.free) area += (b.x1 - b.x0) * (b.y1 - b.y0);
     const bool few = in_one_row.size() <= few_clusters;
     constexpr std::array slacks{very_close, closest, 1.75, 2.1, 2.7, 3.6};
     constexpr std::array aspects{as_one_row, 1.35, 1.0, 1.9};

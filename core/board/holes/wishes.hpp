@@ -28,7 +28,7 @@ struct HoleWishes {
     Hole extent() const;  ///< columns and rows from the corner to the last that they need
 };
 
-/// Those of a design. Design error: a pull of no net.
+/// Those of a design. Design error: a pull of no net, or what lies beyond any board.
 Result<HoleWishes> hole_wishes(const Circuit& circuit, const BoardChoices& choices);
 
 }  // namespace elkit

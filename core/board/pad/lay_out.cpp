@@ -43,7 +43,7 @@ Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choi
                       pad_substrate,
                       choices.columns == 0 && !stay,
                       choices.rows == 0 && !stay};
-    if (stay) search.larger = "other places for the parts that stay, or a larger board";
+    if (stay) search.larger = "other places for what stays, or a larger board";
     if (auto wrong = what_cannot_stay(parts)) return *wrong;
     if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);

@@ -64,7 +64,7 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
         choices.columns == 0 && !stay,
         choices.rows == 0 && !stay,
         strips_take};
-    if (stay) search.larger = "other places for the parts that stay, or a larger board";
+    if (stay) search.larger = "other places for what stays, or a larger board";
     if (auto wrong = what_cannot_stay(parts)) return *wrong;
     if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);

@@ -18,10 +18,10 @@ namespace {
 constexpr Hole steps[]{{1, 0}, {0, 1}, {-1, 0}, {0, -1}};
 
 /// A grid with legs of some nets at random places.
-struct Field {
+struct Ground {
     PadGrid grid;
     std::vector<std::vector<Hole>> pads;
-    Field(int columns, int rows, std::size_t nets, std::size_t legs, unsigned seed)
+    Ground(int columns, int rows, std::size_t nets, std::size_t legs, unsigned seed)
         : grid(columns, rows), pads(nets) {
         std::mt19937 random(seed);
         for (std::size_t k = 0; k < nets * legs;) {
@@ -64,7 +64,7 @@ struct Field {
     }
 };
 
-std::vector<Mark> marks_of(const Field& f, std::size_t net) {
+std::vector<Mark> marks_of(const Ground& f, std::size_t net) {
     std::vector<Mark> marks(f.grid.size(), Mark::none);
     for (const Hole h : f.pads[net]) marks[f.grid.index(h)] = Mark::wanted;
     marks[f.grid.index(f.pads[net].front())] = Mark::joined;
@@ -78,7 +78,7 @@ TEST(Ways, AreAsCheapAsThoseOfASlowSearch) {
     for (unsigned seed = 1; seed <= 60; ++seed) {
         const int columns = 4 + static_cast<int>(seed % 9), rows = 3 + static_cast<int>(seed % 7);
         const auto nets = static_cast<std::size_t>(columns * rows) / 8 + 1;
-        const Field f(columns, rows, nets, 3, seed);
+        const Ground f(columns, rows, nets, 3, seed);
         std::vector<double> dear;
         if (seed % 2)
             for (std::size_t i = 0; i < f.grid.size(); ++i)
@@ -120,7 +120,7 @@ TEST(Ways, ThoseThatAgreeShareNoPad) {
     WayScratch scratch;
     int agreed = 0, disputes = 0;
     for (unsigned seed = 1; seed <= 40; ++seed) {
-        const Field f(14, 10, 6, 3, seed);
+        const Ground f(14, 10, 6, 3, seed);
         const Negotiated n = negotiate(f.grid, f.pads, 20, scratch);
         std::set<Hole> taken;
         for (std::size_t net = 0; net < f.pads.size(); ++net) {

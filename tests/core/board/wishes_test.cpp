@@ -24,11 +24,11 @@ using Names = std::vector<std::string>;
 
 Result<Board> made(const Design& d) { return ask(BoardQuery{d.circuit, board_choices(d)}); }
 
-struct Laid {
+struct OnHolesLaid {
     HoleParts parts;
     HoleLayout layout;
 };
-Laid laid(const Design& d) {
+OnHolesLaid on_holes(const Design& d) {
     const BoardChoices choices = board_choices(d);
     HoleParts parts = hole_parts(d.circuit, choices).value();
     HoleLayout layout = (choices.method == "pad" ? lay_out_pads : lay_out_strips)(parts, choices, {}).value();
@@ -36,7 +36,7 @@ Laid laid(const Design& d) {
 }
 
 /// What lies in areas that stay free, or conducts there for a net.
-Names in_areas(const Laid& l) {
+Names in_areas(const OnHolesLaid& l) {
     Names found;
     for (const HolePart& p : l.parts.all)
         if (const Placement* at = l.layout.placement(p.part->designator))
@@ -49,10 +49,10 @@ Names in_areas(const Laid& l) {
     return found;
 }
 
-struct Case {
+struct Where {
     const char *method, *demo;
 };
-class OnHoles : public testing::TestWithParam<Case> {
+class OnHoles : public testing::TestWithParam<Where> {
   protected:
     Design design = [] {
         Design d = demo(GetParam().demo);
@@ -72,7 +72,7 @@ TEST_P(OnHoles, NothingIsInAreasThatStayFree) {
         const auto after = made(next.value());
         ASSERT_TRUE(after) << after.error().text();
         EXPECT_EQ(after.value().differences, Names{});
-        const Laid l = laid(next.value());
+        const OnHolesLaid l = on_holes(next.value());
         ASSERT_EQ(l.layout.wishes.free.size(), 1u);
         EXPECT_EQ(in_areas(l), Names{});
         ++made_free;
@@ -84,7 +84,7 @@ TEST_P(OnHoles, AreasAreKeptByBoardsThatAreLaidOutAnew) {
     Design fresh = design;
     fresh.board.spots.clear();
     fresh.board.keep_out = {{0, 0, 7.62, 7.62, {}}, {20.32, 5.08, 5.08, 10.16, {}}};
-    const Laid l = laid(fresh);
+    const OnHolesLaid l = on_holes(fresh);
     EXPECT_EQ(layout_differences(l.layout, fresh.circuit), Names{});
     EXPECT_EQ(in_areas(l), Names{});
     EXPECT_GE(l.layout.columns(), 10) << "the board has its areas";
@@ -117,7 +117,7 @@ TEST_P(OnHoles, AreasAndPullsGoWithTheBoard) {
     const Design beyond = moved_by_hand(next, with, first->designator, -3 * hole_pitch, 0).value();
     const auto wider = made(beyond);
     ASSERT_TRUE(wider) << wider.error().text();
-    const Laid l = laid(beyond);
+    const OnHolesLaid l = on_holes(beyond);
     EXPECT_EQ(in_areas(l), Names{});
     const Design again = locked_by_hand(beyond, wider.value(), first->designator, true).value();
     const auto same = made(again);
@@ -129,9 +129,9 @@ TEST_P(OnHoles, AreasAndPullsGoWithTheBoard) {
 }
 
 INSTANTIATE_TEST_SUITE_P(Some, OnHoles,
-                         testing::Values(Case{"pad", "pier-lantern"}, Case{"pad", "twin-blinker"},
-                                         Case{"strip", "twin-blinker"}, Case{"strip", "firefly-jar"},
-                                         Case{"pad", "frost-guard"}),
+                         testing::Values(Where{"pad", "pier-lantern"}, Where{"pad", "twin-blinker"},
+                                         Where{"strip", "twin-blinker"}, Where{"strip", "firefly-jar"},
+                                         Where{"pad", "frost-guard"}),
                          [](const auto& of) {
                              std::string name = std::string(of.param.method) + of.param.demo;
                              std::erase(name, '-');
@@ -145,7 +145,7 @@ TEST(Wishes, AJointPassesTheHoleThatItIsPulledTo) {
         design.circuit = board_circuit(8, seed);
         design.board.method = "pad";
         const Board board = made(design).value();
-        const Laid before = laid(design);
+        const OnHolesLaid before = on_holes(design);
         const auto taken = hole_nets(before.layout);
         for (const std::string& net : design.circuit.nets()) {
             const auto of_net = [&](const Bridge& b) { return taken.at(b.a) == net; };
@@ -169,7 +169,7 @@ TEST(Wishes, AJointPassesTheHoleThatItIsPulledTo) {
             const auto after = made(next.value());
             ASSERT_TRUE(after) << after.error().text();
             EXPECT_EQ(after.value().differences, Names{}) << net;
-            const Laid l = laid(next.value());
+            const OnHolesLaid l = on_holes(next.value());
             ASSERT_EQ(l.layout.wishes.pulls.size(), 1u);
             const HolePull& pull = l.layout.wishes.pulls.front();
             passed += is_passed(l.layout, pull);
@@ -208,7 +208,7 @@ TEST(Wishes, ALinkOfAStripBoardGoesWhereItIsPulledTo) {
         Design design = demo(id);
         design.board.method = "strip";
         const Board board = made(design).value();
-        const Laid before = laid(design);
+        const OnHolesLaid before = on_holes(design);
         const auto nets = hole_nets(before.layout);
         for (const Wire& w : before.layout.wires) {
             if (w.kind != Wire::Kind::link) continue;
@@ -226,12 +226,36 @@ TEST(Wishes, ALinkOfAStripBoardGoesWhereItIsPulledTo) {
                 const auto after = made(next);
                 ASSERT_TRUE(after) << after.error().text();
                 EXPECT_EQ(after.value().differences, Names{});
-                const Laid l = laid(next);
+                const OnHolesLaid l = on_holes(next);
                 moved += is_passed(l.layout, l.layout.wishes.pulls.front());
             }
         }
     }
     EXPECT_GT(moved, asked / 4) << "of " << asked << ", where there is room";
+}
+
+TEST(Wishes, WhatLiesBeyondAnyBoardIsNamedAndNotWaitedFor) {
+    for (const char* method : {"pad", "strip"}) {
+        Design design = demo("firefly-jar");
+        design.board.method = method;
+        design.board.keep_out = {{0, 0, 5, 5, {}}, {480, 0, 5, 5, {}}};
+        auto board = made(design);
+        ASSERT_FALSE(board);
+        EXPECT_EQ(board.error().place, "/board/keep_out/1");
+        design.board.keep_out = {{0, 0, 30, 30, {}}};
+        board = made(design);
+        ASSERT_TRUE(board) << board.error().text() << ": there is room beside so large an area";
+        EXPECT_EQ(board.value().differences, Names{});
+        design.board.keep_out.clear();
+        design.board.pulls = {{design.circuit.nets().front(), 10, 1e6, false, {}}};
+        board = made(design);
+        ASSERT_FALSE(board);
+        EXPECT_EQ(board.error().place, "/board/pulls/0");
+        design.board.columns = 30, design.board.rows = 20;  // it is not on this one
+        board = made(design);
+        ASSERT_TRUE(board) << board.error().text();
+        EXPECT_EQ(board.value().differences, Names{});
+    }
 }
 
 TEST(Wishes, ANetThatIsNotThereIsNamed) {
