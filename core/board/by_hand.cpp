@@ -26,6 +26,13 @@ std::pair<double, double> by_holes(double dx, double dy) {
     return {across * hole_pitch, down * hole_pitch};
 }
 
+/// From where places of the design begin to the corner of the board, or back.
+template <class Places>
+Places shifted(Places places, const Board& board, int sign) {
+    for (auto& p : places) p.x += sign * board.origin_x, p.y += sign * board.origin_y;
+    return places;
+}
+
 /// The middle of the hole that is nearest.
 double at_hole(double mm) { return hole_pitch * (std::round(mm / hole_pitch - 0.5) + 0.5); }
 
@@ -54,6 +61,22 @@ Result<Design> changed(const Design& design, const Board& board, const std::stri
 
 }  // namespace
 
+BoardChoices lying_on(BoardChoices choices, const Board& board) {
+    choices.pulls = shifted(std::move(choices.pulls), board, 1);
+    choices.keep_out = shifted(std::move(choices.keep_out), board, 1);
+    return choices;
+}
+
+Design with_pulls(Design design, std::vector<TrackPull> pulls, const Board* board) {
+    design.board.pulls = board ? shifted(std::move(pulls), *board, -1) : std::move(pulls);
+    return design;
+}
+
+Design with_keep_out(Design design, std::vector<KeepOut> areas, const Board* board) {
+    design.board.keep_out = board ? shifted(std::move(areas), *board, -1) : std::move(areas);
+    return design;
+}
+
 Design with_spots(Design design, const Board& board) {
     if (!spots_are_for(design.board, board.method)) design.board.spots.clear();
     for (const BoardPart& part : board.parts) {
@@ -67,8 +90,7 @@ Design with_spots(Design design, const Board& board) {
         }
         at->x = part.x, at->y = part.y, at->turn = part.turn, at->span = part.span;
     }
-    for (KeepOut& k : design.board.keep_out) k.x += board.origin_x, k.y += board.origin_y;
-    for (TrackPull& p : design.board.pulls) p.x += board.origin_x, p.y += board.origin_y;
+    design.board = lying_on(std::move(design.board), board);
     design.board.ways = board.ways, design.board.ways_by = board.method;
     for (TrackWay& way : design.board.ways)
         for (WayCorner& c : way.corners) c.x = as_written(c.x), c.y = as_written(c.y);

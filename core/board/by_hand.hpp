@@ -14,6 +14,13 @@ inline constexpr double hand_grid = 0.635;  ///< mm that parts are put on: a qua
 /// stay.
 Design with_spots(Design design, const Board& board);
 
+/// These choices with their pulls and areas that stay free as they lie on the board, mm from its corner: it
+/// may have grown beyond where places of the design begin.
+BoardChoices lying_on(BoardChoices choices, const Board& board);
+/// Other pulls, or areas, in place of all, as they lie on the board; nullptr: as in the design.
+Design with_pulls(Design design, std::vector<TrackPull> pulls, const Board* board);
+Design with_keep_out(Design design, std::vector<KeepOut> areas, const Board* board);
+
 /// Moved by so many mm, and locked. Design error: no such part on the board.
 Result<Design> moved_by_hand(const Design& design, const Board& board, const std::string& part, double dx,
                              double dy);

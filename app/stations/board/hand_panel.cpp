@@ -17,14 +17,6 @@ namespace {
 
 QString millimetres(double mm) { return QString::number(mm, 'f', 2); }
 
-/// Places of the design as they are on the board, or back: it may have grown beyond where they begin.
-template <class Places>
-Places moved_with(Places places, const Board* board, int sign) {
-    for (auto& p : places)
-        if (board) p.x += sign * board->origin_x, p.y += sign * board->origin_y;
-    return places;
-}
-
 QTableWidgetItem* spot_cell(const QString& text, bool number) {
     auto* item = new QTableWidgetItem(text);
     if (number) item->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -128,16 +120,14 @@ void HandPanel::buildChoices(QBoxLayout* column) {
     connect(passed_, &QLineEdit::editingFinished, this, [this] {
         auto pulls = read_pulls(passed_->text().toStdString());
         if (!pulls) return tell(said(pulls.error().text()));
-        Design next = session_.design();
-        next.board.pulls = moved_with(std::move(pulls).value(), board(), -1);
-        session_.edit(std::move(next), tr("say what tracks pass"));
+        session_.edit(with_pulls(session_.design(), std::move(pulls).value(), board()),
+                      tr("say what tracks pass"));
     });
     connect(free_, &QLineEdit::editingFinished, this, [this] {
         auto areas = read_keep_out(free_->text().toStdString());
         if (!areas) return tell(said(areas.error().text()));
-        Design next = session_.design();
-        next.board.keep_out = moved_with(std::move(areas).value(), board(), -1);
-        session_.edit(std::move(next), tr("keep areas free"));
+        session_.edit(with_keep_out(session_.design(), std::move(areas).value(), board()),
+                      tr("keep areas free"));
     });
     connect(words_, &QLineEdit::editingFinished, this, [this] {
         auto texts = read_board_texts(words_->text().toStdString());
@@ -255,15 +245,15 @@ void HandPanel::refresh() {
         board_.reset(), filled_ = {};
     else if (other)
         filled_ = query.key(), board_ = *made, fill(*board_);
-    if (!free_->hasFocus()) free_->setText(said(keep_out_text(moved_with(chosen.keep_out, board(), 1))));
-    if (!passed_->hasFocus()) passed_->setText(said(pulls_text(moved_with(chosen.pulls, board(), 1))));
+    const BoardChoices shown = board() ? lying_on(chosen, *board()) : chosen;
+    if (!free_->hasFocus()) free_->setText(said(keep_out_text(shown.keep_out)));
+    if (!passed_->hasFocus()) passed_->setText(said(pulls_text(shown.pulls)));
     if (!made) return tell(said(made.error().text()));
     if (!other) return;
     if (!drawn)
-        return tell(
-            tr("Drag parts, joints and links from hole to hole; R turns a part, Shift and the arrow keys "
-               "move it. "
-               "Shift and the mouse draw an area that stays free. Delete takes back what is picked."));
+        return tell(tr(
+            "Drag parts, joints and links from hole to hole; R turns a part, Shift and the arrow keys "
+            "move it. Shift and the mouse draw an area that stays free. Delete takes back what is picked."));
     tell(tr(
         "Drag parts, and tracks to where they should pass; R turns a part, Shift and the arrow keys move it. "
         "Shift and the mouse draw an area that stays free. Delete takes back what is picked."));

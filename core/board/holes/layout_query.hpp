@@ -9,17 +9,22 @@
 namespace elkit {
 
 /// The layout of a board of holes, kept while only values change that it does not depend on. Errors: those of
-/// `lay_out`.
+/// `parts` and `lay_out`.
 struct HoleLayoutQuery {
     std::string_view method;
     Keyed<Circuit> circuit;
     const BoardChoices& choices;
-    Result<HoleLayout> (*lay_out)(const Circuit&, const BoardChoices&, const Progress&);
+    Result<HoleParts> (*parts)(const Circuit&, const BoardChoices&);
+    Result<HoleLayout> (*lay_out)(const HoleParts&, const BoardChoices&, const Progress&);
     using Value = HoleLayout;
     static constexpr std::string_view name = "holes";
     static constexpr std::size_t weight = 10;
     Digest key() const { return layout_key(method, *circuit, choices); }
-    Result<Value> compute(const Ask& ask) const { return lay_out(*circuit, choices, ask.progress()); }
+    Result<Value> compute(const Ask& ask) const {
+        const auto all = parts(*circuit, choices);
+        if (!all) return all.error();
+        return lay_out(all.value(), choices, ask.progress());
+    }
 };
 
 }  // namespace elkit

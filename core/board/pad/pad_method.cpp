@@ -88,16 +88,10 @@ void add_pad_works(Board& board, const HoleLayout& l) {
     add_wire_works(board, l);
 }
 
-Result<HoleLayout> pads_of(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
-    const auto parts = hole_parts(circuit, choices);
-    if (!parts) return parts.error();
-    return lay_out_pads(parts.value(), choices, progress);
-}
-
 Result<Board> make_pad_board(const Keyed<Circuit>& circuit, const BoardChoices& choices, const Ask& ask) {
     const auto parts = hole_parts(*circuit, choices);
     if (!parts) return parts.error();
-    const auto layout = ask(HoleLayoutQuery{"pad", circuit, choices, pads_of});
+    const auto layout = ask(HoleLayoutQuery{"pad", circuit, choices, hole_parts, lay_out_pads});
     if (!layout) return layout.error();
     const HoleLayout& l = *layout;
     Board b = board_of(l, parts.value());

@@ -20,11 +20,11 @@ class PassThrough {
     void pull(const HolePull& p) {
         const auto beside = neighbours();
         const auto at = beside.find(p.hole);
-        if (at == beside.end() || at->second.size() != 1 || is_leg(p.hole)) return;
+        if (at == beside.end() || at->second.size() != 1 || is_end(p.hole)) return;
         const int net = grid_.at(p.hole);
         // the spur, from its end to where it leaves the rest
         std::vector<Hole> spur{p.hole, at->second.front()};
-        while (beside.at(spur.back()).size() == 2 && !is_leg(spur.back())) {
+        while (beside.at(spur.back()).size() == 2 && !is_end(spur.back())) {
             const auto& two = beside.at(spur.back());
             spur.push_back(two[0] == spur[spur.size() - 2] ? two[1] : two[0]);
         }
@@ -53,8 +53,11 @@ class PassThrough {
         for (const Bridge& b : l_.bridges) all[b.a].push_back(b.b), all[b.b].push_back(b.a);
         return all;
     }
-    bool is_leg(Hole h) const {
-        return std::any_of(l_.pins.begin(), l_.pins.end(), [&](const PinHole& p) { return p.hole == h; });
+    /// A leg, or a wire's end: what hangs there needs its joints.
+    bool is_end(Hole h) const {
+        return std::any_of(l_.pins.begin(), l_.pins.end(), [&](const PinHole& p) { return p.hole == h; }) ||
+               std::any_of(l_.wires.begin(), l_.wires.end(),
+                           [&](const Wire& w) { return w.a == h || w.b == h; });
     }
     /// All that hangs on `root` by joints but for what lies beyond `without`, each with the hole before it.
     static std::map<Hole, Hole> steps_from(Hole root, Hole without, const Neighbours& beside) {
@@ -75,7 +78,7 @@ class PassThrough {
             std::erase_if(l_.bridges,
                           [&](const Bridge& j) { return (j.a == a && j.b == b) || (j.a == b && j.b == a); });
             if (b != end) {
-                if (is_leg(b) || beside.at(b).size() > 2) return;
+                if (is_end(b) || beside.at(b).size() > 2) return;
                 grid_.at(b) = PadGrid::free_pad;
             }
         }

@@ -28,16 +28,10 @@ void add_strip_works(Board& board, const HoleLayout& l) {
     add_wire_works(board, l);
 }
 
-Result<HoleLayout> strips_of(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
-    const auto parts = hole_parts(circuit, choices);
-    if (!parts) return parts.error();
-    return lay_out_strips(parts.value(), choices, progress);
-}
-
 Result<Board> make_strip_board(const Keyed<Circuit>& circuit, const BoardChoices& choices, const Ask& ask) {
     const auto parts = hole_parts(*circuit, choices);
     if (!parts) return parts.error();
-    const auto layout = ask(HoleLayoutQuery{"strip", circuit, choices, strips_of});
+    const auto layout = ask(HoleLayoutQuery{"strip", circuit, choices, hole_parts, lay_out_strips});
     if (!layout) return layout.error();
     const HoleLayout& l = *layout;
     Board b = board_of(l, parts.value());

@@ -22,12 +22,6 @@ void in_order(std::vector<Wire>& wires, const Substrate& board) {
     std::sort(wires.begin(), wires.end(), [&](const Wire& a, const Wire& b) { return rank(a) < rank(b); });
 }
 
-Result<HoleLayout> sockets_of(const Circuit& circuit, const BoardChoices& choices, const Progress& progress) {
-    const auto parts = trial_parts(circuit, choices);
-    if (!parts) return parts.error();
-    return lay_out_trial(parts.value(), choices, progress);
-}
-
 Result<Board> make_trial_board(const Keyed<Circuit>& circuit, const BoardChoices& choices, const Ask& ask) {
     const std::string school =
         choices.wire_colours.empty() ? wire_schools().front().id : choices.wire_colours;
@@ -37,7 +31,7 @@ Result<Board> make_trial_board(const Keyed<Circuit>& circuit, const BoardChoices
                      "use or length"};
     const auto parts = trial_parts(*circuit, choices);
     if (!parts) return parts.error();
-    const auto layout = ask(HoleLayoutQuery{"trial", circuit, choices, sockets_of});
+    const auto layout = ask(HoleLayoutQuery{"trial", circuit, choices, trial_parts, lay_out_trial});
     if (!layout) return layout.error();
     HoleLayout l = *layout;
     in_order(l.wires, l.board);

@@ -202,6 +202,31 @@ TEST(Wishes, APulledJointGoesOnFromItsHole) {
     EXPECT_EQ(l.bridges.size(), 10u) << "straight there and straight back";
 }
 
+TEST(Wishes, ARunThatALinkHangsOnStaysWhereTheJointIsPulledAway) {
+    HoleLayout l{pad_substrate(7, 5), {}, {}, {}, {}, {}};
+    l.pins = {{"R1", "a", "N", {0, 1}}, {"R2", "a", "N", {6, 1}}, {"R3", "a", "N", {6, 4}}};
+    for (const int column :
+         {0, 1, 2, 4, 5})  // legs of nobody's net, so that the way back is by the right edge
+        l.pins.push_back({"X" + std::to_string(column), "", "", {column, 2}});
+    for (int column = 0; column < 6; ++column) l.bridges.push_back({{column, 1}, {column + 1, 1}});
+    l.bridges.push_back({{3, 1}, {3, 2}}), l.bridges.push_back({{3, 2}, {3, 3}});
+    l.bridges.push_back({{5, 4}, {6, 4}});
+    l.wires = {{{5, 1}, {5, 4}, Wire::Kind::link}};
+    l.wishes.pulls = {{"N", {3, 3}}};
+    const auto joined = [&] {  // pins of N that hang together, as groups
+        std::size_t groups = 0;
+        for (const auto& group : extract_groups(l)) groups += group.front().find("X") == std::string::npos;
+        return groups;
+    };
+    ASSERT_EQ(joined(), 1u);
+    pass_through(l);
+    const auto ends = std::count_if(l.bridges.begin(), l.bridges.end(), [](const Bridge& b) {
+        return b.a == Hole{3, 3} || b.b == Hole{3, 3};
+    });
+    EXPECT_EQ(ends, 2) << "it goes on";
+    EXPECT_EQ(joined(), 1u) << "and the link still joins R3";
+}
+
 TEST(Wishes, ALinkOfAStripBoardGoesWhereItIsPulledTo) {
     int moved = 0, asked = 0;
     for (const char* id : {"twin-blinker", "firefly-jar", "frost-guard"}) {
