@@ -63,11 +63,11 @@ HandPanel::HandPanel(Session& session, QWidget* parent) : TabPanel(session, pare
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setStyleSheet(QStringLiteral("background: transparent"));
-    scroll->setMinimumHeight(px(150));
     scroll->setWidget(inside);
     row->addWidget(scroll, 4);
     column_->addLayout(row, 1);
     addNote();
+    setMinimumHeight(px(190));  // of its fields most are seen at once
     connect(turn_, &QPushButton::clicked, this, [this] { turn(part()); });
     connect(keep_, &QCheckBox::clicked, this, &HandPanel::keep);
     connect(anew_, &QPushButton::clicked, this,
