@@ -233,7 +233,7 @@ void ConditionsStrip::change(const std::function<void(Conditions&)>& edit) {
 }
 
 QWidget* ConditionsStrip::contactControl(const Part& part) {
-    auto* box = new QWidget;
+    auto* box = new QWidget(this);
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(2);
@@ -273,7 +273,7 @@ QWidget* ConditionsStrip::contactControl(const Part& part) {
 }
 
 QWidget* ConditionsStrip::knobControl(const std::string& designator) {
-    auto* box = new QWidget;
+    auto* box = new QWidget(this);
     auto* knob = slider(tr("knob %1").arg(QString::fromStdString(designator)), 0, 100, 10);
     QLabel* value = nullptr;
     auto* column = control(QString::fromStdString(designator) + tr(" knob"), value, knob, slider_width);
@@ -287,7 +287,7 @@ QWidget* ConditionsStrip::knobControl(const std::string& designator) {
 
 /// A source is turned between nothing and half as much again as the design says.
 QWidget* ConditionsStrip::sourceControl(const Part& part) {
-    auto* box = new QWidget;
+    auto* box = new QWidget(this);
     const QString name = QString::fromStdString(part.designator);
     auto* dial = slider(tr("level of %1").arg(name), 0, 150, 10);
     QLabel* value = nullptr;
@@ -304,7 +304,7 @@ QWidget* ConditionsStrip::sourceControl(const Part& part) {
 
 /// Light is set in steps of a tenth of a decade, as eyes and sensors take it.
 QWidget* ConditionsStrip::lightControl(bool infrared) {
-    auto* box = new QWidget;
+    auto* box = new QWidget(this);
     auto* dial = slider(infrared ? tr("Infrared") : tr("Light"), infrared ? -20 : -10, infrared ? 30 : 50, 5);
     QLabel* value = nullptr;
     auto* column = control(infrared ? tr("Infrared") : tr("Light"), value, dial, slider_width);

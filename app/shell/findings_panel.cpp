@@ -38,6 +38,22 @@ std::string said(const Finding& f) {
     return all;
 }
 
+/// Breaks the words of a button that is wider than that where a line is full.
+void in_lines(QPushButton& button, int widest) {
+    if (button.sizeHint().width() <= widest) return;
+    const QStringList words = button.text().split(QLatin1Char(' '));
+    QString before, line;
+    for (const QString& word : words) {
+        const QString longer = line.isEmpty() ? word : line + QLatin1Char(' ') + word;
+        button.setText(longer);
+        if (!line.isEmpty() && button.sizeHint().width() > widest)
+            before += line + QLatin1Char('\n'), line = word;
+        else
+            line = longer;
+    }
+    button.setText(before + line);
+}
+
 }  // namespace
 
 FindingsPanel::FindingsPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -148,7 +164,7 @@ void FindingsPanel::refresh() {
 }
 
 QWidget* FindingsPanel::card(const Finding& f) {
-    auto* frame = new QFrame;
+    auto* frame = new QFrame(list_->parentWidget());
     frame->setObjectName(QStringLiteral("finding"));
     frame->setProperty("severity", f.known.empty() ? severity_word(f.severity) : "known");
     frame->setAccessibleName(QString::fromStdString(f.title));
@@ -166,10 +182,11 @@ QWidget* FindingsPanel::card(const Finding& f) {
     int in_row = 0;
     const QString id = QString::fromStdString(f.id);
     const auto add = [&](const QString& text, const char* look, auto action) {
-        auto* b = new QPushButton(text);
+        auto* b = new QPushButton(text, frame);
         b->setObjectName(QLatin1String(look));
         QObject::connect(b, &QPushButton::clicked, this, action);
         b->ensurePolished();  // with its margins
+        in_lines(*b, px(row_width));
         const int width = b->sizeHint().width() + buttons->spacing();
         if (buttons->count() && in_row + width > px(row_width)) {
             buttons->addStretch(1);

@@ -75,7 +75,7 @@ MainWindow::~MainWindow() {
     // the panels look at the session, and its undo stack speaks once more when it goes
     session_.undoStack().disconnect(this);
     session_.disconnect(this);
-    delete takeCentralWidget();
+    delete centralWidget();
 }
 
 void MainWindow::buildFrame() {

@@ -1,9 +1,12 @@
 #include "app/theme/theme.hpp"
 
 #include <QApplication>
+#include <QEvent>
 #include <QFontDatabase>
 #include <QFontInfo>
+#include <QPointer>
 #include <QStyleFactory>
+#include <QWidget>
 #include <algorithm>
 #include <optional>
 #include <utility>
@@ -158,6 +161,41 @@ void set_text_scale(double scale) {
 
 int px(double at_design_size) { return qRound(at_design_size * text_scale()); }
 
+namespace {
+
+/// Windows wear the style sheet, not the application: what is built apart and put into a window when it is
+/// done is styled once, and not again with each widget that it is put into.
+class Wardrobe : public QObject {
+  public:
+    using QObject::QObject;
+    void change(const QString& sheet) {
+        sheet_ = sheet;
+        for (QWidget* window : QApplication::topLevelWidgets())
+            if (wears(*window)) window->setStyleSheet(sheet_);
+    }
+    bool eventFilter(QObject* object, QEvent* event) override {
+        const QEvent::Type type = event->type();
+        if ((type != QEvent::Polish && type != QEvent::ParentChange) || !object->isWidgetType()) return false;
+        QWidget& widget = *static_cast<QWidget*>(object);
+        const bool by_itself = !widget.parentWidget();  // else it wears what its window does
+        if (type == QEvent::Polish && by_itself && widget.styleSheet().isEmpty()) {
+            widget.setProperty(dressed, true);
+            widget.setStyleSheet(sheet_);
+        } else if (type == QEvent::ParentChange && !by_itself && wears(widget)) {
+            widget.setProperty(dressed, false);
+            widget.setStyleSheet({});
+        }
+        return false;
+    }
+
+  private:
+    static constexpr const char* dressed = "dressed";
+    static bool wears(const QWidget& widget) { return widget.property(dressed).toBool(); }
+    QString sheet_;
+};
+
+}  // namespace
+
 void apply_theme(bool dark) {
     init_icon_resource();
     current = dark ? dark_theme() : light_theme();
@@ -168,7 +206,9 @@ void apply_theme(bool dark) {
     QFont font(QStringLiteral("Inter"));
     font.setPixelSize(px(13));
     QApplication::setFont(font);
-    qApp->setStyleSheet(current.style_sheet());
+    static QPointer<Wardrobe> wardrobe;
+    if (!wardrobe) qApp->installEventFilter(wardrobe = new Wardrobe(qApp));
+    wardrobe->change(current.style_sheet());
 }
 
 }  // namespace elkit

@@ -86,6 +86,12 @@ class Readable : public Window {
                         all << QStringLiteral("the station is %1 px too %2")
                                    .arg(bar->maximum())
                                    .arg(QLatin1String(way));
+        for (const auto* scroll : window->findChildren<QScrollArea*>())
+            if (scroll->isVisible() && scroll->widget() &&
+                scroll->horizontalScrollBarPolicy() == Qt::ScrollBarAlwaysOff &&
+                scroll->widget()->width() > scroll->viewport()->width())
+                all << place(scroll) + QStringLiteral(": what is in it is %1 px too wide")
+                                           .arg(scroll->widget()->width() - scroll->viewport()->width());
         const QRect inside = window->rect();
         for (const QWidget* w : window->findChildren<QWidget*>()) {
             if (!w->isVisible() || w->window() != window || w->width() < 1) continue;

@@ -38,10 +38,40 @@ RouteGrid::RouteGrid(const CopperLayout& l, const std::vector<std::string>& nets
     block_outline(l);
     block_pads(l, nets);
     block_bodies(l);
+    find_reaches();
 }
 
 double RouteGrid::half(Width w, int layer) const {
     return (is_link(layer) ? link_wire : w == track ? width_ : land_) / 2;
+}
+
+RouteGrid::Offsets RouteGrid::within(double radius, double beside) {
+    Offsets all;
+    const int most = static_cast<int>(std::ceil(radius / pitch)) + 1;
+    for (int r = -most; r <= most; ++r)
+        for (int c = -most; c <= most; ++c)
+            if (pitch * distance({double(c), double(r)}, {beside, beside}) < radius - eps)
+                all.emplace_back(c, r);
+    return all;
+}
+
+void RouteGrid::find_reaches() {
+    for (const Width w : {track, land}) {
+        for (const Width own : {track, land}) {
+            near_copper_[own][w] = within(half(own, 0) + half(w, 0) + gap_, 0);
+            near_link_[own][w] = within(half(own, copper_) + half(w, copper_) + link_clear, 0);
+        }
+        near_diagonal_[w] = within(half(track, 0) + half(w, 0) + gap_, 0.5);
+    }
+}
+
+template <class Do>
+void RouteGrid::each_of(const Offsets& offsets, int n, int layer, Do run) const {
+    const int column = column_of(n), row = row_of(n);
+    for (const auto& [dc, dr] : offsets) {
+        const int c = column + dc, r = row + dr;
+        if (c >= 0 && r >= 0 && c < columns_ && r < rows_) run(node(layer, c, r));
+    }
 }
 
 template <class Do>
@@ -197,22 +227,22 @@ void RouteGrid::enter(Claim& claim) {
             near.push_back(n);
             ++crowd_[w][static_cast<std::size_t>(n)];
         };
-        const auto radius = [&](Width own, int layer) {
-            return half(own, layer) + half(w, layer) + (is_link(layer) ? link_clear : gap_) - eps;
-        };
         for (const auto& [own, n] : claim.nodes) {
             const int layer = layer_of(n);
             take(n);
-            each_within(point(n), radius(own, layer), layer, take);
-            if (layer < copper_) continue;  // links cross each other as little as they lie on each other
-            const int across = layer == copper_ ? copper_ + 1 : copper_;
-            const int there = node(across, column_of(n), row_of(n));
-            take(there);
-            each_within(point(n), radius(own, across), across, take);
+            if (layer < copper_) {
+                each_of(near_copper_[own][w], n, layer, take);
+                continue;
+            }
+            // links cross each other as little as they lie on each other
+            for (const int links : {copper_, copper_ + 1}) {
+                take(node(links, column_of(n), row_of(n)));
+                each_of(near_link_[own][w], n, links, take);
+            }
         }
         for (const auto& [a, b] : claim.diagonals) {
-            const Point p = point(a), q = point(b);
-            each_within({(p.x + q.x) / 2, (p.y + q.y) / 2}, radius(track, layer_of(a)), layer_of(a), take);
+            const int corner = node(0, std::min(column_of(a), column_of(b)), std::min(row_of(a), row_of(b)));
+            each_of(near_diagonal_[w], corner, layer_of(a), take);
         }
     }
 }

@@ -67,6 +67,13 @@ class RouteGrid {
     void block_outline(const CopperLayout& layout);
     void block_pads(const CopperLayout& layout, const std::vector<std::string>& nets);
     void block_bodies(const CopperLayout& layout);
+    using Offsets = std::vector<std::pair<int, int>>;  // columns and rows from a node
+    /// Offsets to all nodes nearer than `radius` [mm] to a place that lies `beside` [pitch] the node, both
+    /// ways.
+    static Offsets within(double radius, double beside);
+    void find_reaches();
+    template <class Do>
+    void each_of(const Offsets& offsets, int node, int layer, Do run) const;
     template <class Do>
     void each_within(Point centre, double radius, int layer, Do run);
     template <class Do>
@@ -82,6 +89,8 @@ class RouteGrid {
     std::vector<Place> places_;
     std::vector<int> allowed_[2];
     std::vector<std::uint16_t> crowd_[2];
+    // where something of a width [second] is too near to what lies on a node, of a width [first]
+    Offsets near_copper_[2][2], near_link_[2][2], near_diagonal_[2];
     std::vector<bool> no_hole_;
     std::vector<int> marked_;
     int mark_ = 0;
