@@ -41,7 +41,7 @@ bool CopperRouter::reach_clear(int index, const std::vector<int>& tree, const st
     for (int tries = 0; tries < patience && found; ++tries) {
         const int hole = hole_too_near(way);
         if (hole < 0) break;
-        own_[static_cast<std::size_t>(grid_.node(0, grid_.column_of(hole), grid_.row_of(hole)))] = net_mark_;
+        visit(grid_.node(0, grid_.column_of(hole), grid_.row_of(hole))).own = net_mark_;
         way.clear();
         found = reach(index, tree, reached, press, way, end);
     }
@@ -79,7 +79,7 @@ void CopperRouter::pass_pulls(int index, Press press, Passed& passed) {
             ++shut_mark_;
             if (!ways.empty())
                 for (const int n : ways.front())
-                    if (n != middle) shut_[static_cast<std::size_t>(n)] = shut_mark_;
+                    if (n != middle) visit(n).shut = shut_mark_;
             Way way;
             std::size_t end = 0;
             if (!reach_clear(index, {middle}, reached, press, way, end)) break;

@@ -20,7 +20,7 @@
 #include "board/copper/words.hpp"
 #include "board/holes/clusters.hpp"
 #include "circuit/connectivity.hpp"
-#include "quantity/stop.hpp"
+#include "quantity/parallel.hpp"
 
 namespace elkit {
 namespace {
@@ -155,7 +155,7 @@ class CopperPlan {
         double area, room;
     };
     /// One board: parts at this seed, ways if they lie well; nothing where they do not.
-    std::optional<CopperLayout> attempt(const Space& space, std::uint64_t seed, bool last) {
+    std::optional<CopperLayout> attempt(const Space& space, std::uint64_t seed, bool last) const {
         CopperLayout l;
         l.making = making_, l.outline = space_->outline_for(space.area), l.parts = parts_,
         l.texts = choices_.texts;
@@ -176,7 +176,7 @@ class CopperPlan {
         if (!lie_well && !(by_hand() && last)) return {};
         if (space_->automatic()) space_->crop(l);
         l.pads = pads_of(l.parts, making_);
-        route(l);
+        if (!route(l, last)) return {};
         if (space_->automatic()) space_->trim(l);
         if (making_.milled()) add_teardrops(l);
         if (!choices_.area.empty())
@@ -211,35 +211,49 @@ class CopperPlan {
     }
     /// As wide as wanted first, which keeps room for that; else as narrow as the method allows, and widened
     /// after. By hand someone waits: at once the narrow ones, the ways that were there before first, and no
-    /// longer than it takes to see that it is hard.
-    void route(CopperLayout& l) const {
+    /// longer than it takes to see that it is hard. False if some net finds no way, and there is more room to
+    /// try.
+    bool route(CopperLayout& l, bool last) const {
         constexpr int short_try = 20, long_try = 60, by_hand_try = 15, kept_try = 8;  // rounds
         const double narrow = making_.track_least, wanted = std::clamp(track(), narrow, making_.track);
-        if (!by_hand()) {
-            if (wanted > narrow && routed(l, wanted, short_try, Start::empty, GiveUp::if_crowded)) return;
-            routed(l, narrow, long_try, Start::empty, GiveUp::never);
-            return;
+        const GiveUp unless_last = last ? GiveUp::never : GiveUp::if_open;
+        if (by_hand()) {
+            const bool kept = choices_.ways_by == making_.id && !choices_.ways.empty();
+            if (kept && routed(l, narrow, kept_try, Start::kept, GiveUp::if_open).laid) return true;
+            routed(l, narrow, by_hand_try, Start::empty, GiveUp::never);
+            return true;
         }
-        const bool kept = choices_.ways_by == making_.id && !choices_.ways.empty();
-        if (kept && routed(l, narrow, kept_try, Start::kept, GiveUp::if_open)) return;
-        routed(l, narrow, by_hand_try, Start::empty, GiveUp::never);
+        if (wanted > narrow) {
+            const Routed wide = routed(l, wanted, short_try, Start::empty, GiveUp::if_crowded);
+            if (wide.laid) return true;
+            // narrow tracks do not make room for as many as that
+            if (!last && wide.unfinished > circuit_.nets().size() / 2) return false;
+        }
+        return routed(l, narrow, long_try, Start::empty, unless_last).laid;
     }
     enum class Start { empty, kept };
     enum class GiveUp { never, if_open, if_crowded };  // if_crowded: before anything is laid more narrowly
-    /// Tracks of this width, in so many rounds; false, and none are laid, where it gave up.
-    bool routed(CopperLayout& l, double width, int rounds, Start start, GiveUp give_up) const {
+    struct Routed {
+        bool laid = false;
+        std::size_t unfinished = 0;  // nets, where it gave up
+    };
+    /// Tracks of this width, in so many rounds; none where it gave up.
+    Routed routed(CopperLayout& l, double width, int rounds, Start start, GiveUp give_up) const {
         CopperRouter router(l, circuit_.nets(), width);
         router.pull(choices_.pulls);
         if (start == Start::kept) router.keep(choices_.ways);
+        constexpr std::size_t few = 4;  // nets that room may still be made for
         const bool all = router.route(rounds);
-        if (!all && give_up == GiveUp::if_crowded) return false;
+        const std::size_t unfinished = router.unfinished();
+        if (!all && (give_up == GiveUp::if_crowded || (give_up == GiveUp::if_open && unfinished > few)))
+            return {false, unfinished};
         auto open = router.settle();
-        if (!open.empty() && give_up == GiveUp::if_open) return false;
+        if (!open.empty() && give_up == GiveUp::if_open) return {false, open.size()};
         l.open = std::move(open);
         router.tighten();
         l.ways = router.ways();
         lay_tracks(l, router, track());
-        return true;
+        return {true, 0};
     }
 
     /// What it takes to make and build: the less, the better.
@@ -255,22 +269,21 @@ class CopperPlan {
                0.06 * l.width() * l.height();
     }
 
-    Result<CopperLayout> best_of(const Progress& progress) {
+    Result<CopperLayout> best_of(const Progress& progress) const {
         constexpr std::size_t few = 14;
         std::optional<CopperLayout> best;
-        int done = 0;
         // small boards are tried more often: they take little, and luck counts more
-        const int seeds = std::clamp(60 / static_cast<int>(std::max<std::size_t>(parts_.size(), 1)), 2, 6);
+        const std::size_t seeds =
+            by_hand() ? 1 : std::clamp<std::size_t>(60 / std::max<std::size_t>(parts_.size(), 1), 2, 6);
         const std::vector<Space> tries = spaces();
         for (const Space& space : tries) {
-            for (int seed = 1; seed <= (by_hand() ? 1 : seeds); ++seed) {
-                if (progress &&
-                    !progress("placing and routing",
-                              double(done++) / double(static_cast<std::size_t>(seeds) * tries.size())))
-                    return Error{Fault::design, "/board", "stopped before a board was found", "let it go on"};
-                auto l = attempt(space, static_cast<std::uint64_t>(seed), &space == &tries.back());
+            const auto done = static_cast<double>(&space - tries.data());
+            if (progress && !progress("placing and routing", done / static_cast<double>(tries.size())))
+                return Error{Fault::design, "/board", "stopped before a board was found", "let it go on"};
+            std::vector<std::optional<CopperLayout>> laid(seeds);
+            parallel(seeds, [&](std::size_t k) { laid[k] = attempt(space, k + 1, &space == &tries.back()); });
+            for (auto& l : laid)
                 if (l && (!best || score(*l) < score(*best))) best = std::move(l);
-            }
             // few parts are worth a longer look for a board without links
             const bool look_on =
                 !by_hand() && best && !best->links.empty() && parts_.size() <= few && space.area < 2;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numeric>
 
 #include "board/copper/pads.hpp"
 #include "circuit/part_kind.hpp"
@@ -42,7 +43,7 @@ CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circui
     : parts_(parts), set_(std::move(setting)), random_(seed) {
     frame_ = box_of(set_.outline);
     const auto names = circuit.nets();
-    nets_.resize(names.size()), counted_.assign(names.size(), false), piece_of_.resize(parts.size());
+    nets_.resize(names.size()), piece_of_.resize(parts.size());
     for (CopperCluster& cluster : clusters) {
         Piece piece{std::move(cluster)};
         for (const CopperCluster::Member& m : piece.cluster.members) {
@@ -75,7 +76,6 @@ CopperPlacer::CopperPlacer(std::vector<CopperPart>& parts, const Circuit& circui
                 if (on_board(p)) break;
             }
     }
-    for (Net& net : nets_) grow(net);
 }
 
 bool CopperPlacer::run(int moves) {
@@ -91,7 +91,10 @@ bool CopperPlacer::run(int moves) {
         for (const Piece& p : pieces_) kept.push_back(p.spot);
     };
     constexpr double hottest = 30, coldest = 0.05;  // mm
-    std::vector<Net> before;
+    std::vector<std::size_t> all_nets(nets_.size());
+    std::iota(all_nets.begin(), all_nets.end(), std::size_t{0});
+    grow(all_nets);
+    std::vector<Tree> before;
     for (int m = 0; m < moves; ++m) {
         if (m % 64 == 0) stop_point();
         const double heat = hottest * std::pow(1 - double(m) / moves, 2.5) + coldest;
@@ -101,17 +104,22 @@ bool CopperPlacer::run(int moves) {
         const Spot old = p.spot;
         const double was = joining(p.nets) + own_cost(p, index) + spread() + lights_cost();
         before.clear();
-        for (const std::size_t n : p.nets) before.push_back(nets_[n]);
+        for (const std::size_t n : p.nets) before.push_back(nets_[n].tree);
         const auto take_back = [&] {
             put(p, old);
-            for (std::size_t k = 0; k < p.nets.size(); ++k) nets_[p.nets[k]] = std::move(before[k]);
+            for (std::size_t k = 0; k < p.nets.size(); ++k) {
+                const std::size_t n = p.nets[k];
+                for (std::size_t other = 0; other < nets_.size(); ++other)
+                    nets_[other].tree.crossed[n] = before[k].crossed[other];
+                nets_[n].tree = std::move(before[k]);
+            }
         };
         put(p, proposal(p, heat));
         if (!on_board(p)) {
             put(p, old);
             continue;
         }
-        for (const std::size_t n : p.nets) grow(nets_[n]);
+        grow(p.nets);
         const double change = joining(p.nets) + own_cost(p, index) + spread() + lights_cost() - was;
         if (change > 0 && random_.unit() >= std::exp(-change / heat)) {
             take_back();
@@ -121,7 +129,6 @@ bool CopperPlacer::run(int moves) {
         if (now < best - 1e-9 && m > moves / 2) best = now, keep();
     }
     for (std::size_t k = 0; k < kept.size(); ++k) put(pieces_[k], kept[k]);
-    for (Net& net : nets_) grow(net);
     return settle();
 }
 
@@ -174,7 +181,6 @@ bool CopperPlacer::settle() {
         if (pieces_[k].moves() && (overlaps(k) > 0 || !on_board(pieces_[k]))) order.push_back(k);
     for (const std::size_t k : order)
         if (overlaps(k) > 0 || !on_board(pieces_[k])) moved_aside(k);
-    for (Net& net : nets_) grow(net);
     for (const Piece& p : pieces_) write_back(p);
     return legal();
 }

@@ -84,11 +84,15 @@ class CopperPlacer {
     struct Line {
         Point a, b;
     };
+    struct Tree {
+        std::vector<Line> lines;
+        Box box = no_box;
+        double length = 0;
+        std::vector<int> crossed;  // how often, by the tree of each net
+    };
     struct Net {
         std::vector<std::pair<std::size_t, std::size_t>> pins;  // piece, its pin
-        std::vector<Line> tree;
-        Box box = no_box;  // of the tree
-        double length = 0;
+        Tree tree;
     };
     struct Pair {  // of pins that belong close together
         std::size_t piece, pin, other, other_pin;
@@ -105,13 +109,14 @@ class CopperPlacer {
     void put(Piece& p, const Spot& spot);
     Shape shape_of(const Piece& p, double turn) const;
     void write_back(const Piece& p);
+    static int crossings(const Tree& a, const Tree& b);
     void grow(Net& net);
+    void grow(const std::vector<std::size_t>& nets);
     bool on_board(const Piece& p) const;
     bool is_free(const Box& outline, std::size_t but) const;
     bool moved_aside(std::size_t piece);
     static double overlap(const Piece& a, const Piece& b);
     double overlaps(std::size_t piece) const;
-    int crossings(std::size_t net, const std::vector<bool>& also) const;
     double joining(const std::vector<std::size_t>& nets);
     double own_cost(const Piece& p, std::size_t index) const;
     double spread() const;
@@ -130,7 +135,6 @@ class CopperPlacer {
     std::vector<std::size_t> lights_;
     std::vector<Apart> apart_;
     std::vector<std::size_t> piece_of_;  // by part
-    std::vector<bool> counted_;
 };
 
 }  // namespace elkit

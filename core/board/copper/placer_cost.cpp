@@ -1,6 +1,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numeric>
 #include <set>
 
 #include "board/copper/placer.hpp"
@@ -45,7 +46,9 @@ bool lines_cross(Point a, Point b, Point c, Point d) {
 
 /// The shortest tree through its pins (Prim, Bell System Technical Journal 36, 1957).
 void CopperPlacer::grow(Net& net) {
-    net.tree.clear(), net.length = 0, net.box = no_box;
+    Tree& tree = net.tree;
+    tree.lines.clear(), tree.length = 0, tree.box = no_box;
+    tree.crossed.resize(nets_.size(), 0);
     const std::size_t n = net.pins.size();
     if (n < 2) return;
     const auto at = [&](std::size_t k) {
@@ -65,35 +68,43 @@ void CopperPlacer::grow(Net& net) {
             if (const double far = distance(at(last), at(k)); far < least[k]) least[k] = far, from[k] = last;
             if (least[k] < nearest) nearest = least[k], next = k;
         }
-        net.tree.push_back({at(from[next]), at(next)});
-        widen(net.box, at(from[next])), widen(net.box, at(next));
-        net.length += nearest;
+        tree.lines.push_back({at(from[next]), at(next)});
+        widen(tree.box, at(from[next])), widen(tree.box, at(next));
+        tree.length += nearest;
         least[next] = -1, last = next;
     }
 }
 
-/// With the trees of all nets but those in `also` that come later.
-int CopperPlacer::crossings(std::size_t net, const std::vector<bool>& also) const {
+int CopperPlacer::crossings(const Tree& a, const Tree& b) {
+    if (!a.box.overlaps(b.box)) return 0;
     int count = 0;
-    const Box& box = nets_[net].box;
-    for (std::size_t other = 0; other < nets_.size(); ++other) {
-        if (other == net || (also[other] && other > net) || !box.overlaps(nets_[other].box)) continue;
-        for (const Line& l : nets_[net].tree) {
-            const Box& o = nets_[other].box;
-            if (std::max(l.a.x, l.b.x) < o.x0 || std::min(l.a.x, l.b.x) > o.x1 ||
-                std::max(l.a.y, l.b.y) < o.y0 || std::min(l.a.y, l.b.y) > o.y1)
-                continue;
-            for (const Line& k : nets_[other].tree) count += lines_cross(l.a, l.b, k.a, k.b);
-        }
+    for (const Line& l : a.lines) {
+        if (std::max(l.a.x, l.b.x) < b.box.x0 || std::min(l.a.x, l.b.x) > b.box.x1 ||
+            std::max(l.a.y, l.b.y) < b.box.y0 || std::min(l.a.y, l.b.y) > b.box.y1)
+            continue;
+        for (const Line& k : b.lines) count += lines_cross(l.a, l.b, k.a, k.b);
     }
     return count;
 }
 
+/// The trees of these nets, and where they cross those of all others.
+void CopperPlacer::grow(const std::vector<std::size_t>& nets) {
+    for (const std::size_t n : nets) grow(nets_[n]);
+    for (const std::size_t n : nets)
+        for (std::size_t other = 0; other < nets_.size(); ++other)
+            if (other != n)
+                nets_[n].tree.crossed[other] = nets_[other].tree.crossed[n] =
+                    crossings(nets_[n].tree, nets_[other].tree);
+}
+
 double CopperPlacer::joining(const std::vector<std::size_t>& nets) {
-    for (const std::size_t n : nets) counted_[n] = true;
     double sum = 0;
-    for (const std::size_t n : nets) sum += nets_[n].length + set_.crossing * crossings(n, counted_);
-    for (const std::size_t n : nets) counted_[n] = false;
+    for (const std::size_t n : nets) {
+        const Tree& tree = nets_[n].tree;
+        sum += tree.length + set_.crossing * std::accumulate(tree.crossed.begin(), tree.crossed.end(), 0);
+        for (const std::size_t other : nets)  // each pair once
+            if (other > n) sum -= set_.crossing * tree.crossed[other];
+    }
     return sum;
 }
 

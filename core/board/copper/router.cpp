@@ -64,8 +64,7 @@ CopperRouter::CopperRouter(const CopperLayout& placed, std::vector<std::string> 
             if (chip < end && capacitor < end) net.pairs.emplace_back(chip, capacitor);
         }
     const std::size_t all = grid_.nodes() * static_cast<std::size_t>(grid_.layers());
-    worn_.assign(all, 0), cost_.assign(all, 0), from_.assign(all, -1), seen_.assign(all, 0);
-    target_.assign(all, 0), own_.assign(all, 0), shut_.assign(all, 0);
+    visits_.assign(all, {});
 }
 
 bool CopperRouter::route(int rounds) {
@@ -77,22 +76,27 @@ bool CopperRouter::route(int rounds) {
     });
     std::vector<bool> again;
     for (Net& net : nets_) again.push_back(!net.entered || !net.complete || crowded(net, false));
+    constexpr int gentle_from = 8, whole_each = 4, patience = 12;  // rounds
     double press = 0.6;
-    for (int round = 0; round < rounds; ++round) {
+    unfinished_ = nets_.size();
+    for (int round = 0, fewest_at = 0; round < rounds && round < fewest_at + patience; ++round) {
+        // once most of them have found their place, only what is in the way of others looks for another
+        const bool gently = gently_ || (round >= gentle_from && round % whole_each != 0);
         for (const int n : order) {
             Net& net = nets_[static_cast<std::size_t>(n)];
             if (!again[static_cast<std::size_t>(n)]) continue;
             leave(net);
-            if (gently_) drop_crowded(net);
+            if (gently) drop_crowded(net);
             join(n, {press, false});
             enter(net);
         }
-        bool all = true;
+        std::size_t left = 0;
         for (std::size_t k = 0; k < nets_.size(); ++k) {
             again[k] = crowded(nets_[k], true) || !nets_[k].complete;
-            all = all && !again[k];
+            left += again[k];
         }
-        if (all) return true;
+        if (left < unfinished_) unfinished_ = left, fewest_at = round;
+        if (left == 0) return true;
         press = std::min(press * 1.35, 400.0);
     }
     return false;
@@ -190,7 +194,7 @@ bool CopperRouter::crowded(Net& net, bool note) {
     const auto look = [&](RouteGrid::Width w, int node) {
         if (grid_.crowd(w, node) <= 1) return;
         any = true;
-        if (note) worn_[static_cast<std::size_t>(node)] += 0.6F;
+        if (note) visit(node).worn += 0.6F;
     };
     for (const auto& [w, node] : net.claim.nodes) look(w, node);
     return any;
@@ -202,7 +206,7 @@ void CopperRouter::mark_own(const Way& way) {
         for (int r = grid_.row_of(node) - reach; r <= grid_.row_of(node) + reach; ++r)
             for (int c = grid_.column_of(node) - reach; c <= grid_.column_of(node) + reach; ++c)
                 if (r >= 0 && c >= 0 && r < grid_.rows() && c < grid_.columns())
-                    own_[static_cast<std::size_t>(grid_.node(layer, c, r))] = net_mark_;
+                    visit(grid_.node(layer, c, r)).own = net_mark_;
     };
     for (std::size_t k = 0; k < way.size(); ++k) {
         if (grid_.is_link(grid_.layer_of(way[k])))
@@ -234,33 +238,38 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
     for (std::size_t k = 0; k < net.ends.size(); ++k) {
         if (reached[k]) continue;
         for (const int n : net.ends[k]) {
-            target_[static_cast<std::size_t>(n)] = search_;
+            visit(n).target = search_;
             c0 = std::min(c0, grid_.column_of(n)), c1 = std::max(c1, grid_.column_of(n));
             r0 = std::min(r0, grid_.row_of(n)), r1 = std::max(r1, grid_.row_of(n));
         }
     }
-    const auto ahead = [&](int n) {
-        const int c = grid_.column_of(n), r = grid_.row_of(n);
+    const auto ahead = [&](int c, int r) {
         return octile(std::max({0, c0 - c, c - c1}), std::max({0, r0 - r, r - r1}));
     };
-    using Entry = std::pair<float, int>;
-    std::priority_queue<Entry, std::vector<Entry>, std::greater<>> open;
-    const auto offer = [&](int n, float cost, int from) {
-        const auto at = static_cast<std::size_t>(n);
-        if (seen_[at] == search_ && cost_[at] <= cost) return;
-        seen_[at] = search_, cost_[at] = cost, from_[at] = from;
-        open.emplace(cost + ahead(n), n);
+    struct Entry {
+        float total, cost;
+        int node;
+        bool operator<(const Entry& other) const {  // the least is on top
+            return total != other.total ? total > other.total : node > other.node;
+        }
+    };
+    std::priority_queue<Entry> open;
+    const auto offer = [&](int n, int column, int row, float cost, int from) {
+        Visit& v = visit(n);
+        if (v.seen == search_ && v.cost <= cost) return;
+        v.seen = search_, v.cost = cost, v.from = from;
+        open.push({cost + ahead(column, row), cost, n});
     };
     const auto no_better = [&](int n, float least) {  // than how it was reached before
-        return seen_[static_cast<std::size_t>(n)] == search_ && cost_[static_cast<std::size_t>(n)] <= least;
+        const Visit& v = visit(n);
+        return v.seen == search_ && v.cost <= least;
     };
-    for (const int n : tree) offer(n, 0, -1);
+    for (const int n : tree) offer(n, grid_.column_of(n), grid_.row_of(n), 0, -1);
     const auto price = [&](RouteGrid::Width w, int n) -> float {  // below 0: no way
-        if (!grid_.may_lie(w, n, index) || shut_[static_cast<std::size_t>(n)] == shut_mark_) return -1;
+        if (!grid_.may_lie(w, n, index) || visit(n).shut == shut_mark_) return -1;
         const int crowd = grid_.crowd(w, n);
         if (crowd > 0 && press.strict) return -1;
-        return worn_[static_cast<std::size_t>(n)] +
-               static_cast<float>(press.price) * static_cast<float>(crowd);
+        return visit(n).worn + static_cast<float>(press.price) * static_cast<float>(crowd);
     };
     const auto direction = [&](int from, int to) {
         const int dc = grid_.column_of(to) - grid_.column_of(from),
@@ -272,12 +281,11 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
         return -1;
     };
     while (!open.empty()) {
-        const auto [total, n] = open.top();
+        const auto [total, cost, n] = open.top();
         open.pop();
-        const auto at = static_cast<std::size_t>(n);
-        if (total > cost_[at] + ahead(n) + 1e-3F) continue;
-        if (target_[at] == search_) {
-            for (int step = n; step >= 0; step = from_[static_cast<std::size_t>(step)]) way.push_back(step);
+        if (cost > visit(n).cost) continue;
+        if (visit(n).target == search_) {
+            for (int step = n; step >= 0; step = visit(step).from) way.push_back(step);
             std::reverse(way.begin(), way.end());
             for (std::size_t k = 0; k < net.ends.size(); ++k)
                 if (!reached[k] && std::find(net.ends[k].begin(), net.ends[k].end(), n) != net.ends[k].end())
@@ -285,23 +293,23 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
             return true;
         }
         const int layer = grid_.layer_of(n), column = grid_.column_of(n), row = grid_.row_of(n);
-        const int came = from_[at] >= 0 && grid_.layer_of(from_[at]) == layer ? direction(from_[at], n) : -1;
+        const int from = visit(n).from;
+        const int came = from >= 0 && grid_.layer_of(from) == layer ? direction(from, n) : -1;
         for (int d = 0; d < 8; ++d) {
             const Step& s = steps[static_cast<std::size_t>(d)];
             const int c = column + s.column, r = row + s.row;
             if (c < 0 || r < 0 || c >= grid_.columns() || r >= grid_.rows()) continue;
             if (grid_.is_link(layer) && d % 4 != (layer == grid_.copper_layers() ? 0 : 2)) continue;
             const int next = grid_.node(layer, c, r);
-            if (no_better(next, cost_[at] + s.length)) continue;
+            if (no_better(next, cost + s.length)) continue;
             const float extra = price(RouteGrid::track, next);
-            if (extra < 0 || (grid_.is_link(layer) && own_[static_cast<std::size_t>(next)] == net_mark_))
-                continue;
+            if (extra < 0 || (grid_.is_link(layer) && visit(next).own == net_mark_)) continue;
             float bend = 0;
             if (came >= 0) {
                 const int turn = std::min((d - came + 8) % 8, (came - d + 8) % 8);
                 bend = bend_price * static_cast<float>(turn * turn);
             }
-            offer(next, cost_[at] + s.length + bend + extra, n);
+            offer(next, c, r, cost + s.length + bend + extra, n);
         }
         // to another layer
         for (int other = 0; other < grid_.layers(); ++other) {
@@ -309,9 +317,9 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
             const bool link = grid_.is_link(layer) || grid_.is_link(other);
             const int link_layer = grid_.is_link(layer) ? layer : grid_.is_link(other) ? other : -1;
             const int next = grid_.node(other, column, row);
-            if (no_better(next, cost_[at] + (link ? link_end_price : via_price_))) continue;
-            const auto hole = static_cast<std::size_t>(grid_.node(0, column, row));
-            if (own_[hole] == net_mark_ || !grid_.may_drill(n, link_layer)) continue;
+            if (no_better(next, cost + (link ? link_end_price : via_price_))) continue;
+            if (visit(grid_.node(0, column, row)).own == net_mark_ || !grid_.may_drill(n, link_layer))
+                continue;
             float extra = 0;
             bool free = true;
             for (int copper = 0; copper < grid_.copper_layers() && free; ++copper) {
@@ -323,7 +331,7 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
                 free = p >= 0, extra += std::max(p, 0.F);
             }
             if (!free) continue;
-            offer(next, cost_[at] + extra + (link ? link_end_price : via_price_), n);
+            offer(next, column, row, cost + extra + (link ? link_end_price : via_price_), n);
         }
     }
     return false;

@@ -20,8 +20,10 @@ class CopperRouter {
     /// Begins with these ways, as far as they still are ways from pin to pin; to be said after pull(). They
     /// stay where nothing presses them aside.
     void keep(const std::vector<TrackWay>& ways);
-    /// True if all nets have found ways, in so many rounds.
+    /// True if all nets have found ways, in so many rounds; it ends before where no more of them find one.
     bool route(int rounds);
+    /// How many nets lay over others or had no way in the best of these rounds.
+    std::size_t unfinished() const { return unfinished_; }
     /// Takes away what lies over something else, and looks once more for ways that are free; what finds none
     /// is named.
     std::vector<std::string> settle();
@@ -91,13 +93,20 @@ class CopperRouter {
     std::vector<std::string> names_;
     RouteGrid grid_;
     std::vector<Net> nets_;
-    std::vector<float> worn_;  // what was crowded before, by node
-    bool gently_ = false;      // only ways that are in the way are laid anew, not their whole nets
+    std::size_t unfinished_ = 0;
+    bool gently_ = false;  // only ways that are in the way are laid anew, not their whole nets
     // of the search
-    std::vector<float> cost_;
-    std::vector<int> from_, seen_, target_;
-    std::vector<int> own_;   // net_mark_: too near to what the net has drilled or linked already
-    std::vector<int> shut_;  // shut_mark_: no way for the search that goes on
+    struct Visit {  // of a node, together: a search looks at all of it
+        float cost = 0;
+        int from = -1;
+        int seen = 0;    // search_: cost and from are of the search that goes on
+        int target = 0;  // search_: where it ends
+        int own = 0;     // net_mark_: too near to what the net has drilled or linked already
+        int shut = 0;    // shut_mark_: no way for the search that goes on
+        float worn = 0;  // what was crowded before
+    };
+    std::vector<Visit> visits_;
+    Visit& visit(int node) { return visits_[static_cast<std::size_t>(node)]; }
     int search_ = 0, net_mark_ = 0, shut_mark_ = 1;
     float via_price_ = 0;
 };

@@ -30,18 +30,38 @@ CopperRouter::Way elbow(const RouteGrid& grid, int a, int b, bool diagonal_first
     return way;
 }
 
-double cost_of(const RouteGrid& grid, const CopperRouter::Way& way, std::size_t from, std::size_t to) {
-    constexpr double bend = 0.3;
-    double sum = 0;
-    int was_c = 0, was_r = 0;
-    for (std::size_t k = from + 1; k <= to; ++k) {
-        const int c = grid.column_of(way[k]) - grid.column_of(way[k - 1]),
-                  r = grid.row_of(way[k]) - grid.row_of(way[k - 1]);
-        sum += std::hypot(c, r);
-        if (k > from + 1 && (c != was_c || r != was_r)) sum += bend * (c * was_c + r * was_r > 0 ? 1 : 3);
-        was_c = c, was_r = r;
+constexpr double bend = 0.3;  // in steps of the grid, for one of 45°; sharper ones cost more
+
+/// What each way from one node of a run to another costs, without a walk for each.
+class RunCosts {
+  public:
+    RunCosts(const RouteGrid& grid, const CopperRouter::Way& way) : to_(way.size(), 0), bent_(way.size(), 0) {
+        int was_c = 0, was_r = 0;
+        for (std::size_t k = 1; k < way.size(); ++k) {
+            const int c = grid.column_of(way[k]) - grid.column_of(way[k - 1]),
+                      r = grid.row_of(way[k]) - grid.row_of(way[k - 1]);
+            const bool turns = k > 1 && (c != was_c || r != was_r);
+            to_[k] = to_[k - 1] + std::hypot(c, r);
+            bent_[k] = bent_[k - 1] + (turns ? bend * (c * was_c + r * was_r > 0 ? 1 : 3) : 0);
+            was_c = c, was_r = r;
+        }
     }
-    return sum;
+    /// With the bends between, not those at its ends.
+    double between(std::size_t from, std::size_t to) const {
+        if (to <= from) return 0;
+        return to_[to] - to_[from] + bent_[to] - bent_[from + 1];
+    }
+
+  private:
+    std::vector<double> to_, bent_;  // up to each node; a bend counts from the node after it
+};
+
+/// The least that any way from a to b costs.
+double least_cost(const RouteGrid& grid, int a, int b) {
+    const int dc = std::abs(grid.column_of(a) - grid.column_of(b)),
+              dr = std::abs(grid.row_of(a) - grid.row_of(b));
+    const bool straight = dc == 0 || dr == 0 || dc == dr;
+    return std::max(dc, dr) + (std::sqrt(2.0) - 1) * std::min(dc, dr) + (straight ? 0 : bend);
 }
 
 }  // namespace
@@ -51,11 +71,17 @@ bool CopperRouter::free_for(int net, int node) const {
 }
 
 void CopperRouter::tighten(int net, Way& run) const {
+    constexpr double least_gain = 1e-6;
     for (int pass = 0; pass < 3; ++pass) {
         bool better = false;
+        RunCosts costs(grid_, run);
         for (std::size_t i = 0; i + 2 < run.size(); ++i)
             for (std::size_t j = run.size() - 1; j > i + 1; --j) {
-                const double was = cost_of(grid_, run, i ? i - 1 : 0, std::min(j + 1, run.size() - 1));
+                const std::size_t before = i ? i - 1 : 0, after = std::min(j + 1, run.size() - 1);
+                const double was = costs.between(before, after) - least_gain;
+                if (costs.between(before, i) + least_cost(grid_, run[i], run[j]) + costs.between(j, after) >
+                    was)
+                    continue;
                 for (const bool diagonal_first : {true, false}) {
                     const Way way = elbow(grid_, run[i], run[j], diagonal_first);
                     if (!std::all_of(way.begin(), way.end(), [&](int n) { return free_for(net, n); }))
@@ -64,9 +90,9 @@ void CopperRouter::tighten(int net, Way& run) const {
                     next.insert(next.end(), way.begin(), way.end());
                     const std::size_t end = next.size() - 1;
                     next.insert(next.end(), run.begin() + static_cast<std::ptrdiff_t>(j) + 1, run.end());
-                    if (cost_of(grid_, next, i ? i - 1 : 0, std::min(end + 1, next.size() - 1)) > was - 1e-6)
-                        continue;
-                    run = std::move(next), better = true;
+                    RunCosts now(grid_, next);
+                    if (now.between(before, std::min(end + 1, next.size() - 1)) > was) continue;
+                    run = std::move(next), costs = std::move(now), better = true;
                     j = std::min(j, run.size() - 1);
                     break;
                 }
