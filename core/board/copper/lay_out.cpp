@@ -27,6 +27,13 @@ namespace {
 
 constexpr std::size_t most_on_copper = 300;  // parts: more would be placed badly, after a long wait
 
+/// True if the parts lie to each other as in the other.
+bool lie_alike(const std::vector<CopperPart>& a, const std::vector<CopperPart>& b) {
+    for (std::size_t k = 0; k < a.size(); ++k)
+        if (a[k].turn != b[k].turn || distance(a[k].at - a[0].at, b[k].at - b[0].at) > 1e-6) return false;
+    return true;
+}
+
 class CopperPlan {
   public:
     CopperPlan(const Circuit& circuit, const BoardChoices& choices, const Making& making)
@@ -154,8 +161,10 @@ class CopperPlan {
     struct Space {
         double area, room;
     };
-    /// One board: parts at this seed, ways if they lie well; nothing where they do not.
-    std::optional<CopperLayout> attempt(const Space& space, std::uint64_t seed, bool last) const {
+    /// One board: parts at this seed, ways if they lie well; nothing where they do not, or by hand lie as
+    /// `before`, where that was tried.
+    std::optional<CopperLayout> attempt(const Space& space, std::uint64_t seed, bool last,
+                                        const std::vector<CopperPart>* before) const {
         CopperLayout l;
         l.making = making_, l.outline = space_->outline_for(space.area), l.parts = parts_,
         l.texts = choices_.texts;
@@ -176,7 +185,13 @@ class CopperPlan {
         if (!lie_well && !(by_hand() && last)) return {};
         if (space_->automatic()) space_->crop(l);
         l.pads = pads_of(l.parts, making_);
-        if (!route(l, last)) return {};
+        if (by_hand()) {
+            const bool as_put = !before;
+            if (before && lie_alike(*before, l.parts)) return {};
+            route_by_hand(l, as_put);
+        } else if (!route(l, last)) {
+            return {};
+        }
         if (space_->automatic()) space_->trim(l);
         if (making_.milled()) add_teardrops(l);
         if (!choices_.area.empty())
@@ -210,38 +225,27 @@ class CopperPlan {
         return all;
     }
     /// As wide as wanted first, which keeps room for that; else as narrow as the method allows, and widened
-    /// after. By hand someone waits: at once the narrow ones, the ways that were there before first, and no
-    /// longer than it takes to see that it is hard. False if some net finds no way, and there is more room to
-    /// try.
+    /// after. False if some net finds no way, and there is more room to try.
     bool route(CopperLayout& l, bool last) const {
-        constexpr int short_try = 20, long_try = 60, by_hand_try = 15, kept_try = 8;  // rounds
+        constexpr int short_try = 20, long_try = 60;  // rounds
         const double narrow = making_.track_least, wanted = std::clamp(track(), narrow, making_.track);
-        const GiveUp unless_last = last ? GiveUp::never : GiveUp::if_open;
-        if (by_hand()) {
-            const bool kept = choices_.ways_by == making_.id && !choices_.ways.empty();
-            if (kept && routed(l, narrow, kept_try, Start::kept, GiveUp::if_open).laid) return true;
-            routed(l, narrow, by_hand_try, Start::empty, GiveUp::never);
-            return true;
-        }
         if (wanted > narrow) {
-            const Routed wide = routed(l, wanted, short_try, Start::empty, GiveUp::if_crowded);
+            const Routed wide = routed(l, wanted, short_try, GiveUp::if_crowded);
             if (wide.laid) return true;
             // narrow tracks do not make room for as many as that
             if (!last && wide.unfinished > circuit_.nets().size() / 2) return false;
         }
-        return routed(l, narrow, long_try, Start::empty, unless_last).laid;
+        return routed(l, narrow, long_try, last ? GiveUp::never : GiveUp::if_open).laid;
     }
-    enum class Start { empty, kept };
     enum class GiveUp { never, if_open, if_crowded };  // if_crowded: before anything is laid more narrowly
     struct Routed {
         bool laid = false;
         std::size_t unfinished = 0;  // nets, where it gave up
     };
     /// Tracks of this width, in so many rounds; none where it gave up.
-    Routed routed(CopperLayout& l, double width, int rounds, Start start, GiveUp give_up) const {
+    Routed routed(CopperLayout& l, double width, int rounds, GiveUp give_up) const {
         CopperRouter router(l, circuit_.nets(), width);
         router.pull(choices_.pulls);
-        if (start == Start::kept) router.keep(choices_.ways);
         constexpr std::size_t few = 4;  // nets that room may still be made for
         const bool all = router.route(rounds);
         const std::size_t unfinished = router.unfinished();
@@ -249,11 +253,35 @@ class CopperPlan {
             return {false, unfinished};
         auto open = router.settle();
         if (!open.empty() && give_up == GiveUp::if_open) return {false, open.size()};
+        finish(l, router, std::move(open));
+        return {true, 0};
+    }
+    /// Someone waits: at once the narrow tracks, the ways that were there before first where parts lie as
+    /// they were put, and no longer than it takes to see that it is hard.
+    void route_by_hand(CopperLayout& l, bool as_put) const {
+        constexpr int kept_try = 24, by_hand_try = 15;  // rounds
+        constexpr std::size_t looks = 400000;           // at nodes
+        const auto begun = [&] {
+            CopperRouter router(l, circuit_.nets(), making_.track_least);
+            router.pull(choices_.pulls);
+            router.hurry(looks);
+            return router;
+        };
+        if (as_put && choices_.ways_by == making_.id && !choices_.ways.empty()) {
+            CopperRouter router = begun();
+            router.keep(choices_.ways);
+            router.route(kept_try);
+            if (auto open = router.settle(); open.empty()) return finish(l, router, {});
+        }
+        CopperRouter router = begun();
+        router.route(by_hand_try);
+        finish(l, router, router.settle());
+    }
+    void finish(CopperLayout& l, CopperRouter& router, std::vector<std::string> open) const {
         l.open = std::move(open);
         router.tighten();
         l.ways = router.ways();
         lay_tracks(l, router, track());
-        return {true, 0};
     }
 
     /// What it takes to make and build: the less, the better.
@@ -272,6 +300,7 @@ class CopperPlan {
     Result<CopperLayout> best_of(const Progress& progress) const {
         constexpr std::size_t few = 14;
         std::optional<CopperLayout> best;
+        std::vector<CopperPart> tried;
         // small boards are tried more often: they take little, and luck counts more
         const std::size_t seeds =
             by_hand() ? 1 : std::clamp<std::size_t>(60 / std::max<std::size_t>(parts_.size(), 1), 2, 6);
@@ -281,7 +310,10 @@ class CopperPlan {
             if (progress && !progress("placing and routing", done / static_cast<double>(tries.size())))
                 return Error{Fault::design, "/board", "stopped before a board was found", "let it go on"};
             std::vector<std::optional<CopperLayout>> laid(seeds);
-            parallel(seeds, [&](std::size_t k) { laid[k] = attempt(space, k + 1, &space == &tries.back()); });
+            parallel(seeds, [&](std::size_t k) {
+                laid[k] = attempt(space, k + 1, &space == &tries.back(), tried.empty() ? nullptr : &tried);
+            });
+            if (by_hand() && laid.front()) tried = laid.front()->parts;
             for (auto& l : laid)
                 if (l && (!best || score(*l) < score(*best))) best = std::move(l);
             // few parts are worth a longer look for a board without links

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "board/copper/words.hpp"
+#include "quantity/parallel.hpp"
 
 namespace elkit {
 namespace {
@@ -20,9 +21,11 @@ MillPlan mill_plan(const CopperLayout& l, int layer, bool clear) {
     MillPlan plan;
     plan.width = table.tool(l.making.isolate)->width();
     const Region copper = all_copper(l, layer);
-    for (int pass = 0; pass < l.making.passes; ++pass)
-        plan.passes.push_back(
-            copper.grown(plan.width / 2 + pass * plan.width * (1 - l.making.overlap)).rings());
+    plan.passes.resize(static_cast<std::size_t>(l.making.passes));
+    parallel(l.making.passes, [&](int pass) {
+        plan.passes[static_cast<std::size_t>(pass)] =
+            copper.grown(plan.width / 2 + pass * plan.width * (1 - l.making.overlap)).rings();
+    });
     if (layer == solder_side)
         for (const BoardText& t : l.texts)
             for (auto& stroke : word_strokes(l, t)) plan.words.push_back(std::move(stroke));
@@ -52,13 +55,16 @@ Region copper_left(const CopperLayout& l, const MillPlan& plan) {
     const double half = plan.width / 2;
     Region left = board_region(l);
     if (!plan.passes.empty()) {
-        std::vector<Region> runs;
-        for (const auto& pass : plan.passes) runs.push_back(Region::of_rings(pass));
-        left = left.without(runs.back().grown(half));
-        for (std::size_t k = 1; k < runs.size(); ++k)  // where passes do not meet
-            if (const Region between = runs[k].grown(-half); !between.empty())
-                left = left.with(between.without(runs[k - 1].grown(half)));
-        left = left.beside(runs.front().grown(-half));
+        const std::size_t passes = plan.passes.size();
+        std::vector<Region> inner(passes), outer(passes);  // rims of what each pass cuts
+        parallel(2 * passes, [&](std::size_t k) {
+            const Region run = Region::of_rings(plan.passes[k / 2]);
+            (k % 2 ? outer : inner)[k / 2] = run.grown(k % 2 ? half : -half);
+        });
+        left = left.without(outer.back());
+        for (std::size_t k = 1; k < passes; ++k)  // where passes do not meet
+            if (!inner[k].empty()) left = left.with(inner[k].without(outer[k - 1]));
+        left = left.beside(inner.front());
     }
     std::vector<Region> cuts;
     for (const auto& line : plan.words)

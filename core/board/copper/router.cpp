@@ -79,7 +79,7 @@ bool CopperRouter::route(int rounds) {
     constexpr int gentle_from = 8, whole_each = 4, patience = 12;  // rounds
     double press = 0.6;
     unfinished_ = nets_.size();
-    for (int round = 0, fewest_at = 0; round < rounds && round < fewest_at + patience; ++round) {
+    for (int round = 0, fewest_at = 0; round < rounds && round < fewest_at + patience && !late(); ++round) {
         // once most of them have found their place, only what is in the way of others looks for another
         const bool gently = gently_ || (round >= gentle_from && round % whole_each != 0);
         for (const int n : order) {
@@ -136,7 +136,8 @@ std::vector<std::string> CopperRouter::settle() {
     }
     // what finds no free way pushes others out of its own, at a price that rises, and they look again
     std::vector<int> pushed(nets_.size(), 0);
-    for (int patience = 2 * static_cast<int>(nets_.size()); patience > 0 && !out.empty(); --patience) {
+    for (int patience = 2 * static_cast<int>(nets_.size()); patience > 0 && !out.empty() && !late();
+         --patience) {
         const int n = out.front();
         out.pop_front();
         if (join_freely(n)) continue;
@@ -284,6 +285,7 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
         const auto [total, cost, n] = open.top();
         open.pop();
         if (cost > visit(n).cost) continue;
+        ++looks_;
         if (visit(n).target == search_) {
             for (int step = n; step >= 0; step = visit(step).from) way.push_back(step);
             std::reverse(way.begin(), way.end());

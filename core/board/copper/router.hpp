@@ -22,6 +22,8 @@ class CopperRouter {
     void keep(const std::vector<TrackWay>& ways);
     /// True if all nets have found ways, in so many rounds; it ends before where no more of them find one.
     bool route(int rounds);
+    /// Someone waits: after so many looks at nodes nothing is pushed aside any more.
+    void hurry(std::size_t looks) { most_looks_ = looks_ + looks; }
     /// How many nets lay over others or had no way in the best of these rounds.
     std::size_t unfinished() const { return unfinished_; }
     /// Takes away what lies over something else, and looks once more for ways that are free; what finds none
@@ -89,11 +91,13 @@ class CopperRouter {
     void enter(Net& net);
     void leave(Net& net);
     bool crowded(Net& net, bool note);
+    bool late() const { return looks_ > most_looks_; }
 
     std::vector<std::string> names_;
     RouteGrid grid_;
     std::vector<Net> nets_;
     std::size_t unfinished_ = 0;
+    std::size_t looks_ = 0, most_looks_ = static_cast<std::size_t>(-1);
     bool gently_ = false;  // only ways that are in the way are laid anew, not their whole nets
     // of the search
     struct Visit {  // of a node, together: a search looks at all of it
