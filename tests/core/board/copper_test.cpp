@@ -159,7 +159,6 @@ void expect_sound(const CopperLayout& l, const Circuit& circuit, const std::stri
 class EveryDemoOnCopper : public testing::TestWithParam<std::string> {};
 TEST_P(EveryDemoOnCopper, BecomesItsCircuit) {
     const Design d = read_design(find_demo(GetParam())->text).value();
-    if (d.circuit.parts.size() > 31 && !std::getenv("ELKIT_ALL_DEMOS")) GTEST_SKIP() << "it takes long";
     for (const char* method : {"milled", "ordered"}) {
         const auto l = lay_out_copper(d.circuit, d.board, making(method));
         ASSERT_TRUE(l) << l.error().text();
