@@ -197,6 +197,22 @@ TEST_F(Window, PicturesExposeTheirItems) {
     EXPECT_TRUE(names.join('|').contains(QString("R1 62\u00a0Ω"))) << qPrintable(names.join('|'));
 }
 
+TEST(Theme, IsFollowedByWhatWasMeasuredBeforeItWasPutIntoAWindow) {
+    apply_theme(false);
+    auto* button = new QPushButton(QStringLiteral("Use 2.7 kΩ"));
+    const int apart = button->sizeHint().width();  // polished by itself
+    QWidget window;
+    button->setParent(&window);
+    window.show();
+    EXPECT_EQ(button->sizeHint().width(), apart) << "as wide as it was measured";
+    const auto words = [&] { return button->palette().color(QPalette::ButtonText); };
+    EXPECT_EQ(words(), theme().teal);
+    apply_theme(true);
+    EXPECT_EQ(words(), theme().teal);
+    apply_theme(false);
+    EXPECT_EQ(words(), theme().teal);
+}
+
 TEST(Theme, KeepsContrastInLightAndDark) {
     const auto luminance = [](const QColor& c) {
         const auto channel = [](double v) {
