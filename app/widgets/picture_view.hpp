@@ -23,7 +23,8 @@ class PictureView : public QWidget {
     QRectF viewShare() const;      ///< what is in view, as shares of the picture's width and height
     void centreOn(QPointF share);  ///< brings this place of the picture to the middle
     void ensureVisible(const QString& ref);
-    void setDimmed(bool dimmed);            ///< being computed anew
+    void setDimmed(bool dimmed);  ///< being computed anew
+    bool dimmed() const { return dimmed_; }
     void setHighlight(const QString& ref);  ///< an item shown with a ring
     /// Kinds of refs that keys walk through, such as {"value:"}.
     void setSelectable(std::vector<std::string> prefixes) { selectable_ = std::move(prefixes); }

@@ -118,4 +118,12 @@ Result<Board> BoardQuery::compute(const Ask& ask) const {
     return method->make(circuit, choices, ask);
 }
 
+Result<Board> BoardGlanceQuery::compute(const Ask&) const {
+    const BoardMethod* method = find_board_method(board.choices.method);
+    if (!method || !method->glance)
+        return Error{Fault::design, "/board/method",
+                     "\"" + board.choices.method + "\" has no board at a glance", "another method"};
+    return method->glance(*board.circuit, board.choices);
+}
+
 }  // namespace elkit

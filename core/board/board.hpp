@@ -138,6 +138,8 @@ struct BoardMethod {
     std::string tools, risk;  ///< in words, to compare
     bool by_hand = false;     ///< parts can be put where one wants them
     bool drawn = false;       ///< tracks, areas and outline too: its copper is not there from the start
+    /// The board at a glance, while someone moves a part; none where the board itself is there at once.
+    std::function<Result<Board>(const Circuit&, const BoardChoices&)> glance{};
 };
 /// Pads, strips, and all that makings() has; to be asked for once a user's own are taken up.
 const std::vector<BoardMethod>& board_methods();
@@ -152,6 +154,19 @@ struct BoardQuery {
     static constexpr std::string_view name = "board";
     static constexpr std::size_t weight = 60;
     Digest key() const;
+    Result<Value> compute(const Ask& ask) const;
+};
+
+/// The same at a glance, in less than it takes to notice: where parts lie that were put by hand, its pictures
+/// and the ways found so far, but not whether it is the circuit. Errors: where not all parts were put, or the
+/// method has no such glance.
+struct BoardGlanceQuery {
+    BoardQuery board;
+    using Value = Board;
+    static constexpr std::string_view name = "board at a glance";
+    static constexpr std::size_t weight = 60;
+    static constexpr bool quick = true;
+    Digest key() const { return board.key(); }
     Result<Value> compute(const Ask& ask) const;
 };
 

@@ -97,6 +97,20 @@ Design with_spots(Design design, const Board& board) {
     return design;
 }
 
+Board as_put(Board board, const BoardChoices& made_of, const Design& design) {
+    const BoardChoices& now = design.board;
+    const bool untouched = now.spots == made_of.spots && now.pulls == made_of.pulls &&
+                           now.keep_out == made_of.keep_out && now.ways == made_of.ways;
+    if (untouched || !spots_are_for(now, board.method)) return board;
+    for (BoardPart& part : board.parts)
+        for (const PartSpot& spot : now.spots)
+            if (spot.part == part.designator)
+                part.x = spot.x, part.y = spot.y, part.turn = spot.turn, part.span = spot.span;
+    if (now.ways_by == board.method) board.ways = now.ways;
+    board.origin_x = board.origin_y = 0;  // places were taken over as they lay on it
+    return board;
+}
+
 Result<Design> moved_by_hand(const Design& design, const Board& board, const std::string& part, double dx,
                              double dy) {
     if (board.layers == 0) std::tie(dx, dy) = by_holes(dx, dy);

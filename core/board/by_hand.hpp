@@ -14,6 +14,10 @@ inline constexpr double hand_grid = 0.635;  ///< mm that parts are put on: a qua
 /// stay.
 Design with_spots(Design design, const Board& board);
 
+/// The board of a design that chose `made_of`, as another design has put its parts since: what a further
+/// change by hand begins with while that is laid out.
+Board as_put(Board board, const BoardChoices& made_of, const Design& design);
+
 /// These choices with their pulls and areas that stay free as they lie on the board, mm from its corner: it
 /// may have grown beyond where places of the design begin.
 BoardChoices lying_on(BoardChoices choices, const Board& board);

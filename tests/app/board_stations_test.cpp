@@ -358,6 +358,49 @@ TEST_F(BoardWindow, TracksStayWhileAPartIsDraggedAndAreLaidAnewByAButton) {
     settle();
 }
 
+/// Keys come faster than a board is laid out: each of them counts.
+TEST_F(BoardWindow, MovesThatFollowEachOtherAtOnceAllCount) {
+    for (const char* method : {"milled", "pad"}) {
+        Station* station = at("board", "firefly-jar");
+        pick(box(station, "how the board is made"), method);
+        settle();
+        auto* sides = static_cast<BoardStation*>(station)->sides();
+        const Board before = *ask(window->session().boardQuery());
+        const std::string part = before.parts.front().designator, other = before.parts.back().designator;
+        auto* hand = station->findChild<HandPanel*>();
+        for (int k = 0; k < 3; ++k) hand->move(QString::fromStdString(part), 2.54, 0);
+        hand->move(QString::fromStdString(other), 0, 2.54);
+        settle();
+        const auto place = [&](const std::string& name) {
+            for (const PartSpot& s : design().board.spots)
+                if (s.part == name) return s;
+            return PartSpot{};
+        };
+        EXPECT_NEAR(place(part).x, before.part(part)->x + 3 * 2.54, 1.3) << method;
+        EXPECT_FALSE(sides->picture(0)->dimmed());
+        for (int k = 0; k < 4; ++k) window->session().undoStack().undo();
+        EXPECT_TRUE(design().board.spots.empty());
+        settle();
+    }
+}
+
+TEST_F(BoardWindow, WhatWasMovedIsSeenWhileTheRestIsLaidOut) {
+    auto* station = milled("firefly-jar");
+    PictureView* side = station->sides()->picture(0);
+    const Box was = side->drawing().bounds("part:C1");
+    station->findChild<HandPanel*>()->move("C1", 1.27, 0);
+    window->session().stopComputing();  // what takes long does not come any more
+    ASSERT_TRUE(QTest::qWaitFor([&] { return side->drawing().bounds("part:C1").x0 > was.x0 + 1; }));
+    EXPECT_FALSE(side->dimmed());
+    EXPECT_FALSE(window->session().ask(window->session().boardQuery()).current());
+    window->session().computeAgain();
+    settle();
+    EXPECT_TRUE(window->session().ask(window->session().boardQuery()).current());
+    EXPECT_GT(side->drawing().bounds("part:C1").x0, was.x0 + 1);
+    window->session().undoStack().undo();
+    settle();
+}
+
 TEST_F(BoardWindow, AnAreaIsDrawnFreeAndGivenBack) {
     auto* station = milled("firefly-jar");
     PictureView* side = station->sides()->picture(0);

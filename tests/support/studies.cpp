@@ -6,6 +6,7 @@
 #include "drawer/import.hpp"
 #include "drawing/layout_query.hpp"
 #include "light/light.hpp"
+#include "support/designs.hpp"
 
 namespace elkit::test {
 
@@ -87,6 +88,12 @@ const Finding* find(const std::vector<Finding>& all, const std::string& rule) {
     for (const auto& f : all)
         if (f.rule == rule) return &f;
     return nullptr;
+}
+
+DemoBoard board_of_demo(const std::string& id, const std::string& method) {
+    Design d = demo(id);
+    d.board.method = method, d.board.lights.clear(), d.board.shape.clear();
+    return {d, ask(BoardQuery{d.circuit, board_choices(d)}).value()};
 }
 
 }  // namespace elkit::test

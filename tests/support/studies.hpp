@@ -3,6 +3,7 @@
 #include <string>
 #include <vector>
 
+#include "board/board.hpp"
 #include "command/command.hpp"
 #include "drawing/stave.hpp"
 #include "engine/queries.hpp"
@@ -46,5 +47,12 @@ Drawing stave(const Circuit& circuit, const Conditions& conditions, const StaveL
 std::vector<Finding> findings(const Design& design, const std::string& rule = {});
 /// Those of one rule; nullptr if it says nothing.
 const Finding* find(const std::vector<Finding>& all, const std::string& rule);
+
+/// A demo with its board by this method, its lights where they suit the board.
+struct DemoBoard {
+    Design design;
+    Board board;
+};
+DemoBoard board_of_demo(const std::string& id, const std::string& method);
 
 }  // namespace elkit::test

@@ -196,6 +196,7 @@ void BoardStation::refresh() {
     const auto shown = session().ask(query);
     sides_->setDimmed(!shown.current());
     for (FigureLabel* f : {width_, height_}) f->setDimmed(!shown.current());
+    if (!shown.current() && showGlance(query)) return;
     if (!shown.current()) {
         equal_->setText(shown ? tr("laying out anew …") : tr("computing …"));
         outdated({});
@@ -214,9 +215,7 @@ void BoardStation::refresh() {
     offer_->showWanted();
     if (!outdated(query.key())) return;  // a slider moves nothing on the board
     const Board& board = *shown;
-    std::vector<const Drawing*> pictures;
-    for (const auto& side : board.sides) pictures.push_back(&side.picture);
-    if (!pictures.empty()) sides_->setPictures(pictures, board.width);
+    showSides(board);
     width_->setFigure(board.width_figure(), QString::fromStdString(board.size));
     height_->setFigure(board.height_figure());
     tabs_->setTabText(0, board.differences.empty() ? tr("✓ The board is the circuit")
@@ -237,6 +236,26 @@ void BoardStation::refresh() {
         lines << names.join(QStringLiteral(" – "));
     }
     groups_->setText(lines.join(QStringLiteral("\n")));
+}
+
+void BoardStation::showSides(const Board& board) {
+    std::vector<const Drawing*> pictures;
+    for (const auto& side : board.sides) pictures.push_back(&side.picture);
+    if (!pictures.empty()) sides_->setPictures(pictures, board.width);
+}
+
+/// What can be seen of a board at once, while it is laid out; false if that is nothing.
+bool BoardStation::showGlance(const BoardQuery& query) {
+    const BoardGlanceQuery at_a_glance{query};
+    const auto glance = session().ask(at_a_glance);
+    if (!glance || !glance.current()) return false;
+    sides_->setDimmed(false);
+    tabs_->setTabText(0, tr("Is the board the circuit?"));
+    equal_->setText(tr("finding ways …"));
+    Digester key;
+    key << at_a_glance.name << at_a_glance.key();
+    if (outdated(key.digest())) showSides(*glance);
+    return true;
 }
 
 StationInfo board_station() {

@@ -33,6 +33,8 @@ class BoardStation : public Station {
     void buildKeys();
     QWidget* sizePage();
     QWidget* proofPage();
+    void showSides(const Board& board);
+    bool showGlance(const BoardQuery& query);
     BoardSides* sides_;
     Offer* offer_;  ///< in place of the sides where there is no layout
     QComboBox *shown_, *method_;

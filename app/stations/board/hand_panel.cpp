@@ -239,12 +239,12 @@ void HandPanel::refresh() {
     if (!words_->hasFocus()) words_->setText(said(board_texts_text(chosen.texts)));
     const BoardQuery query = session_.boardQuery();
     const auto made = session_.ask(query);
-    if (!made.current()) return;
+    if (!made.current()) return followHand(query);
     const bool other = query.key() != filled_;
     if (!made)
         board_.reset(), filled_ = {};
     else if (other)
-        filled_ = query.key(), board_ = *made, fill(*board_);
+        filled_ = query.key(), board_ = *made, made_of_ = session_.design().board, fill(*board_);
     const BoardChoices shown = board() ? lying_on(chosen, *board()) : chosen;
     if (!free_->hasFocus()) free_->setText(said(keep_out_text(shown.keep_out)));
     if (!passed_->hasFocus()) passed_->setText(said(pulls_text(shown.pulls)));
@@ -257,6 +257,17 @@ void HandPanel::refresh() {
     tell(tr(
         "Drag parts, and tracks to where they should pass; R turns a part, Shift and the arrow keys move it. "
         "Shift and the mouse draw an area that stays free. Delete takes back what is picked."));
+}
+
+/// The next change by hand begins where the one before has put things, though they are not laid out yet.
+void HandPanel::followHand(const BoardQuery& query) {
+    if (!board_) return;
+    const auto glance = session_.ask(BoardGlanceQuery{query});
+    if (glance && glance.current())
+        board_ = *glance, made_of_ = session_.design().board;
+    else
+        board_ = as_put(std::move(*board_), made_of_, session_.design()), made_of_ = session_.design().board;
+    filled_ = {};
 }
 
 void HandPanel::fill(const Board& board) {

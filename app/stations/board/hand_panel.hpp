@@ -31,11 +31,12 @@ class HandPanel : public TabPanel {
   private:
     void buildChoices(QBoxLayout* column);
     void fill(const Board& board);
+    void followHand(const BoardQuery& query);
     void keep(bool locked);
     void bend(double span);
     void showPart();  ///< what can be done to the picked one
     QString part() const;
-    /// What a by-hand change needs: the board as it lies now; nullptr while it is laid out.
+    /// What a by-hand change needs: the board as it lies now, or as it was put; nullptr while there is none.
     const Board* board() const { return board_ ? &*board_ : nullptr; }
 
     DataTable* table_;
@@ -48,6 +49,7 @@ class HandPanel : public TabPanel {
     QLineEdit *free_, *passed_, *words_;
     QStringList nets_;  ///< that can fill the board
     std::optional<Board> board_;
+    BoardChoices made_of_;  ///< of the design that it is the board of
     Digest filled_;
     bool filling_ = false;
 };

@@ -166,6 +166,7 @@ void BoardSpace::resize(CopperLayout& l, Box b) const {
     for (Track& t : l.tracks) move(t.a), move(t.b);
     for (Via& v : l.vias) move(v.at);
     for (WireLink& k : l.links) move(k.a), move(k.b);
+    for (Unjoined& u : l.unjoined) move(u.a), move(u.b);
     for (TrackWay& way : l.ways)
         for (WayCorner& c : way.corners) c.x -= dx, c.y -= dy;
     l.outline = rectangle(w, h);

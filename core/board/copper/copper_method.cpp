@@ -88,7 +88,10 @@ struct CopperLayoutQuery {
 
 }  // namespace
 
-Board board_of(const CopperLayout& l, const Circuit& circuit) {
+namespace {
+
+/// Where everything lies, and how that looks.
+Board lying_board(const CopperLayout& l) {
     Board b;
     b.method = l.making.id;
     b.width = l.width(), b.height = l.height(), b.layers = l.layers;
@@ -96,6 +99,16 @@ Board board_of(const CopperLayout& l, const Circuit& circuit) {
     for (const CopperPad& p : l.pads) b.pins.push_back({p.designator, p.pin, p.net, square_name(p.at)});
     for (const CopperPart& p : l.parts)
         b.parts.push_back({p.part->designator, p.place, p.footprint, p.at.x, p.at.y, p.turn});
+    b.ways = l.ways;
+    b.sides = copper_sides(l);
+    b.summary = summary_of(l);
+    return b;
+}
+
+}  // namespace
+
+Board board_of(const CopperLayout& l, const Circuit& circuit) {
+    Board b = lying_board(l);
     const auto groups = copper_groups(l);
     for (const auto& group : groups) {
         std::vector<std::string> pins;
@@ -110,13 +123,11 @@ Board board_of(const CopperLayout& l, const Circuit& circuit) {
         l.making.setup_minutes,
         l.making.board_minutes + minutes_a_joint * static_cast<double>(l.pads.size() + 2 * l.links.size()),
         l.making.setup_cost, l.making.area_cost * area, l.making.days};
-    b.copper = narrowest_tracks(l), b.supplies = supply_paths(l), b.ways = l.ways;
+    b.copper = narrowest_tracks(l), b.supplies = supply_paths(l);
     b.neighbours = near_lands(l);
-    b.sides = copper_sides(l);
     for (const WireLink& w : l.links)
         b.wires.push_back({"link", square_name(w.a), square_name(w.b), w.net, "", link_length(w)});
     add_copper_works(b, l);
-    b.summary = summary_of(l);
     return b;
 }
 
@@ -136,7 +147,12 @@ BoardMethod copper_method(const std::string& id) {
         making.milled() ? "a warped blank cuts too shallow; dust; burrs that join tracks"
                         : "a fault comes home in every board, and costs the wait again",
         true,
-        true};
+        true,
+        [id](const Circuit& circuit, const BoardChoices& choices) -> Result<Board> {
+            const auto laid = glance_copper(circuit, choices, *makings().method(id));
+            if (!laid) return laid.error();
+            return lying_board(laid.value());
+        }};
 }
 
 }  // namespace elkit

@@ -32,6 +32,31 @@ void CopperRouter::pull(const std::vector<TrackPull>& pulls) {
     }
 }
 
+std::vector<Unjoined> CopperRouter::missing() const {
+    std::vector<Unjoined> all;
+    for (const Net& net : nets_) {
+        if (net.complete) continue;
+        Passed passed = taken_up(net);
+        const std::size_t pads = net.ends.size() - net.pulled;
+        for (;;) {
+            Unjoined shortest{net.name, {}, {}};
+            std::size_t from = 0, to = 0;
+            double least = 1e9;
+            for (std::size_t i = 0; i < pads; ++i)
+                for (std::size_t k = 0; k < i; ++k) {
+                    if (passed.group[i] == passed.group[k]) continue;
+                    const Point a = grid_.point(net.ends[i].front()), b = grid_.point(net.ends[k].front());
+                    if (const double mm = distance(a, b); mm < least)
+                        least = mm, from = i, to = k, shortest.a = a, shortest.b = b;
+                }
+            if (from == to) break;
+            passed.join(from, to);
+            all.push_back(std::move(shortest));
+        }
+    }
+    return all;
+}
+
 /// As reach(), and again where the way has drilled too near to itself: a single search does not see its own
 /// holes.
 bool CopperRouter::reach_clear(int index, const std::vector<int>& tree, const std::vector<bool>& reached,

@@ -36,8 +36,9 @@ bool lie_alike(const std::vector<CopperPart>& a, const std::vector<CopperPart>& 
 
 class CopperPlan {
   public:
-    CopperPlan(const Circuit& circuit, const BoardChoices& choices, const Making& making)
-        : circuit_(circuit), choices_(choices), making_(making) {}
+    /// `glance`: nothing is tried twice, and a way that is not found at once is left open.
+    CopperPlan(const Circuit& circuit, const BoardChoices& choices, const Making& making, bool glance)
+        : circuit_(circuit), choices_(choices), making_(making), glance_(glance) {}
 
     Result<CopperLayout> run(const Progress& progress) {
         if (circuit_.parts.size() > most_on_copper)
@@ -50,6 +51,9 @@ class CopperPlan {
         std::vector<bool> put;
         for (std::size_t k = 0; k < parts_.size(); ++k) put.push_back(is_put(k));
         space_.emplace(parts_, std::move(put), of_face_, choices_, making_, drawn_);
+        if (glance_ && !by_hand())
+            return Error{Fault::design, "/board/spots", "not all parts have a place",
+                         "a board on which all were put by hand"};
         return best_of(progress);
     }
 
@@ -219,6 +223,7 @@ class CopperPlan {
             return all;
         }
         constexpr double close = 0.2;
+        if (glance_) return {{1.4, close}};
         all = {{1.4, close}, {1.4, 1.4 * room}};
         if (space_->automatic() && (choices_.width <= 0 || choices_.height <= 0))
             for (const double area : {2.2, 3.4}) all.push_back({area, room * area});
@@ -256,29 +261,30 @@ class CopperPlan {
         finish(l, router, std::move(open));
         return {true, 0};
     }
-    /// Someone waits: at once the narrow tracks, the ways that were there before first where parts lie as
-    /// they were put, and no longer than it takes to see that it is hard.
+    /// At once the narrow tracks, which are widened after; the ways that were there before first where parts
+    /// lie as they were put.
     void route_by_hand(CopperLayout& l, bool as_put) const {
-        constexpr int kept_try = 24, by_hand_try = 15;  // rounds
-        constexpr std::size_t looks = 400000;           // at nodes
+        constexpr int rounds = 60;
+        const std::size_t looks = glance_ ? 25000 : 3000000;  // at nodes
         const auto begun = [&] {
             CopperRouter router(l, circuit_.nets(), making_.track_least);
             router.pull(choices_.pulls);
             router.hurry(looks);
             return router;
         };
-        if (as_put && choices_.ways_by == making_.id && !choices_.ways.empty()) {
-            CopperRouter router = begun();
-            router.keep(choices_.ways);
-            router.route(kept_try);
-            if (auto open = router.settle(); open.empty()) return finish(l, router, {});
-        }
         CopperRouter router = begun();
-        router.route(by_hand_try);
+        if (as_put && choices_.ways_by == making_.id && !choices_.ways.empty()) {
+            router.keep(choices_.ways);
+            router.route(rounds);
+            auto open = router.settle();
+            if (open.empty() || glance_) return finish(l, router, std::move(open));
+            router = begun();
+        }
+        router.route(rounds);
         finish(l, router, router.settle());
     }
     void finish(CopperLayout& l, CopperRouter& router, std::vector<std::string> open) const {
-        l.open = std::move(open);
+        l.open = std::move(open), l.unjoined = router.missing();
         router.tighten();
         l.ways = router.ways();
         lay_tracks(l, router, track());
@@ -330,6 +336,7 @@ class CopperPlan {
     const Circuit& circuit_;
     const BoardChoices& choices_;
     const Making& making_;
+    bool glance_;
     std::vector<CopperPart> parts_;
     std::map<std::string, const PartSpot*> spots_;
     std::vector<std::size_t> of_face_;  // parts
@@ -341,12 +348,17 @@ class CopperPlan {
 
 Result<CopperLayout> lay_out_copper(const Circuit& circuit, const BoardChoices& choices, const Making& making,
                                     const Progress& progress) {
-    auto made = CopperPlan(circuit, choices, making).run(progress);
+    auto made = CopperPlan(circuit, choices, making, false).run(progress);
     if (!made) return made;
     for (std::string& net : made.value().open)
         net = fmt::format("{} finds no way: a larger board{} helps", net,
                           made.value().layers < making.most_layers ? ", or a second layer," : "");
     return made;
+}
+
+Result<CopperLayout> glance_copper(const Circuit& circuit, const BoardChoices& choices,
+                                   const Making& making) {
+    return CopperPlan(circuit, choices, making, true).run({});
 }
 
 }  // namespace elkit

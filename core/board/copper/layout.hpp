@@ -80,6 +80,12 @@ struct Teardrop {
     Ring ring;
 };
 
+/// Two pads of a net that found no way to each other.
+struct Unjoined {
+    std::string net;
+    Point a, b;
+};
+
 struct PlainHole {
     Point at;
     double diameter = 0;
@@ -104,6 +110,7 @@ struct CopperLayout {
     std::vector<TrackPull> pulls;       ///< places that tracks were pulled to
     std::vector<TrackWay> ways;         ///< of the tracks, as they were found
     std::vector<std::string> open;      ///< nets that found no way, in words
+    std::vector<Unjoined> unjoined;     ///< of these
 
     double width() const;         ///< mm
     double height() const;        ///< mm
@@ -155,6 +162,11 @@ std::vector<RuleFault> rule_faults(const CopperLayout& layout);
 /// `progress`. Nets that found no way are no error: they stand in `open`.
 Result<CopperLayout> lay_out_copper(const Circuit& circuit, const BoardChoices& choices, const Making& making,
                                     const Progress& progress = {});
+
+/// The same at a glance, for who moves a part and waits: all parts as they were put by hand, the ways that
+/// were there and those that are found at once; nets of which some is left over stand in `open` by their
+/// names. Design error where some part was not put; else as above.
+Result<CopperLayout> glance_copper(const Circuit& circuit, const BoardChoices& choices, const Making& making);
 
 /// Both sides, the solder side as it lies when turned over. Refs: part:D, net:N, link, hole.
 std::vector<BoardSide> copper_sides(const CopperLayout& layout);

@@ -34,6 +34,7 @@ class CopperPainter {
         for (const CopperPart& p : l_.parts) painter_.part(lying(p));
         if (!l_.making.milled()) texts();
         painter_.write_names();
+        unjoined();
         pulls(true);
         return std::move(d_);
     }
@@ -49,6 +50,7 @@ class CopperPainter {
             if (!p.footprint.surface) painter_.name_at_pins(lying(p));
         if (l_.making.milled()) texts();
         painter_.write_names();
+        unjoined();
         pulls(false);
         return std::move(d_);
     }
@@ -127,6 +129,11 @@ class CopperPainter {
                 for (const Point end : {w.a, w.b})
                     d_.add(Circle{x(end.x), y(end.y), w.land / 2}, {Ink::none, 0, Ink::rgb, 1, rgb},
                            ref(w.net));
+    }
+    /// A dashed line from pad to pad where tracks found no way.
+    void unjoined() {
+        for (const Unjoined& u : l_.unjoined)
+            line(u.a, u.b, {Ink::attention, 0.3, Ink::none, 1, 0, true}, "net:" + u.net);
     }
     /// A ring where a track was pulled to; an empty one, dashed, where it found no room.
     void pulls(bool on_component_side) {

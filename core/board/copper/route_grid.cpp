@@ -4,8 +4,6 @@
 #include <cmath>
 #include <map>
 
-#include "outline/outline.hpp"
-
 namespace elkit {
 namespace {
 
@@ -103,22 +101,60 @@ void RouteGrid::allow_only(Width w, int n, int net) {
     allowed = allowed == free_for_all || allowed == net ? net : free_for_none;
 }
 
-void RouteGrid::block_outline(const CopperLayout& l) {
-    Outline outline;
-    for (const Point p : l.outline) outline.emplace_back(p.x, p.y);
-    for (int r = 0; r < rows_; ++r)
-        for (int c = 0; c < columns_; ++c) {
-            const Point p = point(node(0, c, r));
-            double rim = is_inside(outline, p.x, p.y) ? 1e9 : 0;
-            for (std::size_t k = 0; k < l.outline.size() && rim > 0; ++k)
-                rim = std::min(rim, distance(p, l.outline[k], l.outline[(k + 1) % l.outline.size()]));
-            for (int layer = 0; layer < layers_; ++layer)
-                for (const Width w : {track, land})
-                    if (rim < l.making.copper_edge + half(w, layer) - eps)
-                        allowed_[w][static_cast<std::size_t>(node(layer, c, r))] = free_for_none;
-            if (rim < l.making.hole_edge + hole_ / 2)
-                no_hole_[static_cast<std::size_t>(node(0, c, r))] = true;
+/// True for nodes that lie within a ring: between every other pair of its crossings with their row.
+std::vector<bool> RouteGrid::inside(const Ring& ring) const {
+    std::vector<bool> within(nodes(), false);
+    for (int r = 0; r < rows_; ++r) {
+        const double y = y0_ + r * pitch;
+        std::vector<double> crossings;
+        for (std::size_t k = 0; k < ring.size(); ++k) {
+            const Point a = ring[k], b = ring[(k + 1) % ring.size()];
+            if ((a.y > y) != (b.y > y)) crossings.push_back(a.x + (y - a.y) / (b.y - a.y) * (b.x - a.x));
         }
+        std::sort(crossings.begin(), crossings.end());
+        for (std::size_t k = 1; k < crossings.size(); k += 2)
+            for (int c = std::max(0, static_cast<int>(std::ceil((crossings[k - 1] - x0_) / pitch)));
+                 c < columns_ && x0_ + c * pitch < crossings[k]; ++c)
+                within[static_cast<std::size_t>(node(0, c, r))] = true;
+    }
+    return within;
+}
+
+/// mm from each node to the nearest place of a ring, where that is less than `reach`.
+std::vector<double> RouteGrid::distances(const Ring& ring, double reach) const {
+    std::vector<double> least(nodes(), reach);
+    const auto along = [](double mm, int count) {
+        return std::clamp(static_cast<int>(std::floor(mm / pitch)), 0, count - 1);
+    };
+    for (std::size_t k = 0; k < ring.size(); ++k) {
+        const Point a = ring[k], b = ring[(k + 1) % ring.size()];
+        const int c1 = along(std::max(a.x, b.x) + reach - x0_, columns_),
+                  r1 = along(std::max(a.y, b.y) + reach - y0_, rows_);
+        for (int r = along(std::min(a.y, b.y) - reach - y0_, rows_); r <= r1; ++r)
+            for (int c = along(std::min(a.x, b.x) - reach - x0_, columns_); c <= c1; ++c) {
+                const int n = node(0, c, r);
+                double& mm = least[static_cast<std::size_t>(n)];
+                mm = std::min(mm, distance(point(n), a, b));
+            }
+    }
+    return least;
+}
+
+void RouteGrid::block_outline(const CopperLayout& l) {
+    double reach = l.making.hole_edge + hole_ / 2;
+    for (int layer = 0; layer < layers_; ++layer)
+        for (const Width w : {track, land}) reach = std::max(reach, l.making.copper_edge + half(w, layer));
+    const std::vector<bool> within = inside(l.outline);
+    const std::vector<double> to_rim = distances(l.outline, reach);
+    for (int n = 0; n < static_cast<int>(nodes()); ++n) {
+        const auto at = static_cast<std::size_t>(n);
+        const double rim = within[at] ? to_rim[at] : 0;
+        for (int layer = 0; layer < layers_; ++layer)
+            for (const Width w : {track, land})
+                if (rim < l.making.copper_edge + half(w, layer) - eps)
+                    allowed_[w][at + static_cast<std::size_t>(layer) * nodes()] = free_for_none;
+        if (rim < l.making.hole_edge + hole_ / 2) no_hole_[at] = true;
+    }
     for (const KeepOut& k : l.keep_out)
         for (int r = 0; r < rows_; ++r)
             for (int c = 0; c < columns_; ++c) {

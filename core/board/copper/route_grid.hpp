@@ -64,6 +64,8 @@ class RouteGrid {
     struct Place {  // of each node: a division for every look would be slow
         std::int16_t column, row, layer;
     };
+    std::vector<bool> inside(const Ring& ring) const;
+    std::vector<double> distances(const Ring& ring, double reach) const;
     void block_outline(const CopperLayout& layout);
     void block_pads(const CopperLayout& layout, const std::vector<std::string>& nets);
     void block_bodies(const CopperLayout& layout);

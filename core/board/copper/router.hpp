@@ -29,6 +29,8 @@ class CopperRouter {
     /// Takes away what lies over something else, and looks once more for ways that are free; what finds none
     /// is named.
     std::vector<std::string> settle();
+    /// The shortest lines that would join what is not, from pad to pad.
+    std::vector<Unjoined> missing() const;
     /// Straightens and shortens what was found, where that is free.
     void tighten();
     /// A way from node to node, through layers: of one net.

@@ -64,12 +64,13 @@ void reach_middles(CopperLayout& l, const RouteGrid& grid) {
     }
 }
 
-/// What a track keeps clear of: its middle line, half its width.
-struct Obstacle {
-    std::string net;
-    Point a, b;
-    double half;
-};
+/// False if these are further from each other than `reach`, along an axis already.
+bool near(const Track& a, const Track& b, double reach) {
+    return std::min(a.a.x, a.b.x) - reach < std::max(b.a.x, b.b.x) &&
+           std::min(b.a.x, b.b.x) - reach < std::max(a.a.x, a.b.x) &&
+           std::min(a.a.y, a.b.y) - reach < std::max(b.a.y, b.b.y) &&
+           std::min(b.a.y, b.b.y) - reach < std::max(a.a.y, a.b.y);
+}
 
 void widen(CopperLayout& l, double width) {
     std::vector<Track> pieces;
@@ -85,7 +86,7 @@ void widen(CopperLayout& l, double width) {
     for (Track& t : pieces) {
         double room = 1e9;
         for (const Track& o : pieces)
-            if (o.layer == t.layer && o.net != t.net)
+            if (o.layer == t.layer && o.net != t.net && near(t, o, width / 2 + o.width / 2 + l.making.gap))
                 room = std::min(room, distance(t.a, t.b, o.a, o.b) - o.width / 2 - l.making.gap);
         for (const CopperPad& p : l.pads) {
             if (p.net == t.net || (p.surface() && t.layer != component_side)) continue;

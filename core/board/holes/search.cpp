@@ -52,7 +52,7 @@ int longest_side(const std::vector<Cluster>& clusters) {
     return static_cast<int>(std::ceil(longest)) + 1;
 }
 
-constexpr std::size_t few_clusters = 16, many_clusters = 32, many_parts = 40;
+constexpr std::size_t few_clusters = 16, many_clusters = 28, many_parts = 40;
 
 struct Sides {
     int columns, rows;
@@ -65,6 +65,7 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
     constexpr int widest = 60;                          // holes, for lights in one row
     constexpr double closest = 1.45, very_close = 1.2;  // of the parts' own area; the latter of few parts
     constexpr double as_one_row = 0;  // aspect of a board as wide as its longest row of lights
+    constexpr int slimmest = 4;       // a row that is short for its board gives it no width
     const auto fixed_columns = static_cast<int>(choices.columns), fixed_rows = static_cast<int>(choices.rows);
     const auto in_one_row = clusters(parts, fixed_columns ? fixed_columns : widest, family.strings);
     const bool has_rows = in_one_row.size() < parts.all.size();
@@ -77,7 +78,7 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
     for (std::size_t k = 0; k < slacks.size() * aspects.size(); ++k) {
         // of many not all will be tried: one of each slack comes first
         const double slack = few ? slacks[k / aspects.size()] : slacks[k % slacks.size()],
-                     aspect = few ? aspects[k % aspects.size()] : aspects[k / slacks.size()];
+                     aspect = aspects[few ? k % aspects.size() : (k + k / slacks.size()) % aspects.size()];
         if (slack == very_close && !few) continue;
         if (aspect == as_one_row && (fixed_columns || !has_rows)) continue;
         Sides t{fixed_columns, fixed_rows, slack / closest};
@@ -88,6 +89,7 @@ std::vector<Sides> sides_to_try(const HoleParts& parts, const BoardChoices& choi
         if (t.columns == 0) t.columns = std::max(6, static_cast<int>(std::ceil(area * slack / t.rows)));
         if (t.rows == 0)
             t.rows = std::max(family.least_rows, static_cast<int>(std::ceil(area * slack / t.columns)));
+        if (aspect == as_one_row && fixed_rows == 0 && t.rows > slimmest * t.columns) continue;
         const int longest = longest_side(clusters(parts, t.columns, family.strings));
         if (fixed_columns == 0) t.columns = std::max(t.columns, longest);
         if (fixed_rows == 0) t.rows = std::max(t.rows, fixed_columns ? longest : 5);

@@ -20,17 +20,6 @@ CopperLayout laid(const Design& d) {
     return lay_out_copper(d.circuit, board_choices(d), *makings().method(d.board.method)).value();
 }
 
-/// The demo by this method with its board.
-struct Start {
-    Design design;
-    Board board;
-};
-Start start(const char* id, const char* method) {
-    Design d = demo(id);
-    d.board.method = method, d.board.lights.clear(), d.board.shape.clear();
-    return {d, ask(BoardQuery{d.circuit, board_choices(d)}).value()};
-}
-
 bool alike(const TrackWay& a, const TrackWay& b) {
     return a.net == b.net && std::equal(a.corners.begin(), a.corners.end(), b.corners.begin(),
                                         b.corners.end(), [](const WayCorner& x, const WayCorner& y) {
@@ -49,7 +38,7 @@ std::size_t kept(const std::vector<TrackWay>& before, const std::vector<TrackWay
 class KeptTracks : public testing::TestWithParam<std::pair<const char*, const char*>> {};
 TEST_P(KeptTracks, StayWhereNothingPressesThemAndTheBoardStaysTheCircuit) {
     const auto [id, method] = GetParam();
-    const auto [design, board] = start(id, method);
+    const auto [design, board] = board_of_demo(id, method);
     std::size_t all = 0, stayed = 0, moves = 0, sound = 0;
     for (const BoardPart& p : board.parts)
         for (const auto& [dx, dy] : {std::pair{1.27, 0.0}, {0.0, 1.27}}) {
@@ -62,7 +51,7 @@ TEST_P(KeptTracks, StayWhereNothingPressesThemAndTheBoardStaysTheCircuit) {
             EXPECT_EQ(faults.empty(), l.open.empty()) << p.designator << ": only for want of a way";
             all += board.ways.size(), stayed += kept(board.ways, l.ways);
         }
-    EXPECT_GE(sound, moves - moves / 8) << "moves that found ways for all nets";
+    EXPECT_GE(sound, moves - moves / 16) << "moves that found ways for all nets";
     EXPECT_GE(stayed, all / 3) << "of " << all;
 }
 INSTANTIATE_TEST_SUITE_P(Demos, KeptTracks,
@@ -79,7 +68,7 @@ INSTANTIATE_TEST_SUITE_P(Demos, KeptTracks,
 
 TEST(KeptTracks, AreAllThereWhenNothingMoves) {
     for (const char* method : {"milled", "ordered"}) {
-        const auto [design, board] = start("letterbox-flag", method);
+        const auto [design, board] = board_of_demo("letterbox-flag", method);
         const CopperLayout l = laid(with_spots(design, board));
         EXPECT_EQ(kept(board.ways, l.ways), board.ways.size()) << method;
         EXPECT_EQ(l.ways.size(), board.ways.size());
@@ -87,7 +76,7 @@ TEST(KeptTracks, AreAllThereWhenNothingMoves) {
 }
 
 TEST(KeptTracks, AreInTheFileAndComeBackTheSame) {
-    const auto [design, board] = start("harbour-beacon", "milled");
+    const auto [design, board] = board_of_demo("harbour-beacon", "milled");
     const Design put = with_spots(design, board);
     const auto read = read_design(write_design(put));
     ASSERT_TRUE(read) << read.error().text();
@@ -97,7 +86,7 @@ TEST(KeptTracks, AreInTheFileAndComeBackTheSame) {
 }
 
 TEST(KeptTracks, AreForTheirMethodOnlyAndGoWhenTracksAreLaidAnew) {
-    const auto [design, board] = start("harbour-beacon", "milled");
+    const auto [design, board] = board_of_demo("harbour-beacon", "milled");
     Design other = with_spots(design, board);
     other.board.method = "ordered";
     Design without = other;
@@ -111,7 +100,7 @@ TEST(KeptTracks, AreForTheirMethodOnlyAndGoWhenTracksAreLaidAnew) {
 }
 
 TEST(KeptTracks, FollowANetThatGetsAnotherName) {
-    const auto [design, board] = start("harbour-beacon", "milled");
+    const auto [design, board] = board_of_demo("harbour-beacon", "milled");
     const Design put = with_spots(design, board);
     const std::string net = board.ways.front().net;
     Circuit renamed = put.circuit;
@@ -125,7 +114,7 @@ TEST(KeptTracks, FollowANetThatGetsAnotherName) {
 
 /// What a stranger, or another version, may have written: the board is the circuit all the same.
 TEST(KeptTracks, ThatAreWrongAreLaidAnew) {
-    const auto [design, board] = start("harbour-beacon", "milled");
+    const auto [design, board] = board_of_demo("harbour-beacon", "milled");
     const Design put = with_spots(design, board);
     std::vector<std::vector<TrackWay>> wrong;
     const auto with = [&](auto change) {
@@ -165,7 +154,7 @@ TEST(KeptTracks, ThatAreWrongAreLaidAnew) {
 }
 
 TEST(KeptTracks, ThatCannotBeReadAreNamed) {
-    const auto [design, board] = start("pier-lantern", "milled");
+    const auto [design, board] = board_of_demo("pier-lantern", "milled");
     const std::string good = write_design(with_spots(design, board));
     const std::string way = "\"way\": \"solder ";
     ASSERT_NE(good.find(way), std::string::npos);
@@ -180,7 +169,7 @@ TEST(KeptTracks, ThatCannotBeReadAreNamed) {
 }
 
 TEST(KeptTracks, PullsAndFreeAreasChangeOnlyWhatTheyMust) {
-    const auto [design, board] = start("letterbox-flag", "milled");
+    const auto [design, board] = board_of_demo("letterbox-flag", "milled");
     const Design free = kept_free_by_hand(design, board, {board.width - 3.04, -1, 9, 2.5, {}}).value();
     ASSERT_EQ(free.board.keep_out.size(), 1u);
     const KeepOut& area = free.board.keep_out.front();
