@@ -23,7 +23,7 @@ namespace {
 struct BoardOptions {
     Options common;
     std::string method, svg, shape, area, pass, free, lights;
-    double columns = -1, rows = -1, width = -1, height = -1, layers = -1, track = -1;
+    double columns = -1, rows = -1, width = -1, height = -1, layers = -1, track = -1, corner_holes = -1;
     std::vector<std::string> lock;
     bool tracks_anew = false, compare = false, write = false;
 };
@@ -65,6 +65,7 @@ Result<BoardChoices> choices_from(const BoardOptions& o, BoardChoices choices) {
     if (o.height >= 0) choices.height = o.height;
     if (o.layers >= 0) choices.layers = o.layers;
     if (o.track >= 0) choices.track = o.track;
+    if (o.corner_holes >= 0) choices.corner_holes = o.corner_holes;
     if (!o.shape.empty()) choices.shape = o.shape;
     if (!o.pass.empty()) {
         auto pulls = read_pulls(o.pass == "none" ? "" : o.pass);
@@ -314,10 +315,13 @@ std::vector<Command> board_commands() {
              sub.add_option("--width", o->width, "mm of a board of copper; 0: as small as it gets")
                  ->check(within(0, 500));
              sub.add_option("--height", o->height, "likewise")->check(within(0, 500));
-             sub.add_option("--shape", o->shape, "of a board of copper")
+             sub.add_option("--shape", o->shape, "of a pad board, or a board of copper")
                  ->check(CLI::IsMember({"rectangle", "rounded", "round", "outline"}));
              sub.add_option("--layers", o->layers, "of copper; 0: as the method has it")->check(within(0, 2));
              sub.add_option("--track", o->track, "mm wide where there is room")->check(within(0, 20));
+             sub.add_option("--corner-holes", o->corner_holes,
+                            "mm of a hole for a screw in each corner of a pad board, or a board of copper")
+                 ->check(within(0, 10));
              sub.add_option("--area", o->area, "net that fills what is free, or none");
              sub.add_option("--lock", o->lock,
                             "part=x,y,turn,span: stays there, mm, degrees and, on holes, mm from leg to leg; "

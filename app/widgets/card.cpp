@@ -41,8 +41,9 @@ void Form::addWide(const QString& name, QWidget* field) {
 void Form::setShown(QWidget* field, bool shown) {
     int row = 0, column = 0, rows = 0, columns = 0;
     getItemPosition(indexOf(field), &row, &column, &rows, &columns);
-    itemAtPosition(row, 0)->widget()->setVisible(shown);
-    field->setVisible(shown);
+    for (int k = 0; k < columnCount(); ++k)
+        if (QLayoutItem* item = itemAtPosition(row, k); item && item->widget())
+            item->widget()->setVisible(shown);
 }
 
 void Form::addField(const QString& name, QWidget* field, QWidget* remark) {

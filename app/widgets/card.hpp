@@ -38,7 +38,7 @@ class Form : public QGridLayout {
   public:
     void addWide(const QString& name, QWidget* field);  ///< over the remark's room too
     void addField(const QString& name, QWidget* field, QWidget* remark = nullptr);
-    void setShown(QWidget* field, bool shown);  ///< with its name
+    void setShown(QWidget* field, bool shown);  ///< with its name and its remark
 
   private:
     int rows_ = 0;

@@ -138,6 +138,7 @@ struct BoardMethod {
     std::string tools, risk;  ///< in words, to compare
     bool by_hand = false;     ///< parts can be put where one wants them
     bool drawn = false;       ///< tracks, areas and outline too: its copper is not there from the start
+    bool shaped = false;      ///< sawn to any outline
     /// The board at a glance, while someone moves a part; none where the board itself is there at once.
     std::function<Result<Board>(const Circuit&, const BoardChoices&)> glance{};
 };

@@ -11,6 +11,7 @@
 
 #include "board/copper/geometry.hpp"
 #include "board/holes/hole.hpp"
+#include "board/holes/shape.hpp"
 
 namespace elkit {
 namespace {
@@ -89,6 +90,10 @@ Design with_spots(Design design, const Board& board) {
             at = spots.insert(spots.end(), std::move(fresh));
         }
         at->x = part.x, at->y = part.y, at->turn = part.turn, at->span = part.span;
+    }
+    if (keeps_its_size(design.board, board.method)) {
+        design.board.columns = std::round(board.width / hole_pitch);
+        design.board.rows = std::round(board.height / hole_pitch);
     }
     design.board = lying_on(std::move(design.board), board);
     design.board.ways = board.ways, design.board.ways_by = board.method;

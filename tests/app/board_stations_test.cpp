@@ -466,6 +466,28 @@ TEST_F(BoardWindow, AJointOfAPadBoardIsPulledAndAnAreaDrawnFree) {
     settle();
 }
 
+TEST_F(BoardWindow, APadBoardIsSawnToAShapeAndAStripBoardIsNot) {
+    Station* station = at("board", "pier-lantern");
+    auto* panel = station->findChild<HandPanel*>();
+    pick(box(panel, "shape"), "rounded");
+    settle();
+    const auto board = ask(window->session().boardQuery());
+    EXPECT_EQ(board->summary.find("rounded corners, "), 0u) << board->summary;
+    EXPECT_TRUE(board->differences.empty());
+    const auto shown = [&](const QString& name) {
+        for (auto* field : station->findChildren<QWidget*>())
+            if (field->accessibleName() == name && field->isVisibleTo(field->parentWidget())) return true;
+        return false;
+    };
+    EXPECT_TRUE(shown("Corner holes"));
+    pick(box(station, "how the board is made"), "strip");
+    settle();
+    EXPECT_FALSE(box(panel, "shape")->isVisibleTo(panel));
+    EXPECT_EQ(ask(window->session().boardQuery())->summary.find("round"), std::string::npos);
+    for (int k = 0; k < 2; ++k) window->session().undoStack().undo();
+    settle();
+}
+
 TEST_F(BoardWindow, ShapeAndWhatFillsItAreChosen) {
     Station* station = milled("firefly-jar");
     auto* hand = station->findChild<HandPanel*>();
@@ -477,7 +499,7 @@ TEST_F(BoardWindow, ShapeAndWhatFillsItAreChosen) {
     const auto board = ask(window->session().boardQuery());
     ASSERT_TRUE(board) << board.error().text();
     EXPECT_EQ(board->differences, std::vector<std::string>{});
-    pick(box(station, "how the board is made"), "pad");
+    pick(box(station, "how the board is made"), "strip");
     settle();
     EXPECT_FALSE(box(hand, "shape")->isVisibleTo(hand)) << "it has the shape of its holes";
     while (window->session().undoStack().canUndo()) window->session().undoStack().undo();

@@ -187,6 +187,7 @@ void BoardStation::refresh() {
     const BoardMethod* method = find_board_method(session().design().board.method);
     const bool drawn = method && method->drawn;
     holes_fields_->setVisible(!drawn), copper_fields_->setVisible(drawn), files_->setVisible(drawn);
+    form_->setShown(form_->field("corner_holes"), method && method->shaped);
     sides_->setMovable(method && method->by_hand);
     if (method) {  // the tools of boards of copper leave no room for it
         setSubtitle(drawn ? QString() : said(method->about));

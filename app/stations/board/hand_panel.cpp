@@ -214,8 +214,8 @@ void HandPanel::refresh() {
     for (QWidget* w : std::initializer_list<QWidget*>{turn_, keep_, anew_}) w->setEnabled(by_hand);
     const BoardChoices& chosen = session_.design().board;
     choices_->setVisible(by_hand);
-    for (QWidget* w : std::initializer_list<QWidget*>{shape_, area_, parting_, words_})
-        form_->setShown(w, drawn);
+    for (QWidget* w : std::initializer_list<QWidget*>{area_, parting_, words_}) form_->setShown(w, drawn);
+    form_->setShown(shape_, method && method->shaped);
     tracks_->setVisible(drawn || (!chosen.ways.empty() && chosen.ways_by == chosen.method));
     tracks_->setText(drawn ? tr("Tracks anew") : tr("Joints anew"));
     if (!by_hand) {

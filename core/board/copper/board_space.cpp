@@ -26,7 +26,12 @@ BoardSpace::BoardSpace(const std::vector<CopperPart>& parts, std::vector<bool> p
       of_face_(std::move(of_face)),
       choices_(choices),
       making_(making),
-      drawn_(std::move(drawn)) {}
+      drawn_(std::move(drawn)) {
+    if (drawn_.empty()) return;
+    const Box box = box_of(drawn_);
+    corner_ = {box.x0, box.y0};
+    for (Point& p : drawn_) p = p - corner_;
+}
 
 /// What the lights that the face has take up.
 Box BoardSpace::face_box() const {
@@ -57,11 +62,12 @@ Box BoardSpace::put_by_hand() const {
     return box;
 }
 
-/// They keep their places to each other, in the middle of the board.
+/// They keep their places to each other: in the middle of the board, or to the outline that was drawn.
 void BoardSpace::centre_face(CopperLayout& l) const {
     if (of_face_.empty()) return;
     const Box box = face_box();
-    const Point by{l.width() / 2 - (box.x0 + box.x1) / 2, l.height() / 2 - (box.y0 + box.y1) / 2};
+    Point by{l.width() / 2 - (box.x0 + box.x1) / 2, l.height() / 2 - (box.y0 + box.y1) / 2};
+    if (!drawn_.empty()) by = Point{} - corner_;
     for (const std::size_t k : of_face_) l.parts[k].at = l.parts[k].at + by;
 }
 

@@ -11,13 +11,13 @@ namespace elkit {
 class BoardSpace {
   public:
     /// `put`: parts with a place of their own, by part; `of_face`: those of them whose place the face says,
-    /// to each other. `drawn`: an outline to keep, or empty.
+    /// to each other. `drawn`: an outline to keep, drawn in the frame of the face, or empty.
     BoardSpace(const std::vector<CopperPart>& parts, std::vector<bool> put, std::vector<std::size_t> of_face,
                const BoardChoices& choices, const Making& making, Ring drawn);
 
     /// An outline so many times as large as what lies on it.
     Ring outline_for(double spacious) const;
-    /// What the face has keeps its places to each other, in the middle of the board.
+    /// What the face has keeps its places to each other, in the middle of the board, and to a drawn outline.
     void centre_face(CopperLayout& layout) const;
     /// True if the outline may become smaller than it was.
     bool automatic() const;
@@ -42,6 +42,7 @@ class BoardSpace {
     const BoardChoices& choices_;
     const Making& making_;
     Ring drawn_;
+    Point corner_{};  // where its box began
 };
 
 }  // namespace elkit

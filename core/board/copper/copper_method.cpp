@@ -148,6 +148,7 @@ BoardMethod copper_method(const std::string& id) {
                         : "a fault comes home in every board, and costs the wait again",
         true,
         true,
+        true,
         [id](const Circuit& circuit, const BoardChoices& choices) -> Result<Board> {
             const auto laid = glance_copper(circuit, choices, *makings().method(id));
             if (!laid) return laid.error();

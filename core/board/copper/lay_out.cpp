@@ -174,7 +174,7 @@ class CopperPlan {
         l.texts = choices_.texts;
         l.keep_out = choices_.keep_out, l.pulls = choices_.pulls;
         l.layers = layers();
-        l.holes = corner_screws(l.outline, choices_.corner_holes, making_, choices_.shape == "round");
+        l.holes = corner_screws(l.outline, choices_.corner_holes, making_);
         space_->centre_face(l);
         CopperPlacer::Setting set;
         set.outline = l.outline, set.keep_out = choices_.keep_out, set.holes = l.holes;

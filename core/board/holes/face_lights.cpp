@@ -3,6 +3,10 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <optional>
+#include <utility>
+
+#include "board/holes/shape.hpp"
 
 namespace elkit {
 namespace {
@@ -32,16 +36,19 @@ std::pair<double, double> middle(const HolePart& part, int turn) {
 struct Line {
     double shift = 0, furthest = std::numeric_limits<double>::infinity();  // holes
 };
+Line line_at(double shift, const std::vector<double>& wanted) {
+    double furthest = 0;
+    for (const double at : wanted)
+        furthest = std::max(furthest, std::abs(at + shift - std::round(at + shift)));
+    return {shift, furthest};
+}
 Line best_line(const std::vector<double>& wanted) {
     constexpr int steps = 20;  // of a hole
     Line best;
-    for (int step = 0; step < steps; ++step) {
-        const double shift = static_cast<double>(step) / steps;
-        double furthest = 0;
-        for (const double at : wanted)
-            furthest = std::max(furthest, std::abs(at + shift - std::round(at + shift)));
-        if (furthest < best.furthest - 1e-9) best = {shift, furthest};
-    }
+    for (int step = 0; step < steps; ++step)
+        if (const Line line = line_at(static_cast<double>(step) / steps, wanted);
+            line.furthest < best.furthest - 1e-9)
+            best = line;
     return best;
 }
 
@@ -51,12 +58,22 @@ struct Laid {
     double worst() const { return std::hypot(across.furthest, down.furthest); }
 };
 
+/// Where an outline drawn with the face lies on its board, in holes from where it was drawn.
+std::optional<std::pair<double, double>> board_under_face(const BoardChoices& choices) {
+    if (!keeps_its_size(choices, choices.method)) return {};
+    const auto shape = BoardShape::chosen(choices);
+    if (!shape || !shape.value().drawn()) return {};
+    const auto [x, y] = shape.value().drawing_to_board();
+    return std::pair{x / hole_pitch - 0.5, y / hole_pitch - 0.5};
+}
+
 }  // namespace
 
 void put_face_lights(HoleParts& parts, const BoardChoices& choices) {
     const auto lights = lights_of_face(parts, choices);
     if (lights.empty()) return;
     const bool others = std::any_of(parts.all.begin(), parts.all.end(), [](const auto& p) { return p.put; });
+    const auto drawn = board_under_face(choices);
     Laid best;
     const bool across_strips = choices.method == "strip";  // else both legs of one would be on one strip
     for (const int turn : across_strips ? std::vector{1} : std::vector{0, 1}) {
@@ -65,7 +82,8 @@ void put_face_lights(HoleParts& parts, const BoardChoices& choices) {
             const auto [x, y] = middle(*l.part, turn);
             columns.push_back(l.x - x), rows.push_back(l.y - y);
         }
-        const Laid laid{turn, best_line(columns), best_line(rows)};
+        const Laid laid = drawn ? Laid{turn, line_at(drawn->first, columns), line_at(drawn->second, rows)}
+                                : Laid{turn, best_line(columns), best_line(rows)};
         if (laid.worst() < best.worst() - 1e-9) best = laid;
     }
     const auto hole = [](double wanted, double shift) {

@@ -47,7 +47,7 @@ std::vector<char> covered_holes(const HoleLayout& l, const HoleParts& parts) {
     };
     for (int row = 0; row < l.rows(); ++row)
         for (int column = 0; column < l.columns(); ++column)
-            if (l.wishes.keeps_free({column, row})) cover(column, row);
+            if (l.wishes.keeps_free({column, row}) || !l.board.has({column, row})) cover(column, row);
     for (const PinHole& pin : l.pins)
         if (l.board.on_grid(pin.hole)) cover(pin.hole.column, pin.hole.row);
     for (const HolePart& part : parts.all) {
@@ -84,7 +84,8 @@ HoleLayout moved(HoleLayout l, int columns, int rows, Substrate board) {
 }
 
 void crop(HoleLayout& l, const HoleParts& parts, bool columns, bool rows,
-          Substrate (*board)(int columns, int rows)) {
+          const std::function<Substrate(int columns, int rows)>& board) {
+    if (!columns && !rows) return;
     Box used{1e9, 1e9, -1e9, -1e9};
     const auto include = [&](double x0, double y0, double x1, double y1) {
         used = {std::min(used.x0, x0), std::min(used.y0, y0), std::max(used.x1, x1), std::max(used.y1, y1)};
@@ -138,7 +139,7 @@ void bend(BoardPart& part, const GridFootprint& shape) {
 Board board_of(const HoleLayout& l, const HoleParts& parts) {
     Board b;
     b.width = l.board.width(), b.height = l.board.height();
-    b.size = l.board.size;
+    b.size = l.board.shape.empty() ? l.board.size : fmt::format("{} × {} holes", l.columns(), l.rows());
     b.origin_x = hole_pitch * l.origin.column, b.origin_y = hole_pitch * l.origin.row;
     for (const PinHole& pin : l.pins)
         b.pins.push_back({pin.designator, pin.pin, pin.net, l.board.name(pin.hole)});

@@ -1,4 +1,5 @@
 #pragma once
+#include <functional>
 #include <map>
 #include <string>
 #include <string_view>
@@ -78,7 +79,7 @@ HoleLayout moved(HoleLayout layout, int columns, int rows, Substrate board);
 
 /// Breaks off the rows and columns that nothing uses. `board` makes the smaller one.
 void crop(HoleLayout& layout, const HoleParts& parts, bool columns, bool rows,
-          Substrate (*board)(int columns, int rows));
+          const std::function<Substrate(int columns, int rows)>& board);
 
 /// Turns it upside down if its lights, or else its parts, then count up as one reads.
 void turn_to_read(HoleLayout& layout, const Circuit& circuit);

@@ -9,6 +9,7 @@
 
 #include "board/board.hpp"
 #include "board/holes/face_lights.hpp"
+#include "board/holes/shape.hpp"
 
 namespace elkit {
 
@@ -134,7 +135,8 @@ Result<HoleParts> hole_parts(const Circuit& circuit, const BoardChoices& choices
             if (!choices.spots[k].of_face)
                 if (auto error = put(out, choices.spots[k], k)) return *error;
     put_face_lights(out, choices);
-    from_the_corner(out, choices);
+    const bool is_drawn = choices.shape == "outline" && keeps_its_size(choices, choices.method);
+    if (!is_drawn) from_the_corner(out, choices);
     return out;
 }
 

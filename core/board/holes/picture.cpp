@@ -65,8 +65,7 @@ class BoardPainter {
     }
 
     void board() {
-        d_.add(Rect{name_margin, name_margin, l_.board.width(), l_.board.height(), 0.8},
-               {Ink::ink, 0.3, Ink::card}, "board");
+        rim();
         for (std::size_t k = 0; k < l_.wishes.free.size(); ++k) {
             const Box& b = l_.wishes.free[k];
             const double left = std::min(x(b.x0), x(b.x1)), right = std::max(x(b.x0), x(b.x1));
@@ -75,7 +74,8 @@ class BoardPainter {
         }
         for (int r = 0; r < l_.rows(); ++r)
             for (int c = 0; c < l_.columns(); ++c)
-                d_.add(Circle{x(c), y(r), 0.42}, {Ink::faint, 0.18, Ink::none}, ref({c, r}));
+                if (l_.board.has({c, r}))
+                    d_.add(Circle{x(c), y(r), 0.42}, {Ink::faint, 0.18, Ink::none}, ref({c, r}));
         for (int c = 0; c < l_.columns(); ++c) {
             const std::string name = l_.board.column_name(c);
             if (name.size() > 1 && c % 2 == 1) continue;  // two letters take the room of two
@@ -84,6 +84,21 @@ class BoardPainter {
         for (int r = 0; r < l_.rows(); ++r)
             d_.text(name_margin - 1.2, y(r) + 0.65, l_.board.row_name(r), 1.9, Ink::muted, false,
                     Anchor::end);
+    }
+
+    void rim() {
+        if (l_.board.outline.empty()) {
+            d_.add(Rect{name_margin, name_margin, l_.board.width(), l_.board.height(), 0.8},
+                   {Ink::ink, 0.3, Ink::card}, "board");
+            return;
+        }
+        Polygon sawn;
+        for (const auto& [mm_x, mm_y] : l_.board.outline)
+            sawn.points.emplace_back(x(mm_x / hole_pitch - 0.5), y(mm_y / hole_pitch - 0.5));
+        d_.add(sawn, {Ink::ink, 0.3, Ink::card}, "board");
+        for (const Substrate::Screw& s : l_.board.screws)
+            d_.add(Circle{x(s.hole.column), y(s.hole.row), s.diameter / 2}, {Ink::ink, 0.3, Ink::paper},
+                   "hole");
     }
 
     /// Copper between the cuts.

@@ -25,6 +25,7 @@ Placer::Placer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate 
       count_(parts.all.size()),
       free_(parts.wishes.free),
       random_(seed) {
+    free_.insert(free_.end(), board_.off.begin(), board_.off.end());
     ground_.resize(static_cast<std::size_t>(board_.columns * board_.rows));
     members_.resize(nets_.size());
     for (Cluster& cluster : clusters) {

@@ -32,7 +32,9 @@ Error cannot_lie(const HoleParts& parts, const Substrate& board) {
     for (const HolePart& a : parts.all) {
         if (!a.stays) continue;
         const Box x = room_taken(a, *a.put);
-        if (x.x0 < -1 || x.y0 < -1 || x.x1 > board.columns || x.y1 > board.rows)
+        const bool off =
+            std::any_of(board.off.begin(), board.off.end(), [&](const Box& b) { return b.overlaps(x); });
+        if (off || x.x0 < -1 || x.y0 < -1 || x.x1 > board.columns || x.y1 > board.rows)
             return error(fmt::format("{} lies beside the board of {}", a.part->designator, board.size));
     }
     return error(fmt::format("there is no room on {} beside the parts that stay", board.size));
@@ -74,8 +76,7 @@ Result<HoleLayout> layout_as_put(const HoleParts& parts, const BoardChoices& cho
 }
 
 std::vector<BoardTry> round_what_stays(std::vector<BoardTry> tries, const HoleParts& parts,
-                                       const BoardChoices& choices,
-                                       Substrate (*board)(int columns, int rows)) {
+                                       const BoardChoices& choices, const BoardMaker& board) {
     const Hole last = extent(parts, true);
     for (BoardTry& t : tries)
         t.board = board(choices.columns > 0 ? t.board.columns : std::max(t.board.columns, last.column),

@@ -17,7 +17,6 @@ Result<HoleLayout> layout_as_put(const HoleParts& parts, const BoardChoices& cho
 
 /// The tries of a search, each as large as what stays needs.
 std::vector<BoardTry> round_what_stays(std::vector<BoardTry> tries, const HoleParts& parts,
-                                       const BoardChoices& choices,
-                                       Substrate (*board)(int columns, int rows));
+                                       const BoardChoices& choices, const BoardMaker& board);
 
 }  // namespace elkit

@@ -12,6 +12,9 @@
 
 namespace elkit {
 
+/// Makes a board of so many columns and rows.
+using BoardMaker = std::function<Substrate(int columns, int rows)>;
+
 /// A board to try: what it is, how close the parts lie on it, and how wide its strings of parts may be.
 struct BoardTry {
     Substrate board;
@@ -21,7 +24,7 @@ struct BoardTry {
 
 /// What kind of boards to try.
 struct BoardFamily {
-    Substrate (*board)(int columns, int rows);
+    BoardMaker board;
     double room = 1;     ///< how much more of it a circuit takes than of pads
     int least_rows = 5;  ///< where they are not chosen
     StringShape strings = StringShape::column;
@@ -41,11 +44,11 @@ struct HoleSearch {
         std::size_t wires = 1U << 20U;
     };
     std::function<HoleLayout(HoleLayout placed, const Care& care)> join;
-    std::function<double(const HoleLayout&)> score;       ///< the less, the better
-    Substrate (*board)(int columns, int rows) = nullptr;  ///< none: boards as they are sold
-    bool columns_free = true, rows_free = true;           ///< not chosen
-    double joining_takes = 1;                             ///< how much longer one joining takes than on pads
-    std::string choice = "/board";                        ///< that is too small where the parts fit on none
+    std::function<double(const HoleLayout&)> score;  ///< the less, the better
+    BoardMaker board{};                              ///< none: boards as they are sold
+    bool columns_free = true, rows_free = true;      ///< not chosen
+    double joining_takes = 1;                        ///< how much longer one joining takes than on pads
+    std::string choice = "/board";                   ///< that is too small where the parts fit on none
     std::string larger = "a larger board, or 0 for automatic";  ///< what helps then
 };
 

@@ -14,7 +14,7 @@ constexpr int rails_and_gap = 3, half = 5, channel = 2;
 constexpr int with_rails = 2 * rails_and_gap + 2 * half + channel, without_rails = 2 * half + channel;
 
 Substrate sized(Substrate::Kind kind, int columns, int rows) {
-    return {kind, columns, rows, fmt::format("{} × {} holes", columns, rows), {}, {}};
+    return {kind, columns, rows, fmt::format("{} × {} holes", columns, rows), {}, {}, {}, {}, {}, {}};
 }
 
 bool has_rails(const Substrate& s) { return !s.rails.empty(); }
@@ -32,6 +32,8 @@ std::string row_of_breadboard(const Substrate& s, int row) {
 
 bool Substrate::has(Hole h) const {
     if (!on_grid(h)) return false;
+    if (std::any_of(off.begin(), off.end(), [&](const Box& b) { return b.contains(h.column, h.row); }))
+        return false;
     return kind != Kind::sockets || !row_of_breadboard(*this, h.row).empty();
 }
 
@@ -78,7 +80,8 @@ const std::vector<BreadboardSize>& breadboard_sizes() {
 
 Substrate breadboard(const BreadboardSize& size) {
     const int each = size.with_rails ? with_rails : without_rails;
-    Substrate s{Substrate::Kind::sockets, size.columns, each * size.boards, size.name, {}, {}};
+    Substrate s{
+        Substrate::Kind::sockets, size.columns, each * size.boards, size.name, {}, {}, {}, {}, {}, {}};
     const int first = size.with_rails ? rails_and_gap : 0;
     for (int board = 0; board < size.boards; ++board)
         for (int column = 0; column < size.columns; ++column)

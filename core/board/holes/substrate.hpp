@@ -4,6 +4,8 @@
 #include <vector>
 
 #include "board/holes/hole.hpp"
+#include "drawing/drawing.hpp"
+#include "outline/outline.hpp"
 
 namespace elkit {
 
@@ -20,9 +22,18 @@ struct Substrate {
     std::string size;                       ///< "18 × 12 holes", "breadboard of 30 columns"
     std::vector<std::vector<Hole>> groups;  ///< joined from the start, each in the order of its holes
     std::vector<std::size_t> rails;         ///< those of the groups that run along the board, + − + −
+    std::string shape{};                    ///< "round", in words; empty: a rectangle
+    Outline outline{};                      ///< mm from its corner, where it is sawn to a shape; else empty
+    std::vector<Box> off{};  ///< where it has no holes to use: beyond its outline, under heads of screws
+    struct Screw {
+        Hole hole;
+        double diameter;  ///< mm that it is drilled to
+    };
+    std::vector<Screw> screws{};
 
     bool on_grid(Hole h) const { return h.column >= 0 && h.row >= 0 && h.column < columns && h.row < rows; }
-    bool has(Hole h) const;          ///< a breadboard has none in its channel and beside its rails
+    bool has(Hole h)
+        const;  ///< a breadboard has none in its channel and beside its rails, others none that is off
     std::string name(Hole h) const;  ///< "C4": column letter, row number; on a breadboard "12c", "+7"
     std::string column_name(int column) const;
     std::string row_name(int row) const;                   ///< empty where there are no holes

@@ -36,6 +36,24 @@ int beyond_sheet(const HoleLayout& l) {
            std::max(0, std::min(l.columns(), l.rows()) - down);
 }
 
+void add_shape_works(Board& board, const HoleLayout& l) {
+    const Substrate& s = l.board;
+    if (s.outline.size() > 4)
+        board.works.push_back({BoardWork::When::first, "prepare.shape", "Saw the board to its shape",
+                               "Lay the print of the component side at true size on it, mark the outline, "
+                               "saw beside it and file "
+                               "to the line.",
+                               "Wear eye protection; clamp the board, and saw away from your hands.", ""});
+    if (s.screws.empty()) return;
+    std::vector<std::string> places;
+    for (const Substrate::Screw& screw : s.screws) places.push_back(s.name(screw.hole));
+    board.works.push_back({BoardWork::When::first, "prepare.screws", "Drill the holes for screws",
+                           fmt::format("To {:g} mm, at {}. No part and no joint comes under their heads.",
+                                       s.screws.front().diameter, fmt::join(places, ", ")),
+                           "Wear eye protection; clamp the board, never hold it by hand under the drill.",
+                           ""});
+}
+
 BoardWork cut_out(const HoleLayout& l, const std::string& what, const std::string& how) {
     return {BoardWork::When::first,
             "prepare.board",

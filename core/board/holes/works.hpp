@@ -10,6 +10,8 @@ namespace elkit {
 int beyond_sheet(const HoleLayout& layout);
 /// Sawing or breaking the board out of a sheet.
 BoardWork cut_out(const HoleLayout& layout, const std::string& what, const std::string& how);
+/// What of it is sawn to a shape, and drilled for screws.
+void add_shape_works(Board& board, const HoleLayout& layout);
 /// One for each wire, numbered.
 void add_wire_works(Board& board, const HoleLayout& layout);
 /// Lights that stand where the face has them are leaned into its holes; nothing if there are none.

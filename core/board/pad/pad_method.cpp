@@ -72,6 +72,7 @@ std::vector<std::vector<Bridge>> bridge_groups(const std::vector<Bridge>& bridge
 void add_pad_works(Board& board, const HoleLayout& l) {
     board.works.push_back(
         cut_out(l, "pad board", "Score along a row of holes, break over an edge, smooth with a file."));
+    add_shape_works(board, l);
     const auto nets = hole_nets(l);
     for (const auto& group : bridge_groups(l.bridges)) {
         std::set<Hole> holes;
@@ -107,6 +108,7 @@ Result<Board> make_pad_board(const Keyed<Circuit>& circuit, const BoardChoices& 
         fmt::format("{}, {}, {}, {} to keep clear", counted(l.bridges.size(), "joint"),
                     counted(l.count(Wire::Kind::link), "link"),
                     counted(l.count(Wire::Kind::jumper), "jumper"), counted(isolation_gaps(l).size(), "gap"));
+    if (!l.board.shape.empty()) b.summary = l.board.shape + ", " + b.summary;
     return b;
 }
 
@@ -116,10 +118,12 @@ BoardMethod pad_method() {
     return {"pad",
             "pad board",
             "2.54 mm grid, joined by solder and wire on the back",
-            {"columns", "rows"},
+            {"columns", "rows", "corner_holes"},
             make_pad_board,
             "iron, side cutter",
             "a joint too much or too few: each is made by hand",
+            true,
+            false,
             true};
 }
 

@@ -19,14 +19,15 @@ PadNets::PadNets(const HoleLayout& layout) : grid(layout.columns(), layout.rows(
         grid.at(pin.hole) = static_cast<int>(at->second);
     }
     for (const auto& of_net : pads) legs.push_back(of_net.size());
-    keep_free(layout.wishes);
+    keep_free(layout);
     pass_pulls(layout.wishes.pulls);
 }
 
-void PadNets::keep_free(const HoleWishes& wishes) {
-    if (wishes.free.empty()) return;
+void PadNets::keep_free(const HoleLayout& layout) {
+    if (layout.wishes.free.empty() && layout.board.off.empty()) return;
     for (std::size_t i = 0; i < grid.size(); ++i)
-        if (const Hole h = grid.hole(i); grid.at(h) == PadGrid::free_pad && wishes.keeps_free(h))
+        if (const Hole h = grid.hole(i);
+            grid.at(h) == PadGrid::free_pad && (layout.wishes.keeps_free(h) || !layout.board.has(h)))
             grid.at(h) = PadGrid::nobody;
 }
 

@@ -24,7 +24,7 @@ struct PadNets {
     }
 
   private:
-    void keep_free(const HoleWishes& wishes);
+    void keep_free(const HoleLayout& layout);
     void pass_pulls(const std::vector<HolePull>& pulls);
 };
 

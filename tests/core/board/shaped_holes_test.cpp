@@ -1,0 +1,157 @@
+// Pad boards that are sawn to a shape and drilled for screws, and lights that stand to a drawn outline.
+#include <gtest/gtest.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "board/by_hand.hpp"
+#include "board/copper/layout.hpp"
+#include "board/holes/shape.hpp"
+#include "board/pad/pad_board.hpp"
+#include "outline/shapes.hpp"
+#include "support/board_circuits.hpp"
+#include "support/designs.hpp"
+#include "support/studies.hpp"
+
+namespace elkit::test {
+namespace {
+
+const char* const house = "M10 4 L60 4 L60 40 L35 62 L10 40 Z";
+
+Result<HoleLayout> laid(const Circuit& circuit, const BoardChoices& choices) {
+    const auto parts = hole_parts(circuit, choices);
+    if (!parts) return parts.error();
+    return lay_out_pads(parts.value(), choices);
+}
+
+double mm(int hole) { return (hole + 0.5) * hole_pitch; }
+
+/// Every hole that carries something lies on the board that is left, clear of its rim and of heads of screws.
+void expect_on_board(const HoleLayout& l, const std::string& what) {
+    std::vector<Hole> used;
+    for (const PinHole& p : l.pins) used.push_back(p.hole);
+    for (const Bridge& b : l.bridges) used.push_back(b.a), used.push_back(b.b);
+    for (const Wire& w : l.wires) used.push_back(w.a), used.push_back(w.b);
+    for (const Hole h : used) {
+        EXPECT_TRUE(is_inside(l.board.outline, mm(h.column), mm(h.row))) << what << " " << l.board.name(h);
+        EXPECT_GE(to_rim(l.board.outline, mm(h.column), mm(h.row)), 1.1) << what << " " << l.board.name(h);
+        for (const Substrate::Screw& s : l.board.screws)
+            EXPECT_GT(std::hypot(mm(h.column) - mm(s.hole.column), mm(h.row) - mm(s.hole.row)), s.diameter)
+                << what << " " << l.board.name(h) << " is under the head of a screw";
+    }
+    for (const Substrate::Screw& s : l.board.screws)
+        EXPECT_GE(to_rim(l.board.outline, mm(s.hole.column), mm(s.hole.row)), s.diameter - 0.1) << what;
+}
+
+TEST(ShapedHoles, AllThatIsUsedLiesOnWhatIsLeftAndTheBoardIsTheCircuit) {
+    for (const char* id : {"pier-lantern", "letterbox-flag", "twin-blinker"})
+        for (const char* shape : {"", "rounded", "round", "outline"}) {
+            Design d = demo(id);
+            d.board.shape = shape, d.board.outline = house;
+            d.board.corner_holes = std::string(shape) == "outline" ? 0 : 3.2;
+            const auto l = laid(d.circuit, d.board);
+            const std::string what = std::string(id) + " " + shape;
+            ASSERT_TRUE(l) << what << ": " << l.error().text();
+            EXPECT_EQ(layout_differences(l.value(), d.circuit), std::vector<std::string>{}) << what;
+            EXPECT_EQ(l.value().board.screws.size(), d.board.corner_holes > 0 ? 4u : 0u) << what;
+            expect_on_board(l.value(), what);
+        }
+}
+
+TEST(ShapedHoles, SoItIsOfRandomCircuits) {
+    for (unsigned seed = 1; seed <= 4; ++seed) {
+        const Circuit circuit = board_circuit(6 + static_cast<int>(seed) * 2, seed);
+        BoardChoices choices;
+        choices.shape = seed % 2 ? "round" : "rounded", choices.corner_holes = seed % 3 ? 0 : 3;
+        const auto l = laid(circuit, choices);
+        ASSERT_TRUE(l) << seed << ": " << l.error().text();
+        EXPECT_EQ(layout_differences(l.value(), circuit), std::vector<std::string>{}) << seed;
+        expect_on_board(l.value(), std::to_string(seed));
+    }
+}
+
+TEST(ShapedHoles, AreSawnAndDrilledWithCare) {
+    Design d = demo("pier-lantern");
+    d.board.method = "pad", d.board.shape = "round", d.board.corner_holes = 3.2;
+    const Board board = ask(BoardQuery{d.circuit, board_choices(d)}).value();
+    for (const char* id : {"prepare.shape", "prepare.screws"}) {
+        const auto work = std::find_if(board.works.begin(), board.works.end(),
+                                       [&](const BoardWork& w) { return w.id == id; });
+        ASSERT_NE(work, board.works.end()) << id;
+        EXPECT_NE(work->caution.find("eye protection"), std::string::npos) << id;
+    }
+    EXPECT_EQ(board.summary.find("round, "), 0u) << board.summary;
+    const Box rim = board.sides[0].picture.bounds("board");
+    EXPECT_NEAR(rim.x1 - rim.x0, board.width, 0.5);
+    EXPECT_LT(board.sides[0].picture.bounds("hole:A1").x1, 0) << "there is no hole in its corner";
+}
+
+/// Lights stand to a drawn outline as the face has them: exactly on copper, in the nearest holes among holes.
+TEST(ShapedHoles, LightsKeepTheirPlacesToADrawnOutline) {
+    Design d = demo("pier-lantern");
+    d.board.shape = "outline", d.board.outline = house, d.board.lights = "face";
+    d.face.places.clear();
+    double x = 16;
+    for (const Part& part : d.circuit.parts)
+        if (part.kind == "led") {
+            FacePlace place;
+            place.light = part.designator, place.x = x, place.y = 14;
+            d.face.places.push_back(place);
+            x += 10;
+        }
+    ASSERT_GE(d.face.places.size(), 3u);
+    for (const char* method : {"pad", "milled"}) {
+        d.board.method = method;
+        const Board board = ask(BoardQuery{d.circuit, board_choices(d)}).value();
+        EXPECT_EQ(board.differences, std::vector<std::string>{}) << method;
+        const Box rim = board.sides[0].picture.bounds("board");
+        for (const FacePlace& place : d.face.places) {
+            const Box light = board.sides[0].picture.bounds("part:" + place.light);
+            const double slack = std::string(method) == "pad" ? 2 : 0.6;
+            EXPECT_NEAR((light.x0 + light.x1) / 2 - rim.x0, place.x - 10, slack) << method << place.light;
+        }
+    }
+}
+
+TEST(ShapedHoles, KeepTheirSizeWhilePartsAreMovedByHand) {
+    Design d = demo("pier-lantern");
+    d.board.method = "pad", d.board.shape = "round";
+    const Board before = ask(BoardQuery{d.circuit, board_choices(d)}).value();
+    const Design next = moved_by_hand(d, before, "R1", 2.54, 0).value();
+    const Board after = ask(BoardQuery{next.circuit, board_choices(next)}).value();
+    EXPECT_EQ(after.size, before.size);
+    EXPECT_NEAR(after.part("R1")->x, before.part("R1")->x + 2.54, 1e-6);
+    EXPECT_EQ(after.differences, std::vector<std::string>{});
+    const Design off = moved_by_hand(d, before, "R1", -before.part("R1")->x, -before.part("R1")->y).value();
+    const auto beside = ask(BoardQuery{off.circuit, board_choices(off)});
+    ASSERT_FALSE(beside);
+    EXPECT_NE(beside.error().text().find("R1 lies beside the board"), std::string::npos)
+        << beside.error().text();
+}
+
+TEST(ShapedHoles, ThatAreTooSmallOrNotDrawnAreRefused) {
+    Design d = demo("harbour-beacon");
+    d.board.shape = "outline";
+    EXPECT_FALSE(laid(d.circuit, d.board)) << "nothing is drawn";
+    d.board.outline = "M0 0 L12 0 L6 12 Z";
+    const auto small = laid(d.circuit, d.board);
+    ASSERT_FALSE(small);
+    EXPECT_NE(small.error().text(), "");
+    d.board.outline = "M0 0 L1 0 L1 1 Z";
+    EXPECT_FALSE(laid(d.circuit, d.board)) << "no hole is left";
+}
+
+TEST(CornerPlaces, LieSoFarWithinTheirOutline) {
+    for (const Outline& outline :
+         {rectangle_shape(40, 30), rounded_shape(40, 30), round_shape(50), read_outline(house).value()}) {
+        const Outline places = corner_places(outline, 4);
+        ASSERT_EQ(places.size(), 4u);
+        for (const auto& [x, y] : places) {
+            EXPECT_TRUE(is_inside(outline, x, y));
+            EXPECT_GE(to_rim(outline, x, y), 4 - 1e-6);
+        }
+    }
+}
+
+}  // namespace
+}  // namespace elkit::test
