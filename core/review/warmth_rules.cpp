@@ -88,18 +88,19 @@ void warm_sensor(const Evidence& e, std::vector<Finding>& out) {
         const double watts = run->mean().part(part.designator).power(),
                      own = watts / part.number("dissipation");
         if (!(own > sensor_minds)) continue;
+        const double factor = std::pow(10, std::ceil(std::log10(own / sensor_minds)));
         auto& f = add_finding(
             out, own > 10 ? Severity::warning : Severity::note, "circuit", "part:" + part.designator,
             fmt::format("{} warms itself by {:.1f} °C", part.designator, own),
             fmt::format(
                 "{} in it, {} for each degree: it shows that much more than what it is to feel, less in "
-                "water or wind. Ten times the ohms in it and its divider make a tenth of it.",
-                format_quantity(watts, Unit::watt), format_quantity(part.number("dissipation"), Unit::watt)));
+                "water or wind. {:.0f} times the ohms in it and its divider leave {:.2g} °C of it.",
+                format_quantity(watts, Unit::watt), format_quantity(part.number("dissipation"), Unit::watt),
+                factor, own / factor));
         const PointList* points = part.points("points");
         if (points && !points->empty()) continue;  // a sensor that was measured is that one
         auto names = dividers_of(*e.circuit, part);
         names.push_back(part.designator);
-        const double factor = std::pow(10, std::ceil(std::log10(own / sensor_minds)));
         f.remedies.push_back(circuit_remedy(
             fmt::format("{:.0f} times the ohms in {}", factor, fmt::join(names, ", ")),
             [names, factor](Circuit& circuit) -> std::optional<Error> {

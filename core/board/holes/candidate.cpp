@@ -44,21 +44,27 @@ bool Candidate::vary(int moves) {
     return true;
 }
 
-std::unique_ptr<Candidate> Candidate::reshaped(const Reshaping& how, int moves) {
-    if (spots_.empty()) return nullptr;
+/// Where its parts lie, counted from the corner of what was broken off.
+std::vector<Placer::Spot> Candidate::spots_on_layout() {
     placer_->put(spots_);
     const Placement& there = layout.placements.front();
-    Hole cropped{};  // how far breaking off what is not used moved all
+    auto spots = spots_;
     for (const Placement& p : placer_->placements())
         if (p.designator == there.designator)
-            cropped = {there.at.column - p.at.column, there.at.row - p.at.row};
-    auto spots = spots_;
+            for (Placer::Spot& spot : spots)
+                spot.at = {spot.at.column + there.at.column - p.at.column,
+                           spot.at.row + there.at.row - p.at.row};
+    return spots;
+}
+
+std::unique_ptr<Candidate> Candidate::reshaped(const Reshaping& how, int moves) {
+    if (spots_.empty()) return nullptr;
+    auto spots = spots_on_layout();
     for (std::size_t k = 0; k < spots.size(); ++k) {
         const Box b = placer_->outline(k);
         Hole& at = spots[k].at;
-        at = {at.column + cropped.column, at.row + cropped.row};
-        const double middle =
-            how.column ? (b.x0 + b.x1) / 2 + cropped.column : (b.y0 + b.y1) / 2 + cropped.row;
+        const double middle = how.column ? (b.x0 + b.x1) / 2 + at.column - spots_[k].at.column
+                                         : (b.y0 + b.y1) / 2 + at.row - spots_[k].at.row;
         if (middle > how.line + 0.5) (how.column ? at.column : at.row) += how.by;
     }
     BoardTry other = attempt_;
@@ -69,6 +75,19 @@ std::unique_ptr<Candidate> Candidate::reshaped(const Reshaping& how, int moves) 
     if (!candidate->placer_->vary(spots, moves)) return nullptr;
     candidate->spots_ = candidate->placer_->spots();
     candidate->layout = candidate->finished({false, wires() + worth_a_look});
+    return candidate;
+}
+
+std::unique_ptr<Candidate> Candidate::stretched() {
+    if (spots_.empty()) return nullptr;
+    auto spots = spots_on_layout();
+    for (Placer::Spot& spot : spots) spot.at = {2 * spot.at.column, 2 * spot.at.row};
+    BoardTry other = attempt_;
+    other.board = search_.board(2 * layout.columns(), 2 * layout.rows());
+    auto candidate = std::make_unique<Candidate>(parts_, search_, std::move(other));
+    if (!candidate->placer_->vary(spots, 0)) return nullptr;
+    candidate->spots_ = candidate->placer_->spots();
+    candidate->layout = candidate->finished({true});
     return candidate;
 }
 

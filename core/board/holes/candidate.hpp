@@ -31,6 +31,9 @@ class Candidate {
     /// The board with a line more or less, its parts moved a little then; nullptr if they do not fit.
     std::unique_ptr<Candidate> reshaped(const Reshaping& how, int moves);
 
+    /// The board twice as long and as wide, its parts as much further apart; nullptr if they do not fit.
+    std::unique_ptr<Candidate> stretched();
+
     /// Wires that another layout might do without: on strips links are usual.
     std::size_t wires() const {
         return layout.board.kind == Substrate::Kind::pads ? layout.wires.size()
@@ -41,6 +44,7 @@ class Candidate {
     HoleLayout layout;
 
   private:
+    std::vector<Placer::Spot> spots_on_layout();
     HoleLayout finished(const HoleSearch::Care& care = {});
     const HoleParts& parts_;
     const HoleSearch& search_;

@@ -27,7 +27,8 @@ bool reshape(std::unique_ptr<Candidate>& best, const HoleSearch& search, int boa
     for (; tried < boards; ++tried) {
         if (!told(static_cast<double>(tried) / boards)) return false;
         auto other = best->reshaped(how, how.by > 0 && idle < lines() ? 0 : moves);
-        if (other && other->score() < best->score()) {
+        const bool spared = how.by > 0 || (other && other->wires() <= best->wires());
+        if (other && spared && other->score() < best->score()) {
             best = std::move(other), idle = 0;
             if (how.by > 0 && best->wires() == 0) how.by = -1;
             continue;
@@ -40,6 +41,16 @@ bool reshape(std::unique_ptr<Candidate>& best, const HoleSearch& search, int boa
             return true;
     }
     return true;
+}
+
+void spare_wires(std::unique_ptr<Candidate>& best, const HoleSearch& search, double larger, int boards,
+                 int moves, const std::function<bool(double done)>& told) {
+    if (!search.board || !search.columns_free || !search.rows_free || best->wires() == 0) return;
+    auto wide = best->stretched();
+    if (!wide || wide->wires() >= best->wires()) return;
+    if (!reshape(wide, search, boards, moves, told)) return;
+    const auto holes = [](const Candidate& c) { return c.layout.columns() * c.layout.rows(); };
+    if (wide->wires() < best->wires() && holes(*wide) <= larger * holes(*best)) best = std::move(wide);
 }
 
 }  // namespace elkit

@@ -239,7 +239,10 @@ Result<HoleLayout> best_layout(const HoleParts& parts, const HoleSearch& search,
         }
         if (found.empty()) break;
         if (!improve(found, search, effort, nets, told("joining its holes", 0.5, 0.5))) return stopped;
-        if (!best || better(found.front(), best)) best = std::move(found.front());
+        if (circuit.parts.size() <= few_parts)
+            spare_wires(found.front(), search, 1.6, 300, effort.few_moves, told("sparing wires", 1, 0));
+        const bool spared = best && found.front()->wires() < best->wires();
+        if (!best || spared || better(found.front(), best)) best = std::move(found.front());
         std::reverse(tries.begin(), tries.end());  // then there is room for what was in the way
     }
     if (!best)

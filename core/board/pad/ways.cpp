@@ -69,7 +69,7 @@ std::vector<Hole> find_way(const PadGrid& grid, int net, const std::vector<Mark>
         for (const std::ptrdiff_t step : steps)
             if (const std::size_t side = beside(i, step); !passes(side) && grid.owner(side) != PadGrid::rim)
                 cost += creeps;
-        return std::min(dearest, static_cast<int>(cost * fine));
+        return static_cast<int>(std::min<double>(dearest, cost * fine));
     };
     if (scratch.pads.size() != grid.size()) scratch = {std::vector<WayScratch::Pad>(grid.size()), {}, 0};
     scratch.waiting.resize(dearest + 1);
@@ -123,7 +123,7 @@ std::vector<Hole> find_way(const PadGrid& grid, int net, const std::vector<Mark>
 
 Negotiated negotiate(const PadGrid& grid, const std::vector<std::vector<Hole>>& pads, int most_rounds,
                      WayScratch& scratch) {
-    constexpr double at_first = 0.5, sharper = 1.4, remembered = 0.6;
+    constexpr double at_first = 0.5, sharper = 1.4, remembered = 0.6, sharpest = 1000;
     Negotiated n{std::vector<std::vector<std::vector<Hole>>>(pads.size()), std::vector<int>(pads.size()),
                  std::vector<double>(grid.size())};
     std::vector<int> users(grid.size());
@@ -136,7 +136,7 @@ Negotiated negotiate(const PadGrid& grid, const std::vector<std::vector<Hole>>& 
         for (const std::size_t i : pads_of) visit(i);
     };
     double present = at_first;
-    for (int round = 0; round < most_rounds; ++round, present *= sharper) {
+    for (int round = 0; round < most_rounds; ++round, present = std::min(present * sharper, sharpest)) {
         for (std::size_t net = 0; net < pads.size(); ++net) {
             stop_point();
             each_pad(net, [&](std::size_t i) { --users[i]; });

@@ -56,7 +56,8 @@ TEST_P(LeastWires, PartsInSeriesAndSideBySideNeedNoJumper) {
 }
 INSTANTIATE_TEST_SUITE_P(UpToTwelve, LeastWires, testing::Range(2, 13));
 
-/// Circuits of any kind of part: where a board has no jumper, that is the least.
+/// Circuits of any kind of part. None is the least, and given room there always is such a board: joints of a
+/// net are a tree, and trees do not part the plane.
 class FewParts : public testing::TestWithParam<int> {};
 TEST_P(FewParts, NeedNoJumperOnPadsAndNoLinkWhereTheyAreMilled) {
     const int parts = GetParam();
@@ -76,6 +77,20 @@ TEST_P(FewParts, NeedNoJumperOnPadsAndNoLinkWhereTheyAreMilled) {
     }
 }
 INSTANTIATE_TEST_SUITE_P(UpToEight, FewParts, testing::Range(4, 9));
+
+class MoreParts : public testing::TestWithParam<int> {};
+TEST_P(MoreParts, NeedNoWireOnPadsButForOneThatIsNotFound) {
+    const int parts = GetParam();
+    int wired = 0;
+    for (unsigned seed = 1; seed <= 3; ++seed) {
+        const Circuit c = board_circuit(parts, 1000U * static_cast<unsigned>(parts) + seed);
+        const Board board = ask(BoardQuery{c, BoardChoices{}}).value();
+        EXPECT_EQ(board.differences, std::vector<std::string>{});
+        wired += !board.wires.empty();
+    }
+    EXPECT_LE(wired, parts == 9 ? 1 : 0);
+}
+INSTANTIATE_TEST_SUITE_P(UpToTwelve, MoreParts, testing::Range(9, 13));
 
 }  // namespace
 }  // namespace elkit::test
