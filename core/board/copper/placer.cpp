@@ -13,7 +13,8 @@
 namespace elkit {
 namespace {
 
-constexpr double place_grid = 1.27;  // mm
+constexpr double place_grid = 1.27;    // mm
+constexpr double room_for_iron = 0.8;  // mm beside a land on the surface, on the side where bodies stand
 
 double on_place_grid(double mm) { return place_grid * std::round(mm / place_grid); }
 
@@ -230,7 +231,8 @@ CopperPlacer::Shape CopperPlacer::shape_of(const Piece& p, double turn) const {
                                    Point{f.body.x0, f.body.y1}, Point{f.body.x1, f.body.y1}})
             widen(shape.outline, at + turned(corner, both), set_.room / 2);
         for (const Pad& pad : f.pads)
-            widen_by_pad(shape.outline, pad, at, both, set_.land / 2, set_.gap / 2 + set_.room / 2);
+            widen_by_pad(shape.outline, pad, at, both, set_.land / 2,
+                         set_.gap / 2 + set_.room / 2 + (pad.width > 0 ? room_for_iron : 0));
     }
     shape.known = true;
     return shape;

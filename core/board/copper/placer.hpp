@@ -31,7 +31,8 @@ double behind_edge(const CopperPart& part, const Box& board);
 /// grid of 1.27 mm; the same seed gives the same board. Its cost, in mm: the shortest trees that join the
 /// nets, their crossings, the outline of all, parts over each other, what belongs at the edge and is not
 /// there, lights that stand in many lines or look different ways, supply capacitors away from their chips,
-/// light sensors beside lights, what gets warm beside cells, sensors and electrolytic capacitors.
+/// light sensors beside lights, what gets warm beside cells, sensors and electrolytic capacitors. An iron
+/// comes to every land on the surface.
 class CopperPlacer {
   public:
     struct Setting {

@@ -110,7 +110,8 @@ struct Effort {
         const bool few = clusters <= few_clusters, many = clusters > many_clusters || long_to_join;
         const auto all = static_cast<int>(clusters);
         moves = std::clamp(2000 * all, 8000, 90000), few_moves = 60 * all;
-        lucks = few ? 2 : 1, enough = few ? 9 : many ? 4 : 8;
+        const bool joined_at_once = parts <= few_clusters && joining_takes < 0.4;
+        lucks = !few ? 1 : joined_at_once ? 6 : 2, enough = few ? 9 : many ? 4 : 8;
         varied = few ? 4 : many ? 2 : 3, share = 2;
     }
 };

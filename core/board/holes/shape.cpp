@@ -12,6 +12,7 @@
 namespace elkit {
 namespace {
 
+constexpr int most_holes = 200;      // along a side, as may be chosen
 constexpr double hole_to_rim = 1.2;  // mm from the middle of a hole: as much as along a line of holes
 
 Box box_around(const Outline& outline) {
@@ -99,16 +100,21 @@ Result<BoardShape> BoardShape::chosen(const BoardChoices& choices) {
         return Error{Fault::design, "/board/outline", "no outline is drawn, neither here nor for the face",
                      "a face with a drawn outline, or SVG path data in mm, as M0 0 L40 0 L20 30 Z"};
     shape.drawn_ = std::move(outline).value();
+    const Hole sides = shape.rectangle_for(0, 0);
+    if (std::max(sides.column, sides.row) > most_holes)
+        return Error{Fault::design, "/board/outline",
+                     fmt::format("the outline takes {} × {} holes", sides.column, sides.row),
+                     fmt::format("at most {} either way", most_holes)};
     return shape;
 }
 
 Hole BoardShape::rectangle_for(int columns, int rows) const {
-    constexpr int round_screw = 9;  // holes that one takes with its head
     if (drawn()) {
         const Box box = box_around(drawn_);
         return {holes_along(box.x1 - box.x0), holes_along(box.y1 - box.y0)};
     }
-    const int holes = columns * rows + (screw_ > 0 ? 4 * round_screw : 0);
+    const int under_head = screw_ > 0 ? static_cast<int>(std::ceil(2 * screw_ / hole_pitch)) : 0;
+    const int holes = columns * rows + 4 * under_head * under_head;
     if (round()) {
         const int across = static_cast<int>(std::ceil(std::sqrt(holes * 4 / std::numbers::pi))) + 1;
         return {across, across};

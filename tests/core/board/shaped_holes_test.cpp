@@ -48,7 +48,9 @@ TEST(ShapedHoles, AllThatIsUsedLiesOnWhatIsLeftAndTheBoardIsTheCircuit) {
         for (const char* shape : {"", "rounded", "round", "outline"}) {
             Design d = demo(id);
             d.board.shape = shape, d.board.outline = house;
-            d.board.corner_holes = std::string(shape) == "outline" ? 0 : 3.2;
+            d.board.corner_holes = std::string(shape) == "outline"     ? 0
+                                   : std::string(id) == "pier-lantern" ? 6
+                                                                       : 3.2;
             const auto l = laid(d.circuit, d.board);
             const std::string what = std::string(id) + " " + shape;
             ASSERT_TRUE(l) << what << ": " << l.error().text();
@@ -139,6 +141,10 @@ TEST(ShapedHoles, ThatAreTooSmallOrNotDrawnAreRefused) {
     EXPECT_NE(small.error().text(), "");
     d.board.outline = "M0 0 L1 0 L1 1 Z";
     EXPECT_FALSE(laid(d.circuit, d.board)) << "no hole is left";
+    d.board.outline = "M0 0 L900 0 L900 900 Z";
+    const auto vast = laid(d.circuit, d.board);
+    ASSERT_FALSE(vast);
+    EXPECT_EQ(vast.error().place, "/board/outline") << vast.error().text();
 }
 
 TEST(CornerPlaces, LieSoFarWithinTheirOutline) {

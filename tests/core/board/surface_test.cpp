@@ -78,6 +78,13 @@ TEST_P(OnTheSurface, EveryPartThatCanIsTheCircuitAndSoAreItsFiles) {
         for (const CopperPad& p : l.pads)
             EXPECT_TRUE(!p.surface() || p.from(v.at, v.at) > v.hole / 2)
                 << "solder runs into the hole at " << p.designator;
+    constexpr double iron = 0.7;  // mm
+    for (const CopperPad& pad : l.pads)
+        for (const CopperPart& other : l.parts)
+            if (pad.surface() && other.part->designator != pad.designator) {
+                EXPECT_FALSE(Region::polygon(other.body()).touches(pad.copper(iron)))
+                    << "no iron comes to " << pad.designator << " beside " << other.part->designator;
+            }
     EXPECT_EQ(verified(files_of(l, d.circuit), d.circuit), std::vector<std::string>{});
     EXPECT_EQ(verified(files_of(l, d.circuit, {2, 2, "score"}), d.circuit), std::vector<std::string>{});
 }

@@ -231,7 +231,7 @@ TEST(Wishes, ALinkOfAStripBoardGoesWhereItIsPulledTo) {
     int moved = 0, asked = 0;
     for (const char* id : {"twin-blinker", "firefly-jar", "frost-guard"}) {
         Design design = demo(id);
-        design.board.method = "strip";
+        design.board.method = "strip", design.board.columns = 22, design.board.rows = 13;  // with room
         const Board board = made(design).value();
         const OnHolesLaid before = on_holes(design);
         const auto nets = hole_nets(before.layout);
