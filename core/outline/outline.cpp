@@ -202,9 +202,7 @@ class SvgReader {
     Result<FaceDrawing> finish() {
         if (found_.outline.empty())
             return Error{Fault::usage, "SVG", "has no closed shape", "the outline of a face"};
-        double x0 = largest * 1e3, y0 = x0, x1 = -x0, y1 = -x0;
-        for (const auto& [x, y] : found_.outline)
-            x0 = std::min(x0, x), y0 = std::min(y0, y), x1 = std::max(x1, x), y1 = std::max(y1, y);
+        const auto [x0, y0, x1, y1] = box_around(found_.outline);
         if (!(x1 - x0 <= largest && y1 - y0 <= largest) || !(x1 - x0 >= 1 && y1 - y0 >= 1))
             return Error{Fault::usage, "SVG", fmt::format("is {:.4g} × {:.4g} mm", x1 - x0, y1 - y0),
                          "1 mm to 2 m; its width and height say how large a unit is"};
@@ -266,6 +264,13 @@ double area_of(const Outline& outline) {  // shoelace formula
         twice += x0 * y1 - x1 * y0;
     }
     return std::abs(twice) / 2;
+}
+
+OutlineBox box_around(const Outline& outline) {
+    OutlineBox box;
+    for (const auto& [x, y] : outline)
+        box = {std::min(box.x0, x), std::min(box.y0, y), std::max(box.x1, x), std::max(box.y1, y)};
+    return box;
 }
 
 bool is_inside(const Outline& outline, double x, double y) {  // crossings of a ray to the right

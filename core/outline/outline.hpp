@@ -31,6 +31,10 @@ std::string outline_text(const Outline& outline);
 Result<Outline> read_outline(std::string_view text);
 
 double area_of(const Outline& outline);  ///< mm²
+struct OutlineBox {
+    double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;  ///< mm
+};
+OutlineBox box_around(const Outline& outline);  ///< turned inside out if it is empty
 bool is_inside(const Outline& outline, double x, double y);
 
 }  // namespace elkit

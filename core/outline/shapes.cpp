@@ -44,9 +44,7 @@ Outline round_shape(double diameter) {
 }
 
 Outline corner_places(const Outline& outline, double within) {
-    double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;
-    for (const auto& [x, y] : outline)
-        x0 = std::min(x0, x), y0 = std::min(y0, y), x1 = std::max(x1, x), y1 = std::max(y1, y);
+    const auto [x0, y0, x1, y1] = box_around(outline);
     constexpr int steps = 200;
     Outline places;
     for (const double cx : {x0 + within, x1 - within})

@@ -2,6 +2,8 @@
 
 #include <gtest/gtest.h>
 
+#include <algorithm>
+
 #include "command/suggestions.hpp"
 #include "drawer/import.hpp"
 #include "drawing/layout_query.hpp"
@@ -88,6 +90,12 @@ const Finding* find(const std::vector<Finding>& all, const std::string& rule) {
     for (const auto& f : all)
         if (f.rule == rule) return &f;
     return nullptr;
+}
+
+std::string demo_and_method(const ::testing::TestParamInfo<std::pair<const char*, const char*>>& param) {
+    std::string name = std::string(param.param.first) + "_" + param.param.second;
+    std::replace(name.begin(), name.end(), '-', '_');
+    return name;
 }
 
 DemoBoard board_of_demo(const std::string& id, const std::string& method) {

@@ -1,6 +1,9 @@
 #pragma once
+#include <gtest/gtest.h>
+
 #include <map>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include "board/board.hpp"
@@ -54,5 +57,7 @@ struct DemoBoard {
     Board board;
 };
 DemoBoard board_of_demo(const std::string& id, const std::string& method);
+/// Names a test of a demo by a method.
+std::string demo_and_method(const ::testing::TestParamInfo<std::pair<const char*, const char*>>& param);
 
 }  // namespace elkit::test

@@ -261,6 +261,7 @@ void HandPanel::refresh() {
 
 /// The next change by hand begins where the one before has put things, though they are not laid out yet.
 void HandPanel::followHand(const BoardQuery& query) {
+    if (board_ && board_->method != session_.design().board.method) board_.reset();  // of another kind
     if (!board_) return;
     const auto glance = session_.ask(BoardGlanceQuery{query});
     if (glance && glance.current())

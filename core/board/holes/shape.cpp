@@ -7,6 +7,7 @@
 #include <numbers>
 #include <utility>
 
+#include "board/board.hpp"
 #include "outline/shapes.hpp"
 
 namespace elkit {
@@ -14,13 +15,6 @@ namespace {
 
 constexpr int most_holes = 200;      // along a side, as may be chosen
 constexpr double hole_to_rim = 1.2;  // mm from the middle of a hole: as much as along a line of holes
-
-Box box_around(const Outline& outline) {
-    Box box{1e9, 1e9, -1e9, -1e9};
-    for (const auto& [x, y] : outline)
-        box = {std::min(box.x0, x), std::min(box.y0, y), std::max(box.x1, x), std::max(box.y1, y)};
-    return box;
-}
 
 Outline moved(Outline outline, double dx, double dy) {
     for (auto& [x, y] : outline) x += dx, y += dy;
@@ -110,7 +104,7 @@ Result<BoardShape> BoardShape::chosen(const BoardChoices& choices) {
 
 Hole BoardShape::rectangle_for(int columns, int rows) const {
     if (drawn()) {
-        const Box box = box_around(drawn_);
+        const OutlineBox box = box_around(drawn_);
         return {holes_along(box.x1 - box.x0), holes_along(box.y1 - box.y0)};
     }
     const int under_head = screw_ > 0 ? static_cast<int>(std::ceil(2 * screw_ / hole_pitch)) : 0;
@@ -123,7 +117,7 @@ Hole BoardShape::rectangle_for(int columns, int rows) const {
 }
 
 std::pair<double, double> BoardShape::drawing_to_board() const {
-    const Box box = box_around(drawn_);
+    const OutlineBox box = box_around(drawn_);
     const Hole sides = rectangle_for(0, 0);
     return {(sides.column * hole_pitch - box.x1 - box.x0) / 2,
             (sides.row * hole_pitch - box.y1 - box.y0) / 2};
@@ -179,11 +173,19 @@ Substrate BoardShape::cut_from(Substrate s) const {
 }
 
 bool keeps_its_size(const BoardChoices& choices, std::string_view method) {
-    return method == "pad" && (choices.corner_holes > 0 || choices.shape == "rounded" ||
-                               choices.shape == "round" || choices.shape == "outline");
+    const BoardMethod* by = find_board_method(method);
+    return by && by->shaped && !by->drawn &&
+           (choices.corner_holes > 0 || choices.shape == "rounded" || choices.shape == "round" ||
+            choices.shape == "outline");
 }
 
 namespace {
+
+bool any_by_hand(const BoardChoices& choices) {
+    return spots_are_for(choices, choices.method) &&
+           std::any_of(choices.spots.begin(), choices.spots.end(),
+                       [](const PartSpot& s) { return !s.of_face; });
+}
 
 /// Rectangles to try, the smallest first.
 std::vector<Hole> rectangles(const HoleParts& parts, const BoardChoices& choices, const BoardShape& shape,
@@ -227,8 +229,9 @@ Result<HoleLayout> on_shaped_board(const HoleParts& parts, const BoardChoices& c
                                    const BoardShape& shape, const LayOutOn& lay_out,
                                    const Progress& progress) {
     constexpr int enough = 3;  // boards
-    const bool by_hand = parts.all_put();
-    const Put put = by_hand || shape.drawn() ? Put{} : what_was_put(parts);
+    // what was put by hand on a board of this size stays; all else that has its place comes into the middle
+    const bool of_this_size = (choices.columns > 0 || choices.rows > 0) && any_by_hand(choices);
+    const Put put = of_this_size || shape.drawn() ? Put{} : what_was_put(parts);
     const std::vector<Hole> sizes = rectangles(parts, choices, shape, put);
     std::optional<HoleLayout> best;
     std::optional<Error> error;

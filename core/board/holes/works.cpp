@@ -38,7 +38,7 @@ int beyond_sheet(const HoleLayout& l) {
 
 void add_shape_works(Board& board, const HoleLayout& l) {
     const Substrate& s = l.board;
-    if (s.outline.size() > 4)
+    if (!s.shape.empty())
         board.works.push_back({BoardWork::When::first, "prepare.shape", "Saw the board to its shape",
                                "Lay the print of the component side at true size on it, mark the outline, "
                                "saw beside it and file "

@@ -52,11 +52,7 @@ INSTANTIATE_TEST_SUITE_P(Demos, Glance,
                          testing::Values(std::pair{"harbour-beacon", "milled"},
                                          std::pair{"diorama-switcher", "milled"},
                                          std::pair{"twin-blinker", "ordered"}),
-                         [](const auto& i) {
-                             std::string name = std::string(i.param.first) + "_" + i.param.second;
-                             std::replace(name.begin(), name.end(), '-', '_');
-                             return name;
-                         });
+                         demo_and_method);
 
 TEST(Glance, IsOnlyOfBoardsWhosePartsWereAllPutByHandAndWhoseCopperIsDrawn) {
     const Design design = demo("pier-lantern");

@@ -60,11 +60,7 @@ INSTANTIATE_TEST_SUITE_P(Demos, KeptTracks,
                                          std::pair{"letterbox-flag", "milled"},
                                          std::pair{"twin-blinker", "ordered"},
                                          std::pair{"diorama-switcher", "ordered"}),
-                         [](const auto& i) {
-                             std::string name = std::string(i.param.first) + "_" + i.param.second;
-                             std::replace(name.begin(), name.end(), '-', '_');
-                             return name;
-                         });
+                         demo_and_method);
 
 TEST(KeptTracks, AreAllThereWhenNothingMoves) {
     for (const char* method : {"milled", "ordered"}) {

@@ -131,6 +131,43 @@ TEST(ShapedHoles, KeepTheirSizeWhilePartsAreMovedByHand) {
         << beside.error().text();
 }
 
+/// Parts were put by hand on a rectangle first: they come into the middle of the shape as they lie.
+TEST(ShapedHoles, TakeWhatWasPutByHandOnARectangle) {
+    Design d = demo("pier-lantern");
+    d.board.method = "pad";
+    const Board before = ask(BoardQuery{d.circuit, board_choices(d)}).value();
+    Design put = with_spots(d, before);
+    for (PartSpot& spot : put.board.spots) spot.locked = true;
+    for (const char* shape : {"round", "rounded"}) {
+        Design next = put;
+        next.board.shape = shape, next.board.corner_holes = 3.2;
+        const auto board = ask(BoardQuery{next.circuit, board_choices(next)});
+        ASSERT_TRUE(board) << shape << ": " << board.error().text();
+        EXPECT_EQ(board.value().differences, std::vector<std::string>{}) << shape;
+        EXPECT_NEAR(board.value().part("L1")->x - board.value().part("R1")->x,
+                    before.part("L1")->x - before.part("R1")->x, 1e-6)
+            << shape;
+        // and stay there when the board has been taken over, and all but them is arranged anew
+        const Design moved = moved_by_hand(next, board.value(), "R1", 0, 0).value();
+        const Board after = ask(BoardQuery{moved.circuit, board_choices(moved)}).value();
+        EXPECT_NEAR(after.part("L1")->x, board.value().part("L1")->x, 1e-6) << shape;
+        Design some = moved;
+        std::erase_if(some.board.spots, [](const PartSpot& s) { return s.part != "S1"; });
+        const Board anew = ask(BoardQuery{some.circuit, board_choices(some)}).value();
+        EXPECT_NEAR(anew.part("S1")->x, after.part("S1")->x, 1e-6) << shape << ": what is locked stays";
+        EXPECT_EQ(anew.size, after.size);
+    }
+}
+
+/// A trapezium has four corners too.
+TEST(ShapedHoles, AnyDrawnOutlineIsSawn) {
+    Design d = demo("pier-lantern");
+    d.board.method = "pad", d.board.shape = "outline", d.board.outline = "M0 0 L60 0 L50 40 L10 40 Z";
+    const Board board = ask(BoardQuery{d.circuit, board_choices(d)}).value();
+    EXPECT_TRUE(std::any_of(board.works.begin(), board.works.end(),
+                            [](const BoardWork& w) { return w.id == "prepare.shape"; }));
+}
+
 TEST(ShapedHoles, ThatAreTooSmallOrNotDrawnAreRefused) {
     Design d = demo("harbour-beacon");
     d.board.shape = "outline";
