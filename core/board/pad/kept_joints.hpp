@@ -32,8 +32,9 @@ std::vector<TrackWay> ways_of_pads(const HoleLayout& layout);
 KeptJoints read_pad_ways(const std::vector<TrackWay>& ways, Hole shift);
 
 /// Joins the pads of each net in place as route_board() does, but begins with what is kept: joints that still
-/// lie on free pads between pins of their net stay, and links that nothing lies over. Where that takes more
-/// wires than there were, or there are few nets, everything is laid anew if it takes fewer then.
+/// lie on free pads between pins of their net stay, and links that nothing lies over. Where more is to be
+/// joined, and that takes more wires than there were, or there are few nets, everything is laid anew if it
+/// takes fewer wires then.
 void mend_board(HoleLayout& layout, const KeptJoints& kept, const std::optional<TopSide>& top = {});
 
 }  // namespace elkit

@@ -36,6 +36,7 @@ class Mending {
 
     std::vector<Bridge> bridges{};
     std::vector<Wire> wires{};
+    bool by_new_ways = false;  ///< what was kept did not join everything
 
   private:
     /// What lies on free pads, or on pins of its own net.
@@ -127,6 +128,7 @@ class Mending {
         wires.insert(wires.end(), links_[net].begin(), links_[net].end());
         for (spread(net); const Hole* lone = nets_.lone(net, marks_); spread(net)) {
             const auto mine = static_cast<int>(net);
+            by_new_ways = true;
             auto way = find_way(nets_.grid, mine, marks_, {}, scratch_);
             if (way.empty() && !nets_.is_leg(net, lone)) break;
             if (way.empty() && top_) way = find_way(nets_.grid, mine, marks_, {}, scratch_, &*top_);
@@ -160,8 +162,9 @@ void mend_board(HoleLayout& layout, const KeptJoints& kept, const std::optional<
     for (const PinHole& pin : layout.pins) nets.push_back(pin.net);
     std::sort(nets.begin(), nets.end());
     const auto count = static_cast<std::size_t>(std::unique(nets.begin(), nets.end()) - nets.begin());
-    if (wires > (count <= few ? 0 : before)) {
-        route_board(layout, {count <= few ? RouteEffort::thorough : RouteEffort::quick, 1U << 20U, top});
+    if (mended.by_new_ways && wires > (count <= few ? 0 : before)) {
+        const bool thorough = count <= few && wires > before;
+        route_board(layout, {thorough ? RouteEffort::thorough : RouteEffort::quick, 1U << 20U, top});
         if (layout.wires.size() < wires) return;
     }
     layout.bridges = std::move(mended.bridges), layout.wires = std::move(mended.wires);

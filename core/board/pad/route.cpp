@@ -105,8 +105,11 @@ void route_board(HoleLayout& layout, const Routing& how) {
     constexpr std::size_t few = 16, most_failed = 8;
     const bool thorough = how.effort == RouteEffort::thorough;
     if (thorough && order.size() <= few)
-        for (int pass = 0; pass < 2; ++pass)
+        for (int pass = 0; pass < 2; ++pass) {
+            const std::size_t before = best.score();
             for (std::size_t k = 1; k < order.size(); ++k) first(k);
+            if (best.score() == before) break;  // nor would another pass find more
+        }
     else if (thorough)  // of many nets only those that found no way
         for (std::size_t n = 0; n < std::min(best.failed.size(), most_failed); ++n)
             first(static_cast<std::size_t>(std::find(order.begin(), order.end(), best.failed[n]) -

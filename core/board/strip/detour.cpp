@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <cstdlib>
 #include <functional>
 #include <limits>
 #include <queue>
@@ -17,6 +18,7 @@ class DetourSearch {
     DetourSearch(const Strips& strips, std::size_t net)
         : strips_(strips),
           net_(static_cast<int>(net)),
+          may_begin_(strips.may_begin(net_)),
           states_(2 * static_cast<std::size_t>(strips.rows() * strips.columns())) {}
 
     Detour find() {
@@ -59,8 +61,9 @@ class DetourSearch {
         return {place % strips_.columns(), place / strips_.columns()};
     }
     void reach(std::size_t i, int cost, std::size_t before) {
-        if (cost >= states_[i].cost) return;
+        if (cost >= std::min(states_[i].cost, arrives_)) return;
         states_[i].cost = cost, states_[i].before = before;
+        if (i % 2 == 0 && states_[i].segment != nowhere) arrives_ = cost;
         waiting_.emplace(cost, i);
     }
     /// Links up and down to where the net has a piece, or may begin one.
@@ -68,12 +71,10 @@ class DetourSearch {
         const Hole here = hole(i);
         for (const int step : {-1, 1})
             for (int row = here.row + step; row >= 0 && row < strips_.rows(); row += step) {
-                const auto [upper, lower] = std::minmax(here.row, row);
-                if (!strips_.clear_between(here.column, upper, lower)) break;
+                if (strips_.covered({here.column, row})) break;
                 const std::size_t there = index({here.column, row}, false);
-                if (states_[there].segment == nowhere && !strips_.may_begin(net_, {here.column, row}))
-                    continue;
-                reach(there, states_[i].cost + link_price + along_price * (lower - upper), i);
+                if (states_[there].segment == nowhere && !may_begin_[there / 2]) continue;
+                reach(there, states_[i].cost + link_price + along_price * std::abs(row - here.row), i);
             }
     }
     /// Along a strip to where another link may begin.
@@ -82,9 +83,8 @@ class DetourSearch {
         for (const int step : {-1, 1})
             for (int c = here.column + step; c >= 0 && c < strips_.columns(); c += step) {
                 if (strips_.at({c, here.row}) != Strips::free_hole) break;
-                if (strips_.may_begin(net_, {c, here.row}))
-                    reach(index({c, here.row}, true),
-                          states_[i].cost + along_price * std::abs(c - here.column), i);
+                if (const std::size_t there = index({c, here.row}, true); may_begin_[there / 2])
+                    reach(there, states_[i].cost + along_price * std::abs(c - here.column), i);
             }
     }
     Detour way_to(std::size_t end) const {
@@ -99,7 +99,9 @@ class DetourSearch {
 
     const Strips& strips_;
     int net_;
+    std::vector<char> may_begin_;  // by hole
     std::vector<State> states_;
+    int arrives_ = std::numeric_limits<int>::max();  // the cheapest way so far
     std::priority_queue<std::pair<int, std::size_t>, std::vector<std::pair<int, std::size_t>>, std::greater<>>
         waiting_;
 };

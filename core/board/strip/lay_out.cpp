@@ -55,9 +55,16 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
                                                    t.board, t.airy, seed, strip_prices);
         },
         [&](HoleLayout l, const HoleSearch::Care& care) {
+            const auto cropped = [&](HoleLayout& board) {
+                crop(board, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
+            };
+            HoleLayout close = l;
             join_strips(l, parts, care.thorough ? orders : 2);
-            crop(l, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
-            return l;
+            cropped(l);
+            if (!parts.all_put()) return l;
+            cropped(close);  // links go round the parts only where that is worth the room
+            join_strips(close, parts, orders);
+            return strip_score(close) < strip_score(l) ? close : l;
         },
         strip_score,
         strip_substrate,

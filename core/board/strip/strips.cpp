@@ -79,18 +79,25 @@ bool Strips::may_take(const Segment& s, int column) const {
     return own;
 }
 
-bool Strips::may_begin(int net, Hole here) const {
-    if (at(here) != free_hole || covered_[place(here)]) return false;
-    int beside[2]{free_hole, free_hole};
-    for (const int side : {0, 1}) {
-        const int step = side == 0 ? -1 : 1;
-        int c = here.column + step;
-        while (c >= 0 && c < columns_ && at({c, here.row}) == free_hole) c += step;
-        if (c < 0 || c >= columns_) continue;
-        beside[side] = at({c, here.row});
-        if (beside[side] == net || std::abs(c - here.column) < 2) return false;  // its own: may_take()
-    }
-    return beside[0] < 0 || beside[0] != beside[1];  // in the midst of another's piece
+std::vector<char> Strips::may_begin(int net) const {
+    std::vector<char> may(nets_.size(), false);
+    for (int row = 0; row < rows_; ++row)
+        for (int from = 0; from < columns_;) {  // holes that nobody has, between two that someone has
+            if (at({from, row}) != free_hole) {
+                ++from;
+                continue;
+            }
+            int to = from;
+            while (to < columns_ && at({to, row}) == free_hole) ++to;
+            const int left = from > 0 ? at({from - 1, row}) : free_hole,
+                      right = to < columns_ ? at({to, row}) : free_hole;
+            const bool midst = left >= 0 && left == right;  // of another's piece
+            if (left != net && right != net && !midst)      // its own: may_take()
+                for (int c = from + (from > 0 ? 1 : 0); c < to - (to < columns_ ? 1 : 0); ++c)
+                    may[place({c, row})] = !covered_[place({c, row})];
+            from = to;
+        }
+    return may;
 }
 
 bool Strips::clear_between(int column, int from, int to) const {

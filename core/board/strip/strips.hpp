@@ -39,8 +39,10 @@ class Strips {
     /// A net may take this free hole of its piece: what is next to it on both sides is its own, or a hole
     /// away, where the strip can be cut.
     bool may_take(const Segment& segment, int column) const;
-    /// A net may begin a piece of its own here: nobody's legs are on both sides, or a hole away.
-    bool may_begin(int net, Hole hole) const;
+    /// Where a net may begin a piece of its own, by hole: nobody's legs are on both sides, or a hole away.
+    std::vector<char> may_begin(int net) const;
+    /// A body, leg or wire lies here: no wire goes over it.
+    bool covered(Hole h) const { return covered_[place(h)] != 0; }
     /// No body, leg or wire on the way down this column.
     bool clear_between(int column, int from, int to) const;
 

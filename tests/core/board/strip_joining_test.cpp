@@ -121,6 +121,21 @@ TEST(StripJoining, LaysNothingOverAnythingWhereverLegsAre) {
     EXPECT_GT(detours, 20) << "some go round";
 }
 
+/// True if a link of this net may end in a hole where it has no piece yet: the nearest legs of the strip are
+/// others' and leave a hole to cut, and it does not lie between two of the same net.
+bool may_begin(const Strips& strips, int net, Hole here) {
+    if (strips.at(here) != Strips::free_hole || strips.covered(here)) return false;
+    std::vector<int> beside;
+    for (const int step : {-1, 1})
+        for (int c = here.column + step; c >= 0 && c < strips.columns(); c += step)
+            if (const int other = strips.at({c, here.row}); other != Strips::free_hole) {
+                if (other == net || std::abs(c - here.column) < 2) return false;
+                beside.push_back(other);
+                break;
+            }
+    return beside.size() < 2 || beside[0] != beside[1] || beside[0] < 0;
+}
+
 /// Fewest links from one piece of a net to another, by trying all ways of up to three links.
 std::size_t fewest_links(const Strips& strips, std::size_t net) {
     struct End {
@@ -149,10 +164,10 @@ std::size_t fewest_links(const Strips& strips, std::size_t net) {
                                                               std::max(row, here.hole.row)))
                 continue;
             if (far.contains(there)) return here.links + 1;
-            if (!strips.may_begin(static_cast<int>(net), there)) continue;
+            if (!may_begin(strips, static_cast<int>(net), there)) continue;
             for (int c = 0; c < strips.columns(); ++c) {
                 const Hole next{c, row};
-                bool along = c != there.column && strips.may_begin(static_cast<int>(net), next);
+                bool along = c != there.column && may_begin(strips, static_cast<int>(net), next);
                 for (int between = std::min(c, there.column); between <= std::max(c, there.column); ++between)
                     along = along && strips.at({between, row}) == Strips::free_hole;
                 if (along && seen.insert(next).second) ends.push_back({next, here.links + 1});
@@ -178,6 +193,12 @@ TEST(StripJoining, DetoursHaveTheFewestLinks) {
                 pins.push_back(pin("X" + std::to_string(k), "M" + std::to_string(k), h.column, h.row));
         }
         const Strips strips(board(columns, rows, pins), {&none, {}, {}});
+        const auto may = strips.may_begin(0);
+        for (int place = 0; place < columns * rows; ++place) {
+            const Hole here{place % columns, place / columns};
+            EXPECT_EQ(may[static_cast<std::size_t>(place)] != 0, may_begin(strips, 0, here))
+                << "round " << round;
+        }
         const std::size_t least = fewest_links(strips, 0), links = find_detour(strips, 0).links.size();
         if (least > 0) {
             EXPECT_EQ(links, least) << "round " << round;
