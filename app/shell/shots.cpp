@@ -77,12 +77,13 @@ double resident_megabytes() {
 
 }  // namespace
 
-int take_shots(const QString& folder_name) {
+int take_shots(const QString& folder_name, std::shared_ptr<Store> store) {
     QDir folder(folder_name);
     if (!folder.mkpath(QStringLiteral("."))) return 1;
     auto drawer = Drawer::open(":memory:");
-    auto* window = new MainWindow(drawer ? std::make_shared<Stock>(std::move(drawer).value())
-                                         : std::make_shared<Stock>());
+    auto* window = new MainWindow(
+        drawer ? std::make_shared<Stock>(std::move(drawer).value()) : std::make_shared<Stock>(),
+        std::move(store));
     window->resize(1280, 800);
     window->show();
     bool good = true;

@@ -24,9 +24,9 @@ constexpr double evenly_seen = 90;    // %, perceived: less is seen along a stri
 constexpr double least_ohms = 1e-6;
 
 /// Voltages along the strip, Kirchhoff's current law at each cut length and at the source's leads.
-class Ladder {
+class StripLadder {
   public:
-    Ladder(const Junction& piece, int count, double track, const Thevenin& source)
+    StripLadder(const Junction& piece, int count, double track, const Thevenin& source)
         : piece_(piece), count_(count), track_(std::max(track, least_ohms)), source_(source) {}
 
     void feed(int at, double ohms) { feeds_.push_back({at, std::max(ohms, least_ohms)}); }
@@ -117,7 +117,8 @@ class StripPlanner {
     double lead(double metres) const { return copper_resistance(2 * metres, q_.lead_area, q_.celsius); }
 
     StripRun run(StripFeed feed) const {
-        Ladder ladder(piece_, answer_.pieces, q_.strip.number("track") * q_.strip.number("cut"), source_);
+        StripLadder ladder(piece_, answer_.pieces, q_.strip.number("track") * q_.strip.number("cut"),
+                           source_);
         StripRun r;
         r.feed = feed;
         const int last = answer_.pieces - 1, middle = last / 2;

@@ -542,7 +542,7 @@ TEST_F(Window, OpensAgainWhatHasANameThatIsNotUtf8) {
 
 TEST(Shots, AreWrittenOneForEachView) {
     TemporaryFolder folder;
-    ASSERT_EQ(take_shots(QString::fromStdString(folder.path().string())), 0);
+    ASSERT_EQ(take_shots(QString::fromStdString(folder.path().string()), store_of_all()), 0);
     const auto files = QDir(QString::fromStdString(folder.path().string())).entryList({"*.png"});
     std::size_t views = 0;
     for (const StationInfo& info : stations()) views += info.shots.size();

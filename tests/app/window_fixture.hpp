@@ -18,6 +18,12 @@
 
 namespace elkit::test {
 
+/// What the tests of this process computed.
+inline std::shared_ptr<Store> store_of_all() {
+    static const auto store = std::make_shared<Store>(40000);
+    return store;
+}
+
 /// A real window on the pier lantern, with a drawer and a state folder of its own.
 class Window : public ::testing::Test {
   protected:
@@ -40,10 +46,7 @@ class Window : public ::testing::Test {
     }
 
     /// What other tests of this process computed is there already; nullptr: nothing is.
-    virtual std::shared_ptr<Store> store() {
-        static const auto of_all = std::make_shared<Store>(40000);
-        return of_all;
-    }
+    virtual std::shared_ptr<Store> store() { return store_of_all(); }
     void settle() {
         QApplication::processEvents();
         window->session().settle();

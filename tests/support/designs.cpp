@@ -4,6 +4,7 @@
 #include <stdlib.h>
 
 #include <algorithm>
+#include <cstdlib>
 
 #include "catalogue/catalogue.hpp"
 #include "design/demo.hpp"
@@ -14,6 +15,8 @@ namespace elkit::test {
 
 Design pier_lantern() { return read_design(embedded::demo_pier_lantern).value(); }
 Design coat_badge() { return read_design(embedded::demo_coat_badge).value(); }
+
+bool in_depth() { return std::getenv("ELKIT_ALL_DEMOS") != nullptr; }
 
 std::vector<std::string> demo_ids() {
     std::vector<std::string> ids;

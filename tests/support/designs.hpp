@@ -12,6 +12,8 @@ Design pier_lantern();  ///< the demo designs that ship with the program
 Design coat_badge();
 Design demo(const std::string& id);
 std::vector<std::string> demo_ids();
+/// In the deep check what takes long is looked at in all its forms, else in some.
+bool in_depth();
 /// Names a test of each demo.
 std::string demo_name(const ::testing::TestParamInfo<std::string>& id);
 

@@ -11,8 +11,6 @@
 
 namespace elkit {
 
-using On = WayCorner::On;
-
 /// The nodes from corner to corner; empty if some corner lies off the grid, or on a side that the board
 /// lacks.
 CopperRouter::Way CopperRouter::nodes_of(const TrackWay& way) const {
@@ -25,13 +23,14 @@ CopperRouter::Way CopperRouter::nodes_of(const TrackWay& way) const {
                   row = static_cast<int>(std::lround((c.y - origin.y) / RouteGrid::pitch));
         if (column < 0 || row < 0 || column >= grid_.columns() || row >= grid_.rows()) return {};
         if (distance(grid_.point(grid_.node(0, column, row)), {c.x, c.y}) > off_grid) return {};
-        int layer = c.on == On::component ? component_side : solder_side;
-        if (c.on == On::link) {  // along x, or along y, as its other end lies
-            const bool begins = k + 1 < way.corners.size() && way.corners[k + 1].on == On::link;
+        int layer = c.on == WayCorner::On::component ? component_side : solder_side;
+        if (c.on == WayCorner::On::link) {  // along x, or along y, as its other end lies
+            const bool begins = k + 1 < way.corners.size() && way.corners[k + 1].on == WayCorner::On::link;
             const WayCorner& other = way.corners[begins ? k + 1 : k == 0 ? 0 : k - 1];
             layer = grid_.copper_layers() + (std::abs(other.y - c.y) > std::abs(other.x - c.x) ? 1 : 0);
         }
-        if (layer >= grid_.layers() || (c.on != On::link && layer >= grid_.copper_layers())) return {};
+        if (layer >= grid_.layers() || (c.on != WayCorner::On::link && layer >= grid_.copper_layers()))
+            return {};
         if (nodes.empty() || grid_.layer_of(nodes.back()) != layer) {
             const bool there = nodes.empty() ||
                                (grid_.column_of(nodes.back()) == column && grid_.row_of(nodes.back()) == row);
@@ -174,9 +173,9 @@ std::vector<TrackWay> CopperRouter::ways() const {
                 if (k > 0 && k + 1 < way.size() && step(k - 1) == step(k)) continue;
                 const int layer = grid_.layer_of(way[k]);
                 const Point p = grid_.point(way[k]);
-                written.corners.push_back({grid_.is_link(layer)      ? On::link
-                                           : layer == component_side ? On::component
-                                                                     : On::solder,
+                written.corners.push_back({grid_.is_link(layer)      ? WayCorner::On::link
+                                           : layer == component_side ? WayCorner::On::component
+                                                                     : WayCorner::On::solder,
                                            p.x, p.y});
             }
             if (written.corners.size() > 1) all.push_back(std::move(written));

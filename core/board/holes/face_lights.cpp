@@ -33,20 +33,20 @@ std::pair<double, double> middle(const HolePart& part, int turn) {
 
 /// Of ways to lay the face over the lines of holes, the one where no light stands further beside its line
 /// than it must: `wanted` are where their first legs would be.
-struct Line {
+struct HoleLine {
     double shift = 0, furthest = std::numeric_limits<double>::infinity();  // holes
 };
-Line line_at(double shift, const std::vector<double>& wanted) {
+HoleLine line_at(double shift, const std::vector<double>& wanted) {
     double furthest = 0;
     for (const double at : wanted)
         furthest = std::max(furthest, std::abs(at + shift - std::round(at + shift)));
     return {shift, furthest};
 }
-Line best_line(const std::vector<double>& wanted) {
+HoleLine best_line(const std::vector<double>& wanted) {
     constexpr int steps = 20;  // of a hole
-    Line best;
+    HoleLine best;
     for (int step = 0; step < steps; ++step)
-        if (const Line line = line_at(static_cast<double>(step) / steps, wanted);
+        if (const HoleLine line = line_at(static_cast<double>(step) / steps, wanted);
             line.furthest < best.furthest - 1e-9)
             best = line;
     return best;
@@ -54,7 +54,7 @@ Line best_line(const std::vector<double>& wanted) {
 
 struct Laid {
     int turn = 0;
-    Line across, down;
+    HoleLine across, down;
     double worst() const { return std::hypot(across.furthest, down.furthest); }
 };
 

@@ -128,7 +128,7 @@ void turn_to_read(HoleLayout& l, const Circuit& circuit) {
 
 namespace {
 
-void bend(BoardPart& part, const GridFootprint& shape) {
+void bend_legs(BoardPart& part, const GridFootprint& shape) {
     part.span = hole_pitch * span_of(shape);
     part.footprint.pads.back().x = part.span;
     part.footprint.body.x0 = hole_pitch * shape.body.x0, part.footprint.body.x1 = hole_pitch * shape.body.x1;
@@ -152,7 +152,7 @@ Board board_of(const HoleLayout& l, const HoleParts& parts) {
         part.x = middle(at->at.column), part.y = middle(at->at.row), part.turn = 90 * at->turn;
         if (p.shapes.size() < 2) continue;
         for (const GridFootprint& shape : p.shapes) part.spans.push_back(hole_pitch * span_of(shape));
-        if (at->shape > 0) bend(part, p.shapes[static_cast<std::size_t>(at->shape)]);
+        if (at->shape > 0) bend_legs(part, p.shapes[static_cast<std::size_t>(at->shape)]);
     }
     b.groups = extract_groups(l);
     b.differences = layout_differences(l, *parts.circuit);

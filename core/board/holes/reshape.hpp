@@ -13,9 +13,9 @@ bool reshape(std::unique_ptr<Candidate>& best, const HoleSearch& search, int boa
              const std::function<bool(double done)>& told);
 
 /// Where joints alone may do and there are wires all the same: the board with its parts further apart, until
-/// there is a way for each net, then as small as that allows. On an open plane there always is one, however
-/// the pins lie: trees do not part it. Kept if it spares a wire, and the board is not more than so many times
-/// as large.
+/// there is a way for each net, then as small as that allows. Joints of a net are a tree and part no plane,
+/// but together with rows of legs that nothing passes they may. Kept if it spares a wire, and the board is
+/// not more than so many times as large.
 void spare_wires(std::unique_ptr<Candidate>& best, const HoleSearch& search, double larger, int boards,
                  int moves, const std::function<bool(double done)>& told);
 

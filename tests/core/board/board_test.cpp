@@ -99,7 +99,7 @@ TEST_P(EveryDemo, IsPluggedTogetherAsItsCircuit) {
 /// All but those of sixty parts, which the bench lays out.
 std::vector<std::string> demos_to_lay_out() {
     auto ids = test::demo_ids();
-    if (!std::getenv("ELKIT_ALL_DEMOS"))
+    if (!test::in_depth())
         std::erase_if(ids, [](const std::string& id) { return test::demo(id).circuit.parts.size() > 31; });
     return ids;
 }
@@ -111,7 +111,7 @@ struct Method {
 };
 class AnyCircuit : public ::testing::TestWithParam<Method> {};
 TEST_P(AnyCircuit, BecomesABoardThatIsItsCircuit) {
-    for (unsigned seed = 1; seed <= 5; ++seed) {
+    for (unsigned seed = 1; seed <= 5; seed += test::in_depth() ? 1 : 2) {
         const Circuit circuit = test::board_circuit(8 + 4 * static_cast<int>(seed), seed);
         const auto made = laid(circuit, {}, GetParam().lay_out);
         ASSERT_TRUE(made) << seed << ": " << made.error().text();

@@ -518,7 +518,7 @@ TEST(FaceLights, StandWhereTheFaceHasThem) {
     Design other = d;
     other.board.lights.clear();
     EXPECT_TRUE(board_choices(other).spots.empty());
-    if (!std::getenv("ELKIT_ALL_DEMOS")) GTEST_SKIP() << "laying it out takes long";
+    if (!in_depth()) GTEST_SKIP() << "laying it out takes long";
     const Board board = ask(BoardQuery{d.circuit, choices}).value();
     EXPECT_EQ(board.differences, std::vector<std::string>{});
     const auto middle = [&](const BoardPart& p) {

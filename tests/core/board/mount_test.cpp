@@ -135,9 +135,8 @@ TEST(Mount, StepsSayWhatIsSolderedAndWhatHangsOnWires) {
 
 TEST(Mount, WhoChoseTheLegOrderIsNotWarnedOfIt) {
     const auto warned = [](const Design& d) {
-        for (const Finding& f : findings(d))
-            if (f.rule == "leg-order") return f.detail;
-        return std::string();
+        const auto all = findings(d, "leg-order");
+        return all.empty() ? std::string() : all.front().detail;
     };
     const Design d = demo("harbour-dimmer");
     EXPECT_NE(warned(d).find("taken as d g s"), std::string::npos) << warned(d);

@@ -3,11 +3,13 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <vector>
 
 #include "catalogue/catalogue.hpp"
 #include "engine/long_run.hpp"
 #include "engine/queries.hpp"
 #include "recipes/blocks.hpp"
+#include "support/designs.hpp"
 
 namespace elkit {
 namespace {
@@ -38,20 +40,23 @@ TEST_P(Together, TakeTheSumOfWhatEachTakesAlone) {
     EXPECT_NEAR(mean(both.value()), sum, 0.05 * sum);
 }
 
-INSTANTIATE_TEST_SUITE_P(Of, Together,
-                         ::testing::Values(Two{"timer-flasher", "timer-dimmer"},  // 2 a second, 1000 a second
-                                           Two{"timer-dimmer", "warmth-flasher"},    // the slower one last
-                                           Two{"pattern-lights", "pattern-lights"},  // two clocks alike
-                                           Two{"warmth-watch", "pattern-lights"},  // one looks, one breathes
-                                           Two{"pattern-lights", "timer-dimmer"},
-                                           Two{"lamp-switcher",
-                                               "timer-dimmer"},  // begins late, goes round in 20 s
-                                           Two{"timer-flasher", "dark-wake"}),
-                         [](const auto& of) {
-                             std::string name = std::string(of.param.first) + "_and_" + of.param.second;
-                             std::erase(name, '-');
-                             return name;
-                         });
+std::vector<Two> pairs() {
+    std::vector<Two> all{{"timer-flasher", "timer-dimmer"},     // 2 a second, 1000 a second
+                         {"timer-dimmer", "warmth-flasher"},    // the slower one last
+                         {"pattern-lights", "pattern-lights"},  // two clocks alike
+                         {"warmth-watch", "pattern-lights"},    // one looks, one breathes
+                         {"timer-flasher", "dark-wake"}};
+    if (test::in_depth()) {  // they take long
+        all.push_back({"pattern-lights", "timer-dimmer"});
+        all.push_back({"lamp-switcher", "timer-dimmer"});  // begins late, goes round in 20 s
+    }
+    return all;
+}
+INSTANTIATE_TEST_SUITE_P(Of, Together, ::testing::ValuesIn(pairs()), [](const auto& of) {
+    std::string name = std::string(of.param.first) + "_and_" + of.param.second;
+    std::erase(name, '-');
+    return name;
+});
 
 }  // namespace
 }  // namespace elkit

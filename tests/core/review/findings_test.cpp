@@ -163,7 +163,9 @@ TEST(Rules, HaveReasonsAndADocumentThatIsUpToDate) {
 }
 
 TEST(Findings, ADemoWithoutOneOfItsPartsIsStillReviewed) {
-    for (const std::string& id : test::demo_ids()) {
+    const auto ids = test::demo_ids();
+    for (std::size_t k = 0; k < ids.size(); k += test::in_depth() ? 1 : 3) {
+        const std::string& id = ids[k];
         const Design whole = test::demo(id);
         for (const Part& gone : whole.circuit.parts) {
             if (!is(gone, Role::source) && gone.designator != whole.circuit.parts.back().designator) continue;
