@@ -229,6 +229,8 @@ class CopperPlan {
             for (const double area : {2.2, 3.4}) all.push_back({area, room * area});
         return all;
     }
+    /// Many parts on one layer seldom find their ways where they lie closely.
+    bool is_large() const { return !by_hand() && layers() == 1 && parts_.size() > 30; }
     /// As wide as wanted first, which keeps room for that; else as narrow as the method allows, and widened
     /// after. False if some net finds no way, and there is more room to try.
     bool route(CopperLayout& l, bool last) const {
@@ -238,7 +240,7 @@ class CopperPlan {
             const Routed wide = routed(l, wanted, short_try, GiveUp::if_crowded);
             if (wide.laid) return true;
             // narrow tracks do not make room for as many as that
-            if (!last && wide.unfinished > circuit_.nets().size() / 2) return false;
+            if (!last && wide.unfinished > circuit_.nets().size() / (is_large() ? 4 : 2)) return false;
         }
         return routed(l, narrow, long_try, last ? GiveUp::never : GiveUp::if_open).laid;
     }
@@ -251,6 +253,8 @@ class CopperPlan {
     Routed routed(CopperLayout& l, double width, int rounds, GiveUp give_up) const {
         CopperRouter router(l, circuit_.nets(), width);
         router.pull(choices_.pulls);
+        constexpr std::size_t large_looks = 1200000;  // what is not found by then needs more room
+        if (is_large() && give_up != GiveUp::never) router.hurry(large_looks);
         constexpr std::size_t few = 4;  // nets that room may still be made for
         const bool all = router.route(rounds);
         const std::size_t unfinished = router.unfinished();
@@ -311,21 +315,33 @@ class CopperPlan {
         const std::size_t seeds =
             by_hand() ? 1 : std::clamp<std::size_t>(60 / std::max<std::size_t>(parts_.size(), 1), 2, 6);
         const std::vector<Space> tries = spaces();
-        for (const Space& space : tries) {
-            const auto done = static_cast<double>(&space - tries.data());
-            if (progress && !progress("placing and routing", done / static_cast<double>(tries.size())))
+        const std::size_t first = is_large() ? 2 : 0;
+        bool closer = false;  // a board was found at once: perhaps a smaller one does too
+        for (std::size_t at = first, done = 0; at < tries.size(); ++done) {
+            const Space& space = tries[at];
+            if (progress && !progress("placing and routing",
+                                      static_cast<double>(done) / static_cast<double>(tries.size())))
                 return Error{Fault::design, "/board", "stopped before a board was found", "let it go on"};
             std::vector<std::optional<CopperLayout>> laid(seeds);
             parallel(seeds, [&](std::size_t k) {
                 laid[k] = attempt(space, k + 1, &space == &tries.back(), tried.empty() ? nullptr : &tried);
             });
             if (by_hand() && laid.front()) tried = laid.front()->parts;
-            for (auto& l : laid)
+            bool found = false;
+            for (auto& l : laid) {
+                found |= l && l->open.empty();
                 if (l && (!best || score(*l) < score(*best))) best = std::move(l);
+            }
+            closer = found && at > 0 && (closer || at == first);
+            if (closer) {
+                --at;
+                continue;
+            }
             // few parts are worth a longer look for a board without links
             const bool look_on =
                 !by_hand() && best && !best->links.empty() && parts_.size() <= few && space.area < 2;
             if (best && best->open.empty() && !look_on) break;
+            ++at;
         }
         if (best) place_words(*best);
         if (best) return std::move(*best);

@@ -26,6 +26,8 @@ constexpr std::array<Step, 8> steps{{{1, 0, 1.F},
                                      {-1, -1, 1.41421356F},
                                      {0, -1, 1.F},
                                      {1, -1, 1.41421356F}}};
+constexpr std::size_t many_parts = 30;
+constexpr float eager = 1.5F;  // weighted A* (Pohl, Artificial Intelligence 1, 1970): at most so much longer
 // in steps of the grid
 constexpr float bend_price = 0.12F, plated_via_price = 9, wire_via_price = 28, link_end_price = 24;
 
@@ -39,6 +41,7 @@ float octile(int dx, int dy) {
 CopperRouter::CopperRouter(const CopperLayout& placed, std::vector<std::string> nets, double width)
     : names_(std::move(nets)), grid_(placed, names_, width) {
     via_price_ = placed.making.plated ? plated_via_price : wire_via_price;
+    if (placed.layers == 1 && placed.parts.size() > many_parts) eager_ = eager;
     nets_.resize(names_.size());
     for (std::size_t k = 0; k < names_.size(); ++k) nets_[k].name = names_[k];
     for (const CopperPad& pad : placed.pads) {
@@ -245,7 +248,7 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
         }
     }
     const auto ahead = [&](int c, int r) {
-        return octile(std::max({0, c0 - c, c - c1}), std::max({0, r0 - r, r - r1}));
+        return eager_ * octile(std::max({0, c0 - c, c - c1}), std::max({0, r0 - r, r - r1}));
     };
     struct Entry {
         float total, cost;

@@ -115,6 +115,7 @@ class CopperRouter {
     Visit& visit(int node) { return visits_[static_cast<std::size_t>(node)]; }
     int search_ = 0, net_mark_ = 0, shut_mark_ = 1;
     float via_price_ = 0;
+    float eager_ = 1;  // how much what lies ahead counts: among many parts any good way will do
 };
 
 /// Straight tracks of what the router found, pulled tight, then as wide as there is room for up to `width`
