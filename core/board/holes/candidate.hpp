@@ -34,11 +34,7 @@ class Candidate {
     /// The board twice as long and as wide, its parts as much further apart; nullptr if they do not fit.
     std::unique_ptr<Candidate> stretched();
 
-    /// Wires that another layout might do without: on strips links are usual.
-    std::size_t wires() const {
-        return layout.board.kind == Substrate::Kind::pads ? layout.wires.size()
-                                                          : layout.count(Wire::Kind::jumper);
-    }
+    std::size_t wires() const { return wires_to_spare(layout); }
     double airy() const { return attempt_.airy; }
     double score() const { return search_.score(layout); }
     HoleLayout layout;

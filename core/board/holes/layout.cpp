@@ -33,6 +33,10 @@ std::size_t HoleLayout::count(Wire::Kind kind) const {
         std::count_if(wires.begin(), wires.end(), [&](const Wire& w) { return w.kind == kind; }));
 }
 
+std::size_t wires_to_spare(const HoleLayout& l) {
+    return l.board.kind == Substrate::Kind::pads ? l.wires.size() : l.count(Wire::Kind::jumper);
+}
+
 double wire_length(const Wire& w) {
     const double ends = w.kind == Wire::Kind::plugged ? 12 : w.kind == Wire::Kind::jumper ? 8 : 5;
     const double way = hole_pitch * std::hypot(w.a.column - w.b.column, w.a.row - w.b.row);

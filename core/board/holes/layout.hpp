@@ -49,6 +49,9 @@ struct HoleLayout {
     std::size_t count(Wire::Kind kind) const;
 };
 
+/// Wires that another layout might do without: on strips links are usual.
+std::size_t wires_to_spare(const HoleLayout& layout);
+
 /// mm to cut: the way, and what goes into holes or sockets at both ends, in whole steps of 5 mm.
 double wire_length(const Wire& wire);
 

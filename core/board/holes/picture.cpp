@@ -103,7 +103,8 @@ class BoardPainter {
 
     /// Copper between the cuts.
     void strips() {
-        constexpr double half_strip = 0.85, half_cut = 0.75;  // holes
+        constexpr double half_strip = 0.85, half_cut = 0.75;          // holes
+        const double beyond = l_.board.outline.empty() ? 0.45 : 0.3;  // the last hole
         const auto is_cut = [&](Hole h) {
             return std::find(l_.cuts.begin(), l_.cuts.end(), h) != l_.cuts.end();
         };
@@ -111,8 +112,9 @@ class BoardPainter {
             for (std::size_t from = 0; from < row.size();) {
                 std::size_t to = from;
                 while (to < row.size() && !is_cut(row[to])) ++to;
-                const double left = from == 0 ? -0.45 : row[from].column - 1 + half_cut,
-                             right = to == row.size() ? row.back().column + 0.45 : row[to].column - half_cut;
+                const double left = from == 0 ? row.front().column - beyond : row[from].column - 1 + half_cut,
+                             right =
+                                 to == row.size() ? row.back().column + beyond : row[to].column - half_cut;
                 const double a = std::min(x(left), x(right)), b = std::max(x(left), x(right));
                 if (b > a)
                     d_.add(Rect{a, y(row.front().row) - half_strip, b - a, 2 * half_strip, 0.2},

@@ -46,6 +46,28 @@ std::vector<Box> beyond(const Outline& outline, const Substrate& s) {
     return all;
 }
 
+/// Copper ends at the outline, and where a hole for a screw is as wide as the strip.
+void part_groups(Substrate& s) {
+    constexpr double half_strip = 1;  // mm
+    const auto is_left = [&](Hole h) {
+        return is_inside(s.outline, place_of(h.column), place_of(h.row)) &&
+               std::none_of(s.screws.begin(), s.screws.end(), [&](const Substrate::Screw& screw) {
+                   return screw.hole == h && screw.diameter / 2 >= half_strip;
+               });
+    };
+    std::vector<std::vector<Hole>> parted;
+    for (const auto& group : s.groups) {
+        parted.emplace_back();
+        for (const Hole h : group)
+            if (is_left(h))
+                parted.back().push_back(h);
+            else if (!parted.back().empty())
+                parted.emplace_back();
+        if (parted.back().empty()) parted.pop_back();
+    }
+    s.groups = std::move(parted);
+}
+
 /// The box of what was put already, and how far its corners are from its middle, in holes.
 struct Put {
     Box box{1e9, 1e9, -1e9, -1e9};
@@ -157,8 +179,11 @@ Substrate BoardShape::cut_from(Substrate s) const {
     s.off = beyond(s.outline, s);
     s.shape = round() ? "round" : drawn() ? "as drawn" : kind_ == "rounded" ? "rounded corners" : "";
     if (!s.shape.empty()) s.size += ", " + s.shape;
-    if (screw_ <= 0) return s;
     std::vector<Hole> places;
+    if (screw_ <= 0) {
+        part_groups(s);
+        return s;
+    }
     for (const auto& [x, y] : corner_places(s.outline, screw_)) places.push_back(hole_for_screw(s, x, y));
     if (!drawn())  // whichever way the board is turned
         for (std::size_t k = 1; k < places.size(); ++k)
@@ -166,9 +191,9 @@ Substrate BoardShape::cut_from(Substrate s) const {
                          k % 2 == 0 ? places[0].row : s.rows - 1 - places[0].row};
     for (const Hole hole : places) {
         s.screws.push_back({hole, screw_});
-        const double head = screw_ / hole_pitch;  // twice as wide as its hole
-        s.off.push_back({hole.column - head, hole.row - head, hole.column + head, hole.row + head});
+        s.off.push_back(s.screws.back().head());
     }
+    part_groups(s);
     return s;
 }
 
@@ -189,13 +214,13 @@ bool any_by_hand(const BoardChoices& choices) {
 
 /// Rectangles to try, the smallest first.
 std::vector<Hole> rectangles(const HoleParts& parts, const BoardChoices& choices, const BoardShape& shape,
-                             const Put& put) {
+                             const BoardFamily& family, const Put& put) {
     const auto columns = static_cast<int>(choices.columns), rows = static_cast<int>(choices.rows);
     if (shape.drawn()) return {shape.rectangle_for(0, 0)};
     if (shape.round() && columns + rows > 0) return {{std::max(columns, rows), std::max(columns, rows)}};
     if (columns > 0 && rows > 0) return {{columns, rows}};
     std::vector<Hole> all;
-    for (const BoardTry& t : board_tries(parts, choices, BoardFamily{pad_substrate})) {
+    for (const BoardTry& t : board_tries(parts, choices, family)) {
         Hole size = shape.rectangle_for(t.board.columns, t.board.rows);
         if (put.reach > 0) {  // with a hole beside it all around
             const bool round = shape.round();
@@ -226,13 +251,13 @@ std::vector<Hole> rectangles(const HoleParts& parts, const BoardChoices& choices
 }  // namespace
 
 Result<HoleLayout> on_shaped_board(const HoleParts& parts, const BoardChoices& choices,
-                                   const BoardShape& shape, const LayOutOn& lay_out,
-                                   const Progress& progress) {
+                                   const BoardShape& shape, const BoardFamily& family,
+                                   const LayOutOn& lay_out, const Progress& progress) {
     constexpr int enough = 3;  // boards
     // what was put by hand on a board of this size stays; all else that has its place comes into the middle
     const bool of_this_size = (choices.columns > 0 || choices.rows > 0) && any_by_hand(choices);
     const Put put = of_this_size || shape.drawn() ? Put{} : what_was_put(parts);
-    const std::vector<Hole> sizes = rectangles(parts, choices, shape, put);
+    const std::vector<Hole> sizes = rectangles(parts, choices, shape, family, put);
     std::optional<HoleLayout> best;
     std::optional<Error> error;
     int found = 0;
@@ -251,7 +276,7 @@ Result<HoleLayout> on_shaped_board(const HoleParts& parts, const BoardChoices& c
                    progress(what, (static_cast<double>(k) + done) / static_cast<double>(sizes.size()));
         };
         auto laid = lay_out(
-            there, sides, [&](int columns, int rows) { return shape.cut_from(pad_substrate(columns, rows)); },
+            there, sides, [&](int columns, int rows) { return shape.cut_from(family.board(columns, rows)); },
             told);
         if (!laid) {
             error = laid.error();
@@ -259,8 +284,8 @@ Result<HoleLayout> on_shaped_board(const HoleParts& parts, const BoardChoices& c
             continue;
         }
         ++found;
-        if (!best || laid.value().wires.size() < best->wires.size()) best = std::move(laid).value();
-        if (best->wires.empty()) break;
+        if (!best || wires_to_spare(laid.value()) < wires_to_spare(*best)) best = std::move(laid).value();
+        if (wires_to_spare(*best) == 0) break;
     }
     if (best) return std::move(*best);
     return *error;

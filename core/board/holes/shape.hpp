@@ -45,11 +45,11 @@ bool keeps_its_size(const BoardChoices& choices, std::string_view method);
 /// Lays parts out on a rectangle of chosen columns and rows, of which `cut` makes the board.
 using LayOutOn = std::function<Result<HoleLayout>(const HoleParts& parts, const BoardChoices& choices,
                                                   const BoardMaker& cut, const Progress& progress)>;
-/// The smallest board of a shape that the parts fit on without jumpers, or of three the one with the fewest.
-/// Lights that the face has stand in its middle, or where a drawn outline has them. Errors: those of the last
-/// board that was tried.
+/// The smallest board of a shape, cut from a family of rectangles, that the parts fit on without jumpers, or
+/// of three the one with the fewest. Lights that the face has stand in its middle, or where a drawn outline
+/// has them. Errors: those of the last board that was tried.
 Result<HoleLayout> on_shaped_board(const HoleParts& parts, const BoardChoices& choices,
-                                   const BoardShape& shape, const LayOutOn& lay_out,
-                                   const Progress& progress);
+                                   const BoardShape& shape, const BoardFamily& family,
+                                   const LayOutOn& lay_out, const Progress& progress);
 
 }  // namespace elkit

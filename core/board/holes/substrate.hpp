@@ -19,15 +19,22 @@ struct Substrate {
     };
     Kind kind = Kind::pads;
     int columns = 0, rows = 0;
-    std::string size;                       ///< "18 × 12 holes", "breadboard of 30 columns"
-    std::vector<std::vector<Hole>> groups;  ///< joined from the start, each in the order of its holes
-    std::vector<std::size_t> rails;         ///< those of the groups that run along the board, + − + −
-    std::string shape{};                    ///< "round", in words; empty: a rectangle
-    Outline outline{};                      ///< mm from its corner, where it is sawn to a shape; else empty
+    std::string size;  ///< "18 × 12 holes", "breadboard of 30 columns"
+    std::vector<std::vector<Hole>>
+        groups;                      ///< joined from the start, each in the order of its holes;
+                                     ///< of strips also holes that are off, where copper is all the same
+    std::vector<std::size_t> rails;  ///< those of the groups that run along the board, + − + −
+    std::string shape{};             ///< "round", in words; empty: a rectangle
+    Outline outline{};               ///< mm from its corner, where it is sawn to a shape; else empty
     std::vector<Box> off{};  ///< where it has no holes to use: beyond its outline, under heads of screws
     struct Screw {
         Hole hole;
         double diameter;  ///< mm that it is drilled to
+        /// Holes under its head, which is twice as wide.
+        Box head() const {
+            const double reach = diameter / hole_pitch;
+            return {hole.column - reach, hole.row - reach, hole.column + reach, hole.row + reach};
+        }
     };
     std::vector<Screw> screws{};
 

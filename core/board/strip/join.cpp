@@ -36,7 +36,12 @@ class Joining {
             for (int column = 0; column < strips_.columns(); ++column) {
                 const int here = strips_.at({column, row});
                 if (here == Strips::free_hole) continue;
-                if (net != Strips::free_hole && here != net) {
+                if (here == Strips::no_copper) {
+                    net = Strips::free_hole;
+                    continue;
+                }
+                const bool areas = net <= Strips::first_area && here <= Strips::first_area;
+                if (net != Strips::free_hole && here != net && !areas) {
                     const int cut = here <= Strips::first_area  ? column
                                     : net <= Strips::first_area ? last
                                                                 : (last + column) / 2;

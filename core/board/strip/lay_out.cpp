@@ -3,6 +3,7 @@
 #include "board/holes/grouped_placer.hpp"
 #include "board/holes/put.hpp"
 #include "board/holes/search.hpp"
+#include "board/holes/shape.hpp"
 #include "board/holes/works.hpp"
 #include "board/strip/strip_board.hpp"
 
@@ -38,25 +39,24 @@ double strip_score(const HoleLayout& l) {
     return sum;
 }
 
-}  // namespace
+BoardFamily family_of(const HoleParts& parts, const BoardMaker& board) {
+    return {board, strips_room, longest_line(parts) + 1, StringShape::stairs};
+}
 
-Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
-                                  const Progress& progress) {
+Result<HoleLayout> lay_out_on(const HoleParts& parts, const BoardChoices& choices, const BoardMaker& board,
+                              const Progress& progress) {
     const bool stay = parts.any_fixed();
     constexpr std::size_t few = 16;  // nets, of which joining takes little
     const int orders = parts.circuit->nets().size() <= few ? 8 : 3;
     HoleSearch search{
-        round_what_stays(
-            board_tries(parts, choices,
-                        {strip_substrate, strips_room, longest_line(parts) + 1, StringShape::stairs}),
-            parts, choices, strip_substrate),
+        round_what_stays(board_tries(parts, choices, family_of(parts, board)), parts, choices, board),
         [&](const BoardTry& t, std::uint64_t seed) {
             return std::make_unique<GroupedPlacer>(parts, clusters(parts, t.widest, StringShape::stairs),
                                                    t.board, t.airy, seed, strip_prices);
         },
         [&](HoleLayout l, const HoleSearch::Care& care) {
-            const auto cropped = [&](HoleLayout& board) {
-                crop(board, parts, choices.columns == 0, choices.rows == 0, strip_substrate);
+            const auto cropped = [&](HoleLayout& whole) {
+                crop(whole, parts, choices.columns == 0, choices.rows == 0, board);
             };
             HoleLayout close = l;
             join_strips(l, parts, care.thorough ? orders : 2);
@@ -67,7 +67,7 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
             return strip_score(close) < strip_score(l) ? close : l;
         },
         strip_score,
-        strip_substrate,
+        board,
         choices.columns == 0 && !stay,
         choices.rows == 0 && !stay,
         strips_take};
@@ -75,8 +75,20 @@ Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& ch
     if (auto wrong = what_cannot_stay(parts)) return *wrong;
     if (parts.all_put()) return layout_as_put(parts, choices, search);
     auto best = best_layout(parts, search, progress);
-    if (best && !stay) turn_to_read(best.value(), *parts.circuit);
+    const bool turned_alike = choices.shape != "outline";
+    if (best && !stay && turned_alike) turn_to_read(best.value(), *parts.circuit);
     return best;
+}
+
+}  // namespace
+
+Result<HoleLayout> lay_out_strips(const HoleParts& parts, const BoardChoices& choices,
+                                  const Progress& progress) {
+    const auto shape = BoardShape::chosen(choices);
+    if (!shape) return shape.error();
+    if (shape.value().plain()) return lay_out_on(parts, choices, strip_substrate, progress);
+    return on_shaped_board(parts, choices, shape.value(), family_of(parts, strip_substrate), lay_out_on,
+                           progress);
 }
 
 }  // namespace elkit

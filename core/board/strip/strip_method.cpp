@@ -12,6 +12,7 @@ void add_strip_works(Board& board, const HoleLayout& l) {
     board.works.push_back(
         cut_out(l, "strip board",
                 "The strips run along its rows. Saw it, or score it deeply across the strips and break it."));
+    add_shape_works(board, l);
     std::string holes;
     for (const Hole h : l.cuts) holes += (holes.empty() ? "" : ", ") + l.board.name(h);
     if (!l.cuts.empty())
@@ -47,6 +48,7 @@ Result<Board> make_strip_board(const Keyed<Circuit>& circuit, const BoardChoices
                             counted(static_cast<std::size_t>(l.count(Wire::Kind::link)), "link"),
                             counted(static_cast<std::size_t>(l.count(Wire::Kind::jumper)), "jumper"),
                             counted(isolation_gaps(l).size(), "gap"));
+    if (!b.summary.empty() && !l.board.shape.empty()) b.summary = l.board.shape + ", " + b.summary;
     return b;
 }
 
@@ -56,10 +58,12 @@ BoardMethod strip_method() {
     return {"strip",
             "strip board",
             "2.54 mm grid, strips of copper along the rows, cut where they must not join",
-            {"columns", "rows"},
+            {"columns", "rows", "corner_holes"},
             make_strip_board,
             "iron, 4 mm drill in the hand, side cutter",
             "a cut that is not through, or a hair of solder between strips",
+            true,
+            false,
             true};
 }
 

@@ -11,7 +11,9 @@ constexpr int first_alone = Strips::free_hole - 1;  // every leg that leads nowh
 }  // namespace
 
 Strips::Strips(const HoleLayout& l, const HoleParts& parts) : columns_(l.columns()), rows_(l.rows()) {
-    nets_.assign(static_cast<std::size_t>(columns_ * rows_), free_hole);
+    nets_.assign(static_cast<std::size_t>(columns_ * rows_), no_copper);
+    for (const auto& strip : l.board.groups)
+        for (const Hole h : strip) nets_[place(h)] = free_hole;
     covered_ = covered_holes(l, parts);
     int alone = first_alone;
     for (const PinHole& pin : l.pins) {
@@ -19,7 +21,9 @@ Strips::Strips(const HoleLayout& l, const HoleParts& parts) : columns_(l.columns
                                      ? alone--
                                      : names_.emplace(pin.net, static_cast<int>(names_.size())).first->second;
     }
-    keep_free(l.wishes.free);
+    auto areas = l.wishes.free;
+    for (const Substrate::Screw& screw : l.board.screws) areas.push_back(screw.head());
+    keep_free(areas);
     collect(names_.size());
 }
 
@@ -70,7 +74,7 @@ bool Strips::may_take(const Segment& s, int column) const {
     for (const int step : {-1, 1}) {
         int c = column + step;
         while (c >= 0 && c < columns_ && at({c, s.row}) == free_hole) c += step;
-        if (c < 0 || c >= columns_) continue;
+        if (c < 0 || c >= columns_ || at({c, s.row}) == no_copper) continue;
         if (at({c, s.row}) == s.net)
             own |= c >= s.from && c <= s.to;
         else if (std::abs(c - column) < 2)
@@ -89,11 +93,11 @@ std::vector<char> Strips::may_begin(int net) const {
             }
             int to = from;
             while (to < columns_ && at({to, row}) == free_hole) ++to;
-            const int left = from > 0 ? at({from - 1, row}) : free_hole,
-                      right = to < columns_ ? at({to, row}) : free_hole;
+            const int left = from > 0 ? at({from - 1, row}) : no_copper,
+                      right = to < columns_ ? at({to, row}) : no_copper;
             const bool midst = left >= 0 && left == right;  // of another's piece
             if (left != net && right != net && !midst)      // its own: may_take()
-                for (int c = from + (from > 0 ? 1 : 0); c < to - (to < columns_ ? 1 : 0); ++c)
+                for (int c = from + (left != no_copper); c < to - (right != no_copper); ++c)
                     may[place({c, row})] = !covered_[place({c, row})];
             from = to;
         }

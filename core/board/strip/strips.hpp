@@ -15,6 +15,8 @@ class Strips {
     static constexpr int free_hole = -1;
     /// Of the areas that stay free and below: copper there belongs to nobody, however far its strip goes.
     static constexpr int first_area = -1'000'000;
+    /// Where a strip is sawn off or drilled away.
+    static constexpr int no_copper = first_area + 1;
 
     /// A piece of a strip that a net has legs or wires on.
     struct Segment {

@@ -1,13 +1,15 @@
-// Pad boards that are sawn to a shape and drilled for screws, and lights that stand to a drawn outline.
+// Boards of holes that are sawn to a shape and drilled for screws, and lights that stand to a drawn outline.
 #include <gtest/gtest.h>
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 #include "board/by_hand.hpp"
 #include "board/copper/layout.hpp"
 #include "board/holes/shape.hpp"
 #include "board/pad/pad_board.hpp"
+#include "board/strip/strip_board.hpp"
 #include "outline/shapes.hpp"
 #include "support/board_circuits.hpp"
 #include "support/designs.hpp"
@@ -70,6 +72,68 @@ TEST(ShapedHoles, SoItIsOfRandomCircuits) {
         ASSERT_TRUE(l) << seed << ": " << l.error().text();
         EXPECT_EQ(layout_differences(l.value(), circuit), std::vector<std::string>{}) << seed;
         expect_on_board(l.value(), std::to_string(seed));
+    }
+}
+
+/// Where the copper of a strip goes from a hole, until it is cut, sawn off or drilled through.
+std::vector<Hole> along_strip(const HoleLayout& l, Hole from) {
+    std::vector<Hole> all{from};
+    for (const int step : {-1, 1})
+        for (Hole h{from.column + step, from.row};; h.column += step) {
+            const bool sawn = !is_inside(l.board.outline, mm(h.column), mm(h.row)),
+                       cut = std::find(l.cuts.begin(), l.cuts.end(), h) != l.cuts.end(),
+                       drilled = std::any_of(l.board.screws.begin(), l.board.screws.end(),
+                                             [&](const Substrate::Screw&s) { return s.hole == h; });
+            if (sawn || cut || drilled) break;
+            all.push_back(h);
+        }
+    return all;
+}
+
+TEST(ShapedHoles, StripsEndAtTheOutlineAndReachNoScrew) {
+    struct Case {
+        Circuit circuit;
+        const char* shape;
+        double screw;
+    };
+    std::vector<Case> cases{{demo("pier-lantern").circuit, "", 3.2},
+                            {demo("twin-blinker").circuit, "rounded", 3.2},
+                            {demo("frost-guard").circuit, "outline", 3},
+                            {board_circuit(9, 5), "round", 3}};
+    if (in_depth())
+        for (unsigned seed = 1; seed <= 4; ++seed) cases.push_back({board_circuit(14, seed), "round", 4});
+    for (const Case& c : cases) {
+        BoardChoices choices;
+        choices.method = "strip", choices.shape = c.shape, choices.corner_holes = c.screw;
+        choices.outline = "M0 0 L70 0 L70 30 L40 30 L40 60 L0 60 Z";  // its strips have ends in the middle
+        const auto parts = hole_parts(c.circuit, choices);
+        ASSERT_TRUE(parts);
+        const auto laid = lay_out_strips(parts.value(), choices);
+        ASSERT_TRUE(laid) << c.shape << ": " << laid.error().text();
+        const HoleLayout& l = laid.value();
+        EXPECT_EQ(layout_differences(l, c.circuit), std::vector<std::string>{}) << c.shape;
+        expect_on_board(l, c.shape);
+        std::map<Hole, std::string> net_at;
+        for (const PinHole& p : l.pins) net_at[p.hole] = p.net;
+        for (const PinHole& p : l.pins)
+            for (const Hole h : along_strip(l, p.hole)) {
+                if (const auto other = net_at.find(h); other != net_at.end()) {
+                    EXPECT_EQ(other->second, p.net) << c.shape << " " << l.board.name(h);
+                }
+                for (const Substrate::Screw& s : l.board.screws)
+                    EXPECT_GT(std::hypot(mm(h.column) - mm(s.hole.column), mm(h.row) - mm(s.hole.row)),
+                              s.diameter)
+                        << c.shape << ": " << p.net << " at " << l.board.name(h) << " is under a screw";
+            }
+        for (const Hole h : l.cuts) {
+            EXPECT_TRUE(is_inside(l.board.outline, mm(h.column), mm(h.row))) << l.board.name(h);
+            const bool parts_something =
+                std::any_of(net_at.begin(), net_at.end(),
+                            [&](const auto& leg) { return leg.first.row == h.row; }) ||
+                std::any_of(l.wires.begin(), l.wires.end(),
+                            [&](const Wire& w) { return w.a.row == h.row || w.b.row == h.row; });
+            EXPECT_TRUE(parts_something) << l.board.name(h) << ": nothing is on that strip";
+        }
     }
 }
 
