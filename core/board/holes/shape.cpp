@@ -55,15 +55,26 @@ void part_groups(Substrate& s) {
                    return screw.hole == h && screw.diameter / 2 >= half_strip;
                });
     };
+    const auto is_sawn_between = [&](Hole a, Hole b) {  // a slot may be narrower than from hole to hole
+        const double y = place_of(a.row);
+        for (std::size_t k = 0; k < s.outline.size(); ++k) {
+            const auto [x0, y0] = s.outline[k];
+            const auto [x1, y1] = s.outline[(k + 1) % s.outline.size()];
+            if ((y0 > y) == (y1 > y)) continue;
+            const double x = x0 + (y - y0) / (y1 - y0) * (x1 - x0);
+            if (x > place_of(a.column) && x < place_of(b.column)) return true;
+        }
+        return false;
+    };
     std::vector<std::vector<Hole>> parted;
     for (const auto& group : s.groups) {
-        parted.emplace_back();
-        for (const Hole h : group)
-            if (is_left(h))
-                parted.back().push_back(h);
-            else if (!parted.back().empty())
-                parted.emplace_back();
-        if (parted.back().empty()) parted.pop_back();
+        bool goes_on = false;
+        for (const Hole h : group) {
+            const bool left = is_left(h);
+            if (left && (!goes_on || is_sawn_between(parted.back().back(), h))) parted.emplace_back();
+            if (left) parted.back().push_back(h);
+            goes_on = left;
+        }
     }
     s.groups = std::move(parted);
 }

@@ -48,7 +48,7 @@ Result<Board> make_strip_board(const Keyed<Circuit>& circuit, const BoardChoices
                             counted(static_cast<std::size_t>(l.count(Wire::Kind::link)), "link"),
                             counted(static_cast<std::size_t>(l.count(Wire::Kind::jumper)), "jumper"),
                             counted(isolation_gaps(l).size(), "gap"));
-    if (!b.summary.empty() && !l.board.shape.empty()) b.summary = l.board.shape + ", " + b.summary;
+    if (!l.board.shape.empty()) b.summary = l.board.shape + ", " + b.summary;
     return b;
 }
 

@@ -12,8 +12,12 @@ constexpr int first_alone = Strips::free_hole - 1;  // every leg that leads nowh
 
 Strips::Strips(const HoleLayout& l, const HoleParts& parts) : columns_(l.columns()), rows_(l.rows()) {
     nets_.assign(static_cast<std::size_t>(columns_ * rows_), no_copper);
-    for (const auto& strip : l.board.groups)
+    const auto& strips = l.board.groups;
+    for (const auto& strip : strips)
         for (const Hole h : strip) nets_[place(h)] = free_hole;
+    for (std::size_t k = 1; k < strips.size(); ++k)  // a slot between two holes: no leg is that near to it
+        if (const Hole end = strips[k - 1].back(); Hole{end.column + 1, end.row} == strips[k].front())
+            nets_[place(end)] = no_copper;
     covered_ = covered_holes(l, parts);
     int alone = first_alone;
     for (const PinHole& pin : l.pins) {

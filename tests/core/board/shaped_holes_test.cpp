@@ -90,6 +90,22 @@ std::vector<Hole> along_strip(const HoleLayout& l, Hole from) {
     return all;
 }
 
+TEST(ShapedHoles, ASlotBetweenTwoHolesPartsTheirStrip) {
+    BoardChoices choices;
+    choices.shape = "outline";
+    choices.outline = "M0 0 L12.2 0 L12.2 12 L13.2 12 L13.2 0 L25.4 0 L25.4 25.4 L0 25.4 Z";
+    const Substrate s = BoardShape::chosen(choices).value().cut_from(strip_substrate(10, 10));
+    std::map<int, int> pieces;  // of each row
+    for (const auto& strip : s.groups) ++pieces[strip.front().row];
+    for (int row = 0; row < 10; ++row) EXPECT_EQ(pieces[row], mm(row) < 12 ? 2 : 1) << row;
+    // nor do the links and cuts take it for one: a net on both sides goes round the slot
+    const Circuit none;
+    HoleLayout l{s, {}, {{"A", "1", "N", {1, 1}}, {"B", "1", "N", {8, 1}}}, {}, {}, {}, {}, {}};
+    join_strips(l, {&none, {}, {}});
+    EXPECT_EQ(extract_groups(l).size(), 1u);
+    EXPECT_FALSE(l.wires.empty());
+}
+
 TEST(ShapedHoles, StripsEndAtTheOutlineAndReachNoScrew) {
     struct Case {
         Circuit circuit;
