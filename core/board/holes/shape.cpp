@@ -302,4 +302,13 @@ Result<HoleLayout> on_shaped_board(const HoleParts& parts, const BoardChoices& c
     return *error;
 }
 
+Result<HoleLayout> on_chosen_board(const HoleParts& parts, const BoardChoices& choices,
+                                   const BoardFamily& family, const LayOutOn& lay_out,
+                                   const Progress& progress) {
+    const auto shape = BoardShape::chosen(choices);
+    if (!shape) return shape.error();
+    if (shape.value().plain()) return lay_out(parts, choices, family.board, progress);
+    return on_shaped_board(parts, choices, shape.value(), family, lay_out, progress);
+}
+
 }  // namespace elkit

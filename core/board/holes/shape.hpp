@@ -52,4 +52,9 @@ Result<HoleLayout> on_shaped_board(const HoleParts& parts, const BoardChoices& c
                                    const BoardShape& shape, const BoardFamily& family,
                                    const LayOutOn& lay_out, const Progress& progress);
 
+/// On a rectangle of the family, or on the shape that was chosen. Errors: no outline; as above.
+Result<HoleLayout> on_chosen_board(const HoleParts& parts, const BoardChoices& choices,
+                                   const BoardFamily& family, const LayOutOn& lay_out,
+                                   const Progress& progress);
+
 }  // namespace elkit

@@ -54,10 +54,7 @@ Result<HoleLayout> lay_out_on(const HoleParts& parts, const BoardChoices& choice
 
 Result<HoleLayout> lay_out_pads(const HoleParts& parts, const BoardChoices& choices,
                                 const Progress& progress) {
-    const auto shape = BoardShape::chosen(choices);
-    if (!shape) return shape.error();
-    if (shape.value().plain()) return lay_out_on(parts, choices, pad_substrate, progress);
-    return on_shaped_board(parts, choices, shape.value(), BoardFamily{pad_substrate}, lay_out_on, progress);
+    return on_chosen_board(parts, choices, BoardFamily{pad_substrate}, lay_out_on, progress);
 }
 
 }  // namespace elkit
