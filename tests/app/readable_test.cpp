@@ -214,7 +214,7 @@ TEST_F(Readable, WithLargerFontsOfTheDesktop) {
     for (const double scale : {1.25, 2.0}) {
         set_text_scale(scale);
         delete window.data();
-        window = new MainWindow(nullptr);
+        window = new MainWindow(nullptr, store());
         window->openDemo("harbour-diorama");
         window->show();
         EXPECT_EQ(window->width(), qRound(1280 * scale));

@@ -20,7 +20,7 @@ namespace elkit::test {
 
 /// What the tests of this process computed.
 inline std::shared_ptr<Store> store_of_all() {
-    static const auto store = std::make_shared<Store>(40000);
+    static const auto store = std::make_shared<Store>(150000);
     return store;
 }
 
