@@ -27,6 +27,8 @@ Placer::Placer(const HoleParts& parts, std::vector<Cluster> clusters, Substrate 
       random_(seed) {
     free_.insert(free_.end(), board_.off.begin(), board_.off.end());
     ground_.resize(static_cast<std::size_t>(board_.columns * board_.rows));
+    for (const std::size_t rail : board_.rails)
+        for (const Hole h : board_.groups[rail]) ground_[ground_at(h)].rail = true;
     members_.resize(nets_.size());
     for (Cluster& cluster : clusters) {
         Piece piece{std::move(cluster), {}, {}, {}, {}, {}, {}};
@@ -106,8 +108,10 @@ bool Placer::step_aside(std::size_t index, int furthest, int most_faults) {
 }
 
 bool Placer::run(int moves) {
-    if (anneal(moves, 12)) return true;
-    return pack() && anneal(moves, 1);
+    // one or two that still lie over others step aside: far away there may be room
+    const auto settled = [&] { return make_room() && sound(); };
+    if (anneal(moves, 12) || settled()) return true;
+    return (overlap_total() == 0 || pack()) && (anneal(moves, 1) || settled());
 }
 
 bool Placer::vary(const std::vector<Spot>& from, int moves) {
@@ -257,9 +261,12 @@ void Placer::note(const Piece& p, int times) {
 
 bool Placer::inside(const Piece& p) const {
     const double over = board_.kind == Substrate::Kind::sockets ? 0.5 : 0.95;  // the rim [holes]
+    constexpr std::size_t most_in_rails = 3;  // legs: what has more stands across the channel
+    const bool off_rails = p.holes.size() > most_in_rails;
     return p.body.x0 >= -over && p.body.y0 >= -over && p.body.x1 <= board_.columns - 1 + over &&
-           p.body.y1 <= board_.rows - 1 + over &&
-           std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) { return board_.has(h); });
+           p.body.y1 <= board_.rows - 1 + over && std::all_of(p.holes.begin(), p.holes.end(), [&](Hole h) {
+               return board_.has(h) && !(off_rails && ground_[ground_at(h)].rail);
+           });
 }
 
 }  // namespace elkit

@@ -62,6 +62,7 @@ class Placer {
     /// A hole of the board.
     struct Ground {
         int legs = 0, nets = 0;  // how many there are; the sum of their nets
+        bool rail = false;
     };
     using NetPins = std::vector<std::pair<std::size_t, std::size_t>>;  // piece, its hole
 
