@@ -84,6 +84,11 @@ class CopperPlacer {
     };
     struct Line {
         Point a, b;
+        Box box;
+        Line(Point from, Point to)
+            : a(from),
+              b(to),
+              box{std::min(a.x, b.x), std::min(a.y, b.y), std::max(a.x, b.x), std::max(a.y, b.y)} {}
     };
     struct Tree {
         std::vector<Line> lines;

@@ -34,10 +34,8 @@ bool gets_warm(const Part& part) {
 double side_of_line(Point p, Point q, Point r) {
     return (q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x);
 }
+bool apart(const Box& a, const Box& b) { return a.x1 < b.x0 || b.x1 < a.x0 || a.y1 < b.y0 || b.y1 < a.y0; }
 bool lines_cross(Point a, Point b, Point c, Point d) {
-    if (std::max(a.x, b.x) < std::min(c.x, d.x) || std::max(c.x, d.x) < std::min(a.x, b.x) ||
-        std::max(a.y, b.y) < std::min(c.y, d.y) || std::max(c.y, d.y) < std::min(a.y, b.y))
-        return false;
     return side_of_line(a, b, c) * side_of_line(a, b, d) < 0 &&
            side_of_line(c, d, a) * side_of_line(c, d, b) < 0;
 }
@@ -65,12 +63,14 @@ void CopperPlacer::grow(Net& net) {
         double nearest = std::numeric_limits<double>::infinity();
         for (std::size_t k = 0; k < n; ++k) {
             if (least[k] < 0) continue;
-            if (const double far = distance(at(last), at(k)); far < least[k]) least[k] = far, from[k] = last;
+            const Point way = at(k) - at(last);
+            if (const double far = way.x * way.x + way.y * way.y; far < least[k])  // squared
+                least[k] = far, from[k] = last;
             if (least[k] < nearest) nearest = least[k], next = k;
         }
-        tree.lines.push_back({at(from[next]), at(next)});
+        tree.lines.emplace_back(at(from[next]), at(next));
         widen(tree.box, at(from[next])), widen(tree.box, at(next));
-        tree.length += nearest;
+        tree.length += std::sqrt(nearest);
         least[next] = -1, last = next;
     }
 }
@@ -79,10 +79,8 @@ int CopperPlacer::crossings(const Tree& a, const Tree& b) {
     if (!a.box.overlaps(b.box)) return 0;
     int count = 0;
     for (const Line& l : a.lines) {
-        if (std::max(l.a.x, l.b.x) < b.box.x0 || std::min(l.a.x, l.b.x) > b.box.x1 ||
-            std::max(l.a.y, l.b.y) < b.box.y0 || std::min(l.a.y, l.b.y) > b.box.y1)
-            continue;
-        for (const Line& k : b.lines) count += lines_cross(l.a, l.b, k.a, k.b);
+        if (apart(l.box, b.box)) continue;
+        for (const Line& k : b.lines) count += !apart(l.box, k.box) && lines_cross(l.a, l.b, k.a, k.b);
     }
     return count;
 }

@@ -6,7 +6,6 @@
 #include <array>
 #include <cmath>
 #include <deque>
-#include <queue>
 
 #include "board/copper/supply_pairs.hpp"
 #include "quantity/stop.hpp"
@@ -250,19 +249,12 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
     const auto ahead = [&](int c, int r) {
         return eager_ * octile(std::max({0, c0 - c, c - c1}), std::max({0, r0 - r, r - r1}));
     };
-    struct Entry {
-        float total, cost;
-        int node;
-        bool operator<(const Entry& other) const {  // the least is on top
-            return total != other.total ? total > other.total : node > other.node;
-        }
-    };
-    std::priority_queue<Entry> open;
+    open_.clear();
     const auto offer = [&](int n, int column, int row, float cost, int from) {
         Visit& v = visit(n);
         if (v.seen == search_ && v.cost <= cost) return;
         v.seen = search_, v.cost = cost, v.from = from;
-        open.push({cost + ahead(column, row), cost, n});
+        open_.push(cost + ahead(column, row), {cost, n});
     };
     const auto no_better = [&](int n, float least) {  // than how it was reached before
         const Visit& v = visit(n);
@@ -278,15 +270,11 @@ bool CopperRouter::reach(int index, const std::vector<int>& tree, const std::vec
     const auto direction = [&](int from, int to) {
         const int dc = grid_.column_of(to) - grid_.column_of(from),
                   dr = grid_.row_of(to) - grid_.row_of(from);
-        for (int d = 0; d < 8; ++d)
-            if (steps[static_cast<std::size_t>(d)].column == dc &&
-                steps[static_cast<std::size_t>(d)].row == dr)
-                return d;
-        return -1;
+        constexpr std::array<int, 9> of{5, 6, 7, 4, -1, 0, 3, 2, 1};  // of the steps, by row, then column
+        return of[static_cast<std::size_t>(3 * (dr + 1) + dc + 1)];
     };
-    while (!open.empty()) {
-        const auto [total, cost, n] = open.top();
-        open.pop();
+    while (!open_.empty()) {
+        const auto [cost, n] = open_.pop();
         if (cost > visit(n).cost) continue;
         ++looks_;
         if (visit(n).target == search_) {

@@ -3,6 +3,7 @@
 #include <vector>
 
 #include "board/copper/layout.hpp"
+#include "board/copper/nearest_first.hpp"
 #include "board/copper/route_grid.hpp"
 
 namespace elkit {
@@ -112,6 +113,11 @@ class CopperRouter {
         float worn = 0;  // what was crowded before
     };
     std::vector<Visit> visits_;
+    struct Open {
+        float cost;
+        int node;
+    };
+    NearestFirst<Open> open_;
     Visit& visit(int node) { return visits_[static_cast<std::size_t>(node)]; }
     int search_ = 0, net_mark_ = 0, shut_mark_ = 1;
     float via_price_ = 0;

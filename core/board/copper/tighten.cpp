@@ -106,6 +106,8 @@ void CopperRouter::tighten() {
         Net& net = nets_[n];
         if (!net.entered || net.ways.empty() || net.kept) continue;
         leave(net);
+        const auto before = net.ways;
+        const auto joined = taken_up(net).group;
         std::set<int> fixed;  // where other ways of the net begin or end
         for (const Way& way : net.ways) fixed.insert(way.front()), fixed.insert(way.back());
         for (Way& way : net.ways) {
@@ -126,6 +128,8 @@ void CopperRouter::tighten() {
             }
             way = std::move(whole);
         }
+        // ways that stayed may have met between their ends, where one of them went away now
+        if (taken_up(net).group != joined) net.ways = before;
         enter(net);
     }
 }

@@ -7,6 +7,7 @@
 #include "board/pad/pad_board.hpp"
 #include "board/pad/pad_placer.hpp"
 #include "board/strip/strip_board.hpp"
+#include "board/trial/trial_board.hpp"
 #include "support/board_circuits.hpp"
 #include "support/designs.hpp"
 
@@ -27,6 +28,25 @@ TEST(HoleSearch, TheSameCircuitGivesTheSameBoardThoughSeveralAreTriedAtATime) {
         EXPECT_EQ(first.value().bridges, again.value().bridges);
         EXPECT_EQ(first.value().wires, again.value().wires);
     }
+}
+
+TEST(HoleSearch, ATrialOfManyPartsFitsAndItsChipsStandOffTheRails) {
+    const Circuit circuit = board_circuit(46, 146);
+    const auto parts = trial_parts(circuit, {});
+    ASSERT_TRUE(parts);
+    const auto layout = lay_out_trial(parts.value(), {});
+    ASSERT_TRUE(layout) << layout.error().text();
+    EXPECT_TRUE(layout_differences(layout.value(), circuit).empty());
+    const Substrate& board = layout.value().board;
+    std::size_t chips = 0;
+    for (const PinHole& pin : layout.value().pins)
+        if (circuit.find(pin.designator)->pins.size() > 3) {
+            ++chips;
+            for (const std::size_t rail : board.rails)
+                EXPECT_EQ(std::count(board.groups[rail].begin(), board.groups[rail].end(), pin.hole), 0)
+                    << pin.designator;
+        }
+    EXPECT_GE(chips, 16u);
 }
 
 TEST(HoleSearch, TellsHowFarItIsAndOnlyGoesOn) {
