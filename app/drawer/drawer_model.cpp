@@ -146,7 +146,6 @@ QVariant DrawerModel::data(const QModelIndex& index, int role) const {
     switch (role) {
         case Qt::DisplayRole:
         case Qt::EditRole:
-            return text(*of, index_.words(at), index.column());
         case Qt::ToolTipRole:
             return text(*of, index_.words(at), index.column());
         case Qt::TextAlignmentRole:

@@ -116,7 +116,7 @@ ConditionsStrip::ConditionsStrip(Session& session, QWidget* parent) : QWidget(pa
     switches_->setSpacing(18);
     row_->addLayout(switches_);
     const std::array names{tr("Switches"), tr("Knobs"), tr("Sensors")};
-    for (int g = switches; g < groups; ++g) {
+    for (std::size_t g = 0; g < groups; ++g) {
         behind_[g] = new ConditionGroup(names[g]);
         behind_[g]->hide();
         row_->addWidget(behind_[g], 0, Qt::AlignBottom);
@@ -179,20 +179,20 @@ void ConditionsStrip::arrange() {
     std::array<bool, groups> folded{};
     const auto taken = [&] {
         int width = 0;
-        for (int g = switches; g < groups; ++g)
+        for (std::size_t g = 0; g < groups; ++g)
             width += folded[g] ? px(group_width) + row_->spacing() : widthOf(by_group[g]);
         return width;
     };
     while (taken() > room) {
-        int largest = -1;
-        for (int g = switches; g < groups; ++g)
+        std::size_t largest = groups;
+        for (std::size_t g = 0; g < groups; ++g)
             if (!folded[g] && !by_group[g].empty() &&
-                (largest < 0 || widthOf(by_group[g]) > widthOf(by_group[largest])))
+                (largest == groups || widthOf(by_group[g]) > widthOf(by_group[largest])))
                 largest = g;
-        if (largest < 0) break;
+        if (largest == groups) break;
         folded[largest] = true;
     }
-    for (int g = switches; g < groups; ++g) {
+    for (std::size_t g = 0; g < groups; ++g) {
         std::vector<QWidget*> inside;
         for (const Control& c : by_group[g]) {
             if (folded[g])

@@ -203,7 +203,7 @@ void DoPanel::run() {
         case Command::Kind::show:
             return emit showAsked(id);
         case Command::Kind::edit:
-            return session_.edit(std::move(*c.design), QString::fromStdString(c.preview));
+            return session_.edit(*c.design, QString::fromStdString(c.preview));
         case Command::Kind::condition:
             return session_.setConditions(*c.conditions);
     }

@@ -234,13 +234,13 @@ void FindingsPanel::work(const std::string& id, const std::string& label) {
     const auto found = std::find_if(remedies.begin(), remedies.end(),
                                     [&](const Remedy& remedy) { return remedy.label == label; });
     if (found == remedies.end()) return;
-    const Remedy remedy = *found;
+    const Remedy& remedy = *found;
     if (!remedy_.running()) session_.beginWork();
     remedy_.start([remedy, design = session_.design()](const Progress&) { return remedy.apply(design); },
                   [this, label = QString::fromStdString(remedy.label),
                    before = session_.design()](Result<Design> next) {
                       session_.endWork();
-                      if (session_.design() == before) session_.edit(std::move(next), label);
+                      if (session_.design() == before) session_.edit(next, label);
                   });
 }
 

@@ -77,7 +77,7 @@ Session::~Session() = default;
 
 bool Session::modified() const { return !(*design_ == *clean_); }
 
-void Session::edit(Design next, const QString& what) {
+void Session::edit(const Design& next, const QString& what) {
     if (next == *design_) return;
     // what no file can hold could not be kept or saved either
     if (auto sound = check_writable(delta_between(*design_, next)); !sound)
@@ -85,12 +85,12 @@ void Session::edit(Design next, const QString& what) {
     undo_.push(new DesignStep(*this, *design_, next, what, false));
 }
 
-bool Session::edit(Result<Design> next, const QString& what) {
+bool Session::edit(const Result<Design>& next, const QString& what) {
     if (!next) {
         reportError(QString::fromStdString(next.error().text()));
         return false;
     }
-    edit(std::move(next).value(), what);
+    edit(next.value(), what);
     return true;
 }
 
@@ -366,7 +366,7 @@ Result<void> Session::reload() {
     if (!design) return design.error();
     clean_ = std::make_shared<Design>(design.value());
     setPath(path_, std::move(text).value());
-    edit(std::move(design).value(), tr("load from disk"));
+    edit(design.value(), tr("load from disk"));
     emit changed();
     return success();
 }

@@ -128,9 +128,9 @@ class Session : public QObject {
 
     /// Makes `next` the design, as one undoable step named `what`. Nothing happens if it equals the present
     /// one.
-    void edit(Design next, const QString& what);
+    void edit(const Design& next, const QString& what);
     /// The same from a result: an error is reported.
-    bool edit(Result<Design> next, const QString& what);
+    bool edit(const Result<Design>& next, const QString& what);
     void setConditions(const Conditions& conditions);
     /// The situations of the design: its own, or those that its circuit suggests, once they are found.
     std::vector<Situation> situations();

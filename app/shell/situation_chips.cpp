@@ -181,7 +181,7 @@ void SituationChips::menuFor(const std::string& name, const QPoint& at) {
         menu.addAction(tr("Back to those that the circuit suggests"), this, [this] {
             Design next = session_.design();
             next.situations.clear();
-            session_.edit(std::move(next), tr("suggested situations"));
+            session_.edit(next, tr("suggested situations"));
         });
     menu.exec(at);
 }

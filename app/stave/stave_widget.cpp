@@ -197,7 +197,7 @@ void StaveWidget::say(const std::string& words) {
     auto command = parse_command(words, session_.design(), session_.conditions());
     if (!command) return session_.reportError(QString::fromStdString(command.error().text()));
     if (command.value().design)
-        session_.edit(std::move(*command.value().design), QString::fromStdString(command.value().preview));
+        session_.edit(*command.value().design, QString::fromStdString(command.value().preview));
 }
 
 /// A dot let go near a line is put on that net.
@@ -266,7 +266,7 @@ void StaveWidget::pasteParts() {
     auto next = with_parts_from_table(session_.design(), QApplication::clipboard()->text().toStdString(),
                                       Merge::rename);
     if (!next) return session_.reportError(QString::fromStdString(next.error().text()));
-    session_.edit(std::move(next).value(), tr("paste parts"));
+    session_.edit(next.value(), tr("paste parts"));
 }
 
 QMenu* StaveWidget::netMenu(const QString& net) {

@@ -48,7 +48,8 @@ QSize MatrixView::minimumSizeHint() const {
 
 QPoint MatrixView::lightAt(int row, int column) const {
     const double p = pitch();
-    const double left = p * gap * (1 + column / matrix_side);
+    const int gaps = 1 + column / matrix_side;
+    const double left = p * gap * gaps;
     return QPointF(left + p * (column + 0.5), p * (gap + row + 0.5)).toPoint();
 }
 

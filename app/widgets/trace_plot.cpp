@@ -132,7 +132,7 @@ void TracePlot::labelLanes() {
         const bool thin = curves_[k].look != TraceCurve::Look::curve;
         QCPAxis* left = rects_[k]->axis(QCPAxis::atLeft);
         left->ticker()->setTickCount(thin || lane < px(lane_with_labels) ? 1 : 3);
-        left->setTickLabels(!thin && lane > px(least_lane / 2));
+        left->setTickLabels(!thin && lane > px(least_lane / 2.0));
     }
 }
 

@@ -73,7 +73,7 @@ struct Replay {
     }
 
   private:
-    void step(std::string what, std::shared_ptr<const Design> after, char kind) {
+    void step(std::string what, const std::shared_ptr<const Design>& after, char kind) {
         auto& history = kept.history;
         const auto before = std::exchange(kept.last, after);
         if (kind == undo_record && kept.done > 0 && *history[kept.done - 1].before == *after) {

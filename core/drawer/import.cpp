@@ -150,9 +150,9 @@ class Importer {
         const std::string asked = kind + '\n' + name + '\n' + value + '\n' + text(ItemColumn::tolerance) +
                                   '\n' + text(ItemColumn::rating);
         const auto before = described_.find(asked);
-        const Or<DrawerItem> found = before != described_.end()
-                                         ? before->second
-                                         : described_.emplace(asked, describe_row()).first->second;
+        Or<DrawerItem> found = before != described_.end()
+                                   ? before->second
+                                   : described_.emplace(asked, describe_row()).first->second;
         if (!found) return found;
         DrawerItem item = found.value();
         if (item.key.starts_with("own/")) told_ = "no kind of part that Elkit knows: taken by its name";

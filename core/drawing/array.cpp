@@ -117,10 +117,12 @@ class ArrayPainter {
         const auto in_row = [&] { return static_cast<std::size_t>(std::max(1.0, std::floor(wide / dot))); };
         const auto rows = [&] { return (all.size() + in_row() - 1) / in_row(); };
         while (dot > least_dot && dot * static_cast<double>(rows()) > high) dot -= 0.5;
-        for (std::size_t n = 0; n < all.size(); ++n)
+        for (std::size_t n = 0; n < all.size(); ++n) {
+            const std::size_t row = n / in_row(), column = n % in_row();
             light("part:" + all[n]->designator, colour_of(*all[n]), glow_of_light(glow_, all[n]->designator),
-                  array_margin + dot * (static_cast<double>(n % in_row()) + 0.5),
-                  top + dot * (static_cast<double>(n / in_row()) + 0.5), 0.3 * dot);
+                  array_margin + dot * (static_cast<double>(column) + 0.5),
+                  top + dot * (static_cast<double>(row) + 0.5), 0.3 * dot);
+        }
         return top + dot * static_cast<double>(rows());
     }
 
@@ -155,10 +157,13 @@ class ArrayPainter {
             std::min(in_row * room,
                      static_cast<std::size_t>(std::max(1.0, std::round(die.in_series * die.side_by_side))));
         const double g = perceived(amps / die.side_by_side / (die.test_current / 2));
-        for (std::size_t n = 0; n < many; ++n)
-            light(ref, die.type->colour(), g, array_margin + dot * (static_cast<double>(n % in_row) + 0.5),
-                  y + dot * (static_cast<double>(n / in_row) + 0.5), 0.3 * dot);
-        y += dot * static_cast<double>((many + in_row - 1) / in_row) + 14;
+        for (std::size_t n = 0; n < many; ++n) {
+            const std::size_t row = n / in_row, column = n % in_row;
+            light(ref, die.type->colour(), g, array_margin + dot * (static_cast<double>(column) + 0.5),
+                  y + dot * (static_cast<double>(row) + 0.5), 0.3 * dot);
+        }
+        const std::size_t rows = (many + in_row - 1) / in_row;
+        y += dot * static_cast<double>(rows) + 14;
         const auto current = [&](double of) {
             return format_quantity(of > least_amps ? of : 0, Unit::ampere);
         };
@@ -278,7 +283,7 @@ std::string lights_text(const Circuit& circuit, const OperatingPoint& op, const 
 
 std::string lights_in_short(const Circuit& circuit, const OperatingPoint& op, const Glow& glow) {
     const auto groups = alike_strings(circuit, op, glow);
-    const std::string all = lights_text(circuit, op, glow);
+    std::string all = lights_text(circuit, op, glow);
     if (groups.size() != 1 || all.find(',') != std::string::npos) return all;
     const AlikeStrings& group = groups.front();
     return fmt::format("{} × {} at {}", group.strings.size(), group.strings.front().leds.size(),

@@ -138,6 +138,7 @@ void contacts(BodyPen& pen) {
     for (std::size_t k = 0; k < b.legs.size(); ++k) pen.contact(k);
     const auto& joined = b.look.closed ? kind.joined_closed : kind.joined_open;
     std::vector<std::pair<double, double>> levers;
+    levers.reserve(joined.size());
     for (const auto& [from, to] : joined) levers.push_back(pen.lever(pen.pin(from), pen.pin(to), true));
     if (joined.empty())
         for (const auto& [from, to] : kind.joined_closed)

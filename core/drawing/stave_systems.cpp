@@ -26,6 +26,7 @@ std::vector<std::pair<double, double>> part_stretches(const Drawing& stave, std:
         at->second.second = std::max(at->second.second, b.x1);
     }
     std::vector<std::pair<double, double>> sorted;
+    sorted.reserve(spans.size());
     for (const auto& [name, span] : spans) sorted.push_back(span);
     std::sort(sorted.begin(), sorted.end());
     std::vector<std::pair<double, double>> apart;

@@ -36,7 +36,7 @@ FabricatedFile netlist_file(const CopperLayout& l, const std::string& name, cons
     // names longer than their field stand in full at the head, as the format has it
     std::map<std::string, std::string> short_of;
     const auto field = [&](const std::string& net, std::size_t board) {
-        const std::string whole = plain_name(net) + (board > 0 ? fmt::format("#{}", board + 1) : "");
+        std::string whole = plain_name(net) + (board > 0 ? fmt::format("#{}", board + 1) : "");
         if (whole.size() <= 14) return whole;
         const auto [at, fresh] = short_of.emplace(whole, fmt::format("NNAME{}", short_of.size() + 1));
         if (fresh) text += fmt::format("P  {} {}\n", at->second, whole);

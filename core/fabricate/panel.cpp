@@ -5,6 +5,7 @@ namespace {
 
 constexpr double slot = 2, frame = 5;     // mm between boards with tabs; around a panel
 constexpr double bridge = 3, bite = 0.8;  // mm wide; from bite to bite
+constexpr int bites = 4;                  // whose middles lie on a bridge
 
 }  // namespace
 
@@ -37,8 +38,10 @@ PanelPlan panel_plan(double width, double height, const BoardPanel& panel) {
         plan.tabs.push_back({from, to});
         const bool down = from.x == to.x;
         for (const Point end : {from, to})
-            for (double off = -bridge / 2 + bite / 2; off < bridge / 2; off += bite)
+            for (int k = 0; k < bites; ++k) {
+                const double off = (k + 0.5) * bite - bridge / 2;
                 plan.bites.push_back(down ? Point{end.x + off, end.y} : Point{end.x, end.y + off});
+            }
     };
     for (int k = 0; k <= panel.across; ++k)
         for (int row = 0; row < panel.down; ++row) {

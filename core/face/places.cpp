@@ -102,8 +102,9 @@ std::vector<FaceSpot> face_spots(const Design& design) {
         if (const FacePlace* place = place_of(design.face, part.designator)) {
             spot.x = place->x, spot.y = place->y, spot.placed = true;
         } else {
-            spot.x = usual_margin + usual_pitch * (waiting % in_a_row);
-            spot.y = usual_margin + usual_pitch * (waiting / in_a_row);
+            const auto column = waiting % in_a_row, row = waiting / in_a_row;
+            spot.x = usual_margin + usual_pitch * column;
+            spot.y = usual_margin + usual_pitch * row;
             ++waiting;
         }
         spots.push_back(std::move(spot));
@@ -188,8 +189,9 @@ Result<Design> with_pattern(const Design& design, FacePattern pattern, double mm
             const double angle = 2 * std::numbers::pi * at / n;
             if (count > 1) x += mm / 2 * std::sin(angle), y -= mm / 2 * std::cos(angle);
         } else if (pattern == FacePattern::grid) {
-            x += mm * (static_cast<double>(k % columns) - static_cast<double>(columns - 1) / 2);
-            y += mm * (static_cast<double>(k / columns) - static_cast<double>(rows - 1) / 2);
+            const std::size_t column = k % columns, row = k / columns;
+            x += mm * (static_cast<double>(column) - static_cast<double>(columns - 1) / 2);
+            y += mm * (static_cast<double>(row) - static_cast<double>(rows - 1) / 2);
         } else {
             x = edge[k].first, y = edge[k].second;
         }

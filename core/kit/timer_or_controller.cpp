@@ -307,7 +307,7 @@ Result<Design> made_by(const Design& design, std::size_t block, const MadeBy& wa
                     return Error{Fault::design, fmt::format("/blocks/{}", k),
                                  fmt::format("it hangs on {}", offer.label),
                                  "no block that hangs on the one to change"};
-    const auto without = without_block(design, block);
+    auto without = without_block(design, block);
     if (!without) return without;
     const Recipe& recipe = *find_recipe(way.recipe);
     Said said = way.said;

@@ -25,7 +25,7 @@ Result<MatrixFrame> frame_of(std::string_view text, std::size_t number) {
     if (space == std::string_view::npos) return trouble;
     const auto seconds = plain_seconds(text.substr(0, space));
     const std::string_view digits = trimmed(text.substr(space));
-    if (!seconds || digits.size() != 2 * matrix_side) return trouble;
+    if (!seconds || digits.size() != 2 * std::size_t{matrix_side}) return trouble;
     if (!(*seconds >= shortest_frame && *seconds <= longest_frame))
         return Error{Fault::design, trouble.place, fmt::format("found {}", plain_seconds(*seconds)),
                      fmt::format("{} to {}", plain_seconds(shortest_frame), plain_seconds(longest_frame))};

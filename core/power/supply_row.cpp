@@ -158,7 +158,7 @@ void fill_cells(SupplyRow& row, const CellType& cell, const PartKind* converter,
     };
     const double module_mass = converter ? converter->module->mass : 0,
                  module_price = converter ? converter->module->price : 0;
-    const auto and_module = [&](std::string words, double of_module) {
+    const auto and_module = [&](const std::string& words, double of_module) {
         return converter ? words + fmt::format(" + {} for the {}", format_plain(of_module), converter->name)
                          : words;
     };

@@ -99,7 +99,7 @@ class Walk {
 
 }  // namespace
 
-Result<double> edge_level(const Circuit& circuit, const Expectation& x, Conditions conditions,
+Result<double> edge_level(const Circuit& circuit, const Expectation& x, const Conditions& conditions,
                           const Corner& corner) {
     const Walk walk(circuit, x, conditions, corner);
     const Ramp& ramp = walk.ramp;

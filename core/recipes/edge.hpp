@@ -14,7 +14,7 @@ bool is_edge(const std::string& reading);
 /// where it is as it was, and held for its `wait`, so that a circuit with hysteresis shows its two edges, and
 /// one that looks only now and then sees them. Design error if it never does around what the expectation
 /// allows; errors as simulate().
-Result<double> edge_level(const Circuit& circuit, const Expectation& expected, Conditions conditions,
+Result<double> edge_level(const Circuit& circuit, const Expectation& expected, const Conditions& conditions,
                           const Corner& corner = {});
 
 }  // namespace elkit

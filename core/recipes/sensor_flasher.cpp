@@ -43,9 +43,11 @@ class Paced {
     double rate(double fixed, double sensor) const { return 1 / times(fixed, sensor).period(); }
     /// The fixed resistor for a rate; the least one where even that is too much.
     double fixed_for(double rate_, double sensor, double least) const {
-        double ohms = least;
-        for (double step = most_timing; step > 1e-6 * ohms; step /= 2)
+        double ohms = least, step = most_timing;
+        while (step > 1e-6 * ohms) {
             if (rate(ohms + step, sensor) > rate_) ohms += step;
+            step /= 2;
+        }
         return ohms;
     }
 

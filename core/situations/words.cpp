@@ -24,6 +24,7 @@ std::string event_text(const HandEvent& e) {
 
 std::string events_text(const std::vector<HandEvent>& events) {
     std::vector<std::string> words;
+    words.reserve(events.size());
     for (const HandEvent& e : events) words.push_back(event_text(e));
     return fmt::format("{}", fmt::join(words, "; "));
 }

@@ -48,7 +48,7 @@ const PartKind* kind_of_letters(const std::string& letters) {
 
 class Reader {
   public:
-    Reader(std::string line, const Circuit& circuit) : circuit_(circuit) {
+    Reader(const std::string& line, const Circuit& circuit) : circuit_(circuit) {
         std::istringstream in(line);
         for (std::string word; in >> word;) {
             while (!word.empty() && (word.back() == ',' || word.back() == ';')) word.pop_back();

@@ -232,7 +232,7 @@ TEST_F(Moving, FindingsOfCircuitsOfferTheirRemedy) {
     ASSERT_FALSE(capacitor->remedies.empty());
     auto next = capacitor->remedies.front().apply(design());
     ASSERT_TRUE(next);
-    window->session().edit(std::move(next).value(), "remedy");
+    window->session().edit(next.value(), "remedy");
     settle();
     for (const Finding& f : window->session().findings()) EXPECT_NE(f.rule, "supply-capacitor");
 }

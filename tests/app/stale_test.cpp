@@ -33,7 +33,7 @@ TEST_F(Stale, APartGoesAndComesBack) {
             for (std::size_t k = removed % step; k < whole.parts.size(); k += step) {
                 Design less = design();
                 less.circuit.parts.erase(less.circuit.parts.begin() + static_cast<std::ptrdiff_t>(k));
-                window->session().edit(std::move(less), QStringLiteral("remove a part"));
+                window->session().edit(less, QStringLiteral("remove a part"));
                 QApplication::processEvents();  // not settled: shows what it still has
                 window->grab();
                 window->session().undoStack().undo();

@@ -104,7 +104,7 @@ void BoardStation::buildTools() {
     connect(method_, &QComboBox::activated, this, [this](int at) {
         Design next = session().design();
         next.board.method = method_->itemData(at).toString().toStdString();
-        session().edit(std::move(next), tr("make it on %1").arg(method_->itemText(at)));
+        session().edit(next, tr("make it on %1").arg(method_->itemText(at)));
     });
     files_ = new QPushButton(tr("Files…"));
     files_->setToolTip(

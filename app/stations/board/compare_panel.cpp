@@ -23,8 +23,7 @@ ComparePanel::ComparePanel(Session& session, QWidget* parent) : TabPanel(session
         if (row < 0 || row >= static_cast<int>(methods.size())) return;
         Design next = session_.design();
         next.board.method = methods[static_cast<std::size_t>(row)].id;
-        session_.edit(std::move(next),
-                      tr("make it on %1").arg(said(methods[static_cast<std::size_t>(row)].name)));
+        session_.edit(next, tr("make it on %1").arg(said(methods[static_cast<std::size_t>(row)].name)));
     });
 }
 

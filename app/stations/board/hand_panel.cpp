@@ -91,7 +91,7 @@ void HandPanel::buildChoices(QBoxLayout* column) {
         connect(combo, &QComboBox::activated, this, [this, combo, choice, what](int at) {
             Design next = session_.design();
             next.board.*choice = combo->itemData(at).toString().toStdString();
-            session_.edit(std::move(next), what);
+            session_.edit(next, what);
         });
         return combo;
     };
@@ -134,7 +134,7 @@ void HandPanel::buildChoices(QBoxLayout* column) {
         if (!texts) return tell(said(texts.error().text()));
         Design next = session_.design();
         next.board.texts = std::move(texts).value();
-        session_.edit(std::move(next), tr("write on the board"));
+        session_.edit(next, tr("write on the board"));
     });
     choices_ = new QWidget;
     choices_->setLayout(form_);
@@ -187,7 +187,7 @@ void HandPanel::remove(const QString& ref) {
     auto& areas = next.board.keep_out;
     if (!ref.startsWith(QLatin1String("free:")) || index >= areas.size()) return;
     areas.erase(areas.begin() + static_cast<std::ptrdiff_t>(index));
-    session_.edit(std::move(next), tr("give an area back"));
+    session_.edit(next, tr("give an area back"));
 }
 
 void HandPanel::turn(const QString& part) {

@@ -231,7 +231,7 @@ void BehaviourPanel::taken() {
     trouble_->setText(next ? QString() : said(next.error().text()));
     trouble_->setVisible(!next);
     if (!next) return;
-    session_.edit(std::move(next).value(), tr("change what %1 does").arg(said(part->designator)));
+    session_.edit(next.value(), tr("change what %1 does").arg(said(part->designator)));
     refresh();
 }
 

@@ -206,7 +206,7 @@ void CircuitStation::pasteRows() {
     auto next = with_parts_from_table(session().design(), QApplication::clipboard()->text().toStdString(),
                                       Merge::replace);
     if (!next) return session().reportError(QString::fromStdString(next.error().text()));
-    session().edit(std::move(next).value(), tr("paste parts"));
+    session().edit(next.value(), tr("paste parts"));
 }
 
 void CircuitStation::showRecipes(bool shown) {
@@ -260,7 +260,7 @@ void CircuitStation::edited(int row, int column) {
     auto next = set_parameter(session().design(), designator, part_kind(part->kind)->value_key,
                               table_->item(row, 2)->text().toStdString());
     if (next)
-        session().edit(std::move(next).value(), tr("change %1").arg(QString::fromStdString(designator)));
+        session().edit(next.value(), tr("change %1").arg(QString::fromStdString(designator)));
     else
         session().reportError(QString::fromStdString(next.error().text()));
     refresh();

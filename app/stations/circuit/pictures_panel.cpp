@@ -213,8 +213,9 @@ void PicturesPanel::measure() {
             return picture_currents(circuit, known_catalogue(), conditions, links, progress);
         },
         [this](Result<PictureCurrents> found) {
-            if (found) currents_ = std::move(found).value();
-            found ? tell() : taken_->setText(said(found.error().text()));
+            if (!found) return taken_->setText(said(found.error().text()));
+            currents_ = std::move(found).value();
+            tell();
         });
 }
 
@@ -236,7 +237,7 @@ void PicturesPanel::put(Pictures pictures, const QString& what, std::size_t then
     Design next = with_circuit(now, with_chain_pictures(now.circuit, shown_chain_, pictures));
     pictures_ = std::move(pictures);
     fillList(static_cast<int>(then));
-    session_.edit(std::move(next), what);
+    session_.edit(next, what);
 }
 
 void PicturesPanel::addPicture() {

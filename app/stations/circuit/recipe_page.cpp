@@ -420,7 +420,7 @@ void RecipePage::apply() {
     const QString what =
         block_ ? tr("change the %1").arg(words(recipe_->name)) : tr("add a %1").arg(words(recipe_->name));
     const bool anew = !block_;
-    if (!session_.edit(std::move(next), what)) return;
+    if (!session_.edit(next, what)) return;
     said_.clear(), joins_.clear();
     if (anew) {
         forget();
@@ -434,7 +434,7 @@ void RecipePage::takeOut() {
     const QString what = tr("take the %1 out").arg(words(recipe_->name));
     auto next = without_block(session_.design(), *block_);
     forget();
-    session_.edit(std::move(next), what);
+    session_.edit(next, what);
     refresh();
 }
 

@@ -79,7 +79,7 @@ void EyePanel::setOptics() {
     optics_->setModified(false);
     Design next = session_.design();
     next.brief.optics = std::move(read).value();
-    session_.edit(std::move(next), tr("change diffuser and lens"));
+    session_.edit(next, tr("change diffuser and lens"));
 }
 
 void EyePanel::refresh() {

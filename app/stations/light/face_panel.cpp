@@ -168,7 +168,7 @@ const FaceSpot* FacePanel::chosen() const {
 void FacePanel::change(const QString& what, const std::function<void(Face&)>& how) {
     Design next = session_.design();
     how(next.face);
-    session_.edit(std::move(next), what);
+    session_.edit(next, what);
 }
 
 void FacePanel::arrange() {

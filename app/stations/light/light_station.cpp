@@ -215,7 +215,7 @@ void LightStation::setLeds(const char* key, const std::string& typed, const QStr
     points_->style()->polish(points_);
     if (!good) return;
     points_->setModified(false);
-    session().edit(std::move(next), what);
+    session().edit(next, what);
 }
 
 /// The block whose ways to round are shown: the first on this station.

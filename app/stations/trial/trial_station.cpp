@@ -76,12 +76,12 @@ void TrialStation::buildTools() {
     connect(size_, &QComboBox::activated, this, [this](int at) {
         Design next = session().design();
         next.board.breadboard = size_->itemData(at).toString().toStdString();
-        session().edit(std::move(next), tr("choose the breadboard"));
+        session().edit(next, tr("choose the breadboard"));
     });
     connect(colours_, &QComboBox::activated, this, [this](int at) {
         Design next = session().design();
         next.board.wire_colours = colours_->itemData(at).toString().toStdString();
-        session().edit(std::move(next), tr("choose the colours of wires"));
+        session().edit(next, tr("choose the colours of wires"));
     });
     tool_button(head(), tr("Plan as PDF…"), tr("The plan, the wires and the steps, to take to the bench"),
                 [this] { emit actionAsked(QStringLiteral("trial-sheet")); });

@@ -76,6 +76,7 @@ Region copper_left(const CopperLayout& l, const MillPlan& plan) {
 
 std::vector<Region> copper_left(const CopperLayout& l) {
     std::vector<Region> left;
+    left.reserve(static_cast<std::size_t>(l.layers));
     for (int layer = 0; layer < l.layers; ++layer) left.push_back(copper_left(l, mill_plan(l, layer)));
     return left;
 }

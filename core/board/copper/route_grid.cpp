@@ -25,7 +25,7 @@ RouteGrid::RouteGrid(const CopperLayout& l, const std::vector<std::string>& nets
     land_ = hole_ + 2 * (l.making.plated ? std::max(l.making.ring, 0.25) : l.making.land_ring);
     apart_ = static_cast<int>(std::ceil((hole_ + l.making.hole_gap) / pitch - 1e-9)) - 1;
     const std::size_t all = nodes() * static_cast<std::size_t>(layers_);
-    for (int w : {track, land}) allowed_[w].assign(all, free_for_all), crowd_[w].assign(all, 0);
+    for (const Width w : {track, land}) allowed_[w].assign(all, free_for_all), crowd_[w].assign(all, 0);
     no_hole_.assign(nodes(), false), marked_.assign(all, 0);
     places_.reserve(all);
     for (int layer = 0; layer < layers_; ++layer)

@@ -1,4 +1,5 @@
 #pragma once
+#include <array>
 #include <cstdint>
 #include <utility>
 #include <vector>
@@ -89,10 +90,11 @@ class RouteGrid {
     bool plated_;
     int apart_ = 1;
     std::vector<Place> places_;
-    std::vector<int> allowed_[2];
-    std::vector<std::uint16_t> crowd_[2];
+    std::array<std::vector<int>, 2> allowed_;
+    std::array<std::vector<std::uint16_t>, 2> crowd_;
     // where something of a width [second] is too near to what lies on a node, of a width [first]
-    Offsets near_copper_[2][2], near_link_[2][2], near_diagonal_[2];
+    std::array<std::array<Offsets, 2>, 2> near_copper_, near_link_;
+    std::array<Offsets, 2> near_diagonal_;
     std::vector<bool> no_hole_;
     std::vector<int> marked_;
     int mark_ = 0;

@@ -68,10 +68,11 @@ Beside beside_chip(const std::vector<CopperPart>& parts, const SupplyPair& pair,
     const double edge = grid * std::ceil(reach / grid);
     Beside best;
     double least = 1e9;
+    const auto line = [&](double mm) { return static_cast<int>(std::lround(mm / grid)); };
     for (const double turn : {0.0, 90.0, 180.0, 270.0})
-        for (double y = body.y0 - edge; y <= body.y1 + edge; y += grid)
-            for (double x = body.x0 - edge; x <= body.x1 + edge; x += grid) {
-                const Beside lies{{grid * std::round(x / grid), grid * std::round(y / grid)}, turn};
+        for (int row = line(body.y0 - edge); row <= line(body.y1 + edge); ++row)
+            for (int column = line(body.x0 - edge); column <= line(body.x1 + edge); ++column) {
+                const Beside lies{{grid * column, grid * row}, turn};
                 if (box_of_part(capacitor, lies).overlaps(body)) continue;
                 double sum = 0, longest = 0;
                 for (std::size_t k = 0; k < 2; ++k) {

@@ -28,6 +28,7 @@ Ring drop(const CopperPad& pad, const Track& t, Point along) {
 void add_teardrops(CopperLayout& l) {
     l.teardrops.clear();
     std::vector<std::vector<CopperShape>> copper;
+    copper.reserve(static_cast<std::size_t>(l.layers));
     for (int layer = 0; layer < l.layers; ++layer) copper.push_back(copper_on(l, layer));
     const auto fits = [&](const Region& region, const std::string& net, int layer) {
         const Region near = region.grown(l.making.gap);

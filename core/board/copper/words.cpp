@@ -97,12 +97,16 @@ class TakenMap {
 /// The lowest line where the words fit, as far left as they do.
 bool find_place(TakenMap& map, const CopperLayout& l, BoardText& t) {
     const double width = words_width(t);
-    for (double y = l.height() - 0.8; y > t.size; y -= cell)
-        for (double x = 0.8; x + width < l.width(); x += cell)
-            if (map.free({x, y - t.size, x + width, y})) {
-                t.x = x, t.y = y, t.anywhere = false;
-                return true;
-            }
+    constexpr double rim = 0.8;  // mm
+    const auto cells = [](double mm) { return static_cast<int>(std::max(0.0, std::ceil(mm / cell))); };
+    const int rows = cells(l.height() - rim - t.size), columns = cells(l.width() - width - rim);
+    for (int row = 0; row < rows; ++row)
+        for (int column = 0; column < columns; ++column) {
+            const double x = rim + column * cell, y = l.height() - rim - row * cell;
+            if (!map.free({x, y - t.size, x + width, y})) continue;
+            t.x = x, t.y = y, t.anywhere = false;
+            return true;
+        }
     return false;
 }
 
