@@ -17,8 +17,8 @@ class NearestFirst {
     }
     /// `far`: how far away it is, at least 0 [steps of the grid].
     void push(float far, const Entry& entry) {
-        constexpr float apart = 0.125F;          // steps from bucket to bucket
-        constexpr std::size_t most = 1U << 15U;  // buckets: what is farther away is not sorted
+        constexpr float apart = 0.03125F;        // steps from bucket to bucket
+        constexpr std::size_t most = 1U << 17U;  // buckets: what is farther away is not sorted
         const std::size_t at = std::min(static_cast<std::size_t>(far / apart), most);
         if (at >= buckets_.size()) buckets_.resize(at + 1);
         buckets_[at].push_back(entry);
