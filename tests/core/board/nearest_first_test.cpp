@@ -20,7 +20,7 @@ TEST(NearestFirst, GivesWhatIsNearestToWithinABucketAndAllOfIt) {
     int count = 0;
     for (; !open.empty(); ++count) {
         const float nearest = open.pop();
-        EXPECT_GT(nearest, last - 0.125F);
+        EXPECT_GT(nearest, last - 0.032F);
         last = std::max(last, nearest);
     }
     EXPECT_EQ(count, 2000);
